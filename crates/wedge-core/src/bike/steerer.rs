@@ -1,0 +1,104 @@
+//! The steerer's budget: what stands on it must leave a small gap for the cap to preload the bearings across.
+
+use super::{Cockpit, Frame};
+use crate::measure::written;
+use crate::units::Millimetres;
+use serde::{Deserialize, Serialize};
+
+/// Whether the stack fits the steerer.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum SteererState {
+    /// The gap is 2–3 mm.
+    Right,
+    /// The steerer stands too high: the cap cannot preload.
+    GapTooSmall,
+    /// The steerer ends too low in the stem.
+    GapTooLarge,
+}
+
+/// The budget of a steerer of known length.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Steerer {
+    /// Steerer above the head tube.
+    pub above_head_tube_mm: Millimetres,
+    /// Cover, spacers and stem clamp together minus that: the gap under the cap.
+    pub gap_mm: Millimetres,
+    /// Whether it fits.
+    pub state: SteererState,
+    /// What to do about it, empty when it is right.
+    pub words: String,
+}
+
+impl Steerer {
+    /// The gap to aim for (workshop rule: 2–3 mm).
+    pub const GAP_MM: (f64, f64) = (2.0, 3.0);
+
+    /// The budget, `None` while the steerer's length is unknown.
+    ///
+    /// `steerer − head tube − lower stack` stands above the head tube; `cover + below + clamp + above` must exceed it
+    /// by the gap.
+    pub fn budget(frame: &Frame, cockpit: &Cockpit) -> Option<Self> {
+        let above = frame.steerer_mm?.0 - frame.head_tube_mm.0 - frame.lower_stack_mm.0;
+        let gap = cockpit.cover_mm.0
+            + cockpit.spacers_below_mm.0
+            + cockpit.stem_clamp_mm.0
+            + cockpit.spacers_above_mm.0
+            - above;
+        let (least, most) = Self::GAP_MM;
+        // A tenth is beyond any tape.
+        let (state, words) = if gap < least - 0.05 {
+            (
+                SteererState::GapTooSmall,
+                format!(
+                    "add {} mm of spacers above the stem, or the cap cannot preload the bearings",
+                    written(least - gap)
+                ),
+            )
+        } else if gap > most + 0.05 {
+            (
+                SteererState::GapTooLarge,
+                format!(
+                    "the steerer is {} mm short for this stack: take spacers out or lower the stem",
+                    written(gap - most)
+                ),
+            )
+        } else {
+            (SteererState::Right, String::new())
+        };
+        Some(Self {
+            above_head_tube_mm: Millimetres(above),
+            gap_mm: Millimetres(gap),
+            state,
+            words,
+        })
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::example;
+
+    #[test]
+    fn the_gap_decides_at_its_edges() {
+        // Example road bike: cover 15, below 20, clamp 40, above 0 → 75 on the steerer. Head tube 150, lower stack 5.
+        // A steerer of 228 leaves 73 above the head tube: gap 2. Of 227: gap 3. Of 229: 1. Of 226: 4.
+        let input = example::road();
+        for (steerer, gap, state) in [
+            (228.0, 2.0, SteererState::Right),
+            (227.0, 3.0, SteererState::Right),
+            (229.0, 1.0, SteererState::GapTooSmall),
+            (226.0, 4.0, SteererState::GapTooLarge),
+        ] {
+            let mut frame = input.frame;
+            frame.steerer_mm = Some(Millimetres(steerer));
+            let budget = Steerer::budget(&frame, &input.setup.cockpit).unwrap();
+            assert!((budget.gap_mm.0 - gap).abs() < 1e-9);
+            assert_eq!(budget.state, state);
+            assert_eq!(budget.words.is_empty(), state == SteererState::Right);
+        }
+    }
+}

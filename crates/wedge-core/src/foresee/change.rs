@@ -1,0 +1,464 @@
+//! Changes a fitter can make, what they do to the setup, and the bolts they turn.
+
+use super::ForeseeInput;
+use crate::bike::{Setup, saddle_clamp, sit_over};
+use crate::measure::{Convention, Quantity, Reading, Refusal, Unit, sit_reference, written};
+use crate::plane::{Point, root};
+use crate::units::{Degrees, Side};
+use serde::{Deserialize, Serialize};
+
+/// One change: a quantity `to` a value (in its convention) or `by` an amount.
+///
+/// `saddle_height_mm` by an amount is travel of the post along its actual axis, up positive; `setback_mm` by an
+/// amount is travel along the rails, back positive. `to` a value finds the travel that gives the number.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Change {
+    /// What to change.
+    pub quantity: Quantity,
+    /// One side only, for what is per side.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub side: Option<Side>,
+    /// The value wanted.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub to: Option<f64>,
+    /// The amount wanted.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub by: Option<f64>,
+    /// The convention of `to`; the chosen one when left out.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub convention: Option<Convention>,
+}
+
+/// The quantities a change can be made to.
+const CHANGEABLE: &[Quantity] = &[
+    Quantity::SaddleHeight,
+    Quantity::Setback,
+    Quantity::Tilt,
+    Quantity::Crank,
+    Quantity::CleatSetback,
+    Quantity::PedalStack,
+    Quantity::Sole,
+    Quantity::Shim,
+    Quantity::SpacersBelow,
+    Quantity::Stem,
+    Quantity::StemAngle,
+    Quantity::BarWidth,
+    Quantity::BarReach,
+    Quantity::BarRoll,
+    Quantity::HoodForward,
+    Quantity::HoodRise,
+];
+
+impl Change {
+    /// A quantity to a value, on both sides where there are two.
+    pub fn to(quantity: Quantity, value: f64) -> Self {
+        Self {
+            quantity,
+            side: None,
+            to: Some(value),
+            by: None,
+            convention: None,
+        }
+    }
+
+    /// A quantity by an amount, on both sides where there are two.
+    pub fn by(quantity: Quantity, amount: f64) -> Self {
+        Self {
+            quantity,
+            side: None,
+            to: None,
+            by: Some(amount),
+            convention: None,
+        }
+    }
+
+    pub(crate) fn refusals(&self, at: &str, twice: bool) -> Vec<Refusal> {
+        let spec = self.quantity.spec();
+        let mut all = Vec::new();
+        if !CHANGEABLE.contains(&self.quantity) {
+            all.push(Refusal::new(
+                format!("{at}/quantity"),
+                format!("{} is measured, not changed by a bolt", spec.label),
+            ));
+        }
+        if twice {
+            all.push(Refusal::new(
+                format!("{at}/quantity"),
+                format!("{} is changed twice: give it once", spec.label),
+            ));
+        }
+        match (self.to, self.by) {
+            (Some(value), None) => {
+                let reading = Reading {
+                    convention: self.convention,
+                    side: self.side,
+                    ..Reading::new(self.quantity, value)
+                };
+                all.extend(reading.refusals(at).into_iter().map(|refusal| Refusal {
+                    pointer: refusal.pointer.replace("/value", "/to"),
+                    ..refusal
+                }));
+            }
+            (None, Some(amount)) => {
+                let most = spec.max - spec.min;
+                if amount.is_nan() || amount.abs() > most {
+                    all.push(Refusal::new(
+                        format!("{at}/by"),
+                        format!("{} moves by {} at the most", spec.label, written(most)),
+                    ));
+                }
+                if self.side.is_some() && !spec.per_side {
+                    all.push(Refusal::new(
+                        format!("{at}/side"),
+                        format!("{} has no left and right", spec.label),
+                    ));
+                }
+            }
+            _ => all.push(Refusal::new(at, "Give either `to` or `by`")),
+        }
+        all
+    }
+}
+
+/// The setup after the input's changes.
+///
+/// Spacers below the stem come from above it and go back there, since the two are a fixed sum unless the steerer is
+/// cut. Tilt pivots at the clamp; post and rails then bring the sit reference to where it is wanted.
+pub(crate) fn apply(input: &ForeseeInput) -> Result<Setup, Vec<Refusal>> {
+    let mut setup = input.setup;
+    let mut height = None;
+    let mut setback = None;
+    for (index, change) in input.changes.iter().enumerate() {
+        let at = format!("/changes/{index}");
+        match change.quantity {
+            Quantity::SaddleHeight => height = Some((at, change)),
+            Quantity::Setback => setback = Some((at, change)),
+            quantity => {
+                for side in Side::BOTH {
+                    if change.side.is_some_and(|s| s != side) {
+                        continue;
+                    }
+                    let now = input.setup.get(quantity, Some(side)).unwrap_or_default();
+                    let value = change.to.unwrap_or(now + change.by.unwrap_or_default());
+                    if let Some(refusal) = quantity.refuse(value, &format!("{at}/{}", key(change)))
+                    {
+                        return Err(vec![refusal]);
+                    }
+                    setup.set(quantity, Some(side), value);
+                }
+            }
+        }
+    }
+
+    let moved = setup.cockpit.spacers_below_mm - input.setup.cockpit.spacers_below_mm;
+    setup.cockpit.spacers_above_mm.0 = (setup.cockpit.spacers_above_mm - moved).0.max(0.0);
+
+    let Some(found) = input.setup.saddle.sit() else {
+        return Err(super::no_saddle());
+    };
+    let start = tilted(found, input.setup.saddle.tilt_deg, setup.saddle.tilt_deg);
+    let sit = place(input, &setup, start, height.as_ref(), setback.as_ref())?;
+    if sit != found {
+        setup.saddle.place(sit);
+    }
+    let refusals = setup.refusals("/setup");
+    if refusals.is_empty() {
+        Ok(setup)
+    } else {
+        // What a change drove out of range is the change's fault, not the setup's.
+        let at = height.or(setback).map_or_else(
+            || "/changes".to_owned(),
+            |(at, c)| format!("{at}/{}", key(c)),
+        );
+        Err(refusals
+            .into_iter()
+            .map(|refusal| Refusal::new(at.clone(), refusal.detail))
+            .collect())
+    }
+}
+
+/// The key a change's number stands under.
+fn key(change: &Change) -> &'static str {
+    if change.to.is_some() { "to" } else { "by" }
+}
+
+fn tilted(sit: Point, from: Degrees, to: Degrees) -> Point {
+    if from == to {
+        return sit;
+    }
+    sit_over(saddle_clamp(sit, from), to)
+}
+
+/// The most a post or rail could travel in a search, mm.
+const TRAVEL_MM: f64 = 700.0;
+
+type At<'a> = Option<&'a (String, &'a Change)>;
+
+/// Where the sit reference goes: along the post for height, along the rails for setback.
+fn place(
+    input: &ForeseeInput,
+    setup: &Setup,
+    start: Point,
+    height: At,
+    setback: At,
+) -> Result<Point, Vec<Refusal>> {
+    let with = setup.companions(&input.frame);
+    let (post, rails) = (input.frame.post_axis(), setup.saddle.rails_back());
+    let by = |change: At| change.and_then(|(_, c)| c.by).unwrap_or_default();
+    let wanted = |change: At, chosen: Convention| {
+        change.and_then(|(_, c)| Some((c.convention.unwrap_or(chosen), c.to?)))
+    };
+    let nowhere = |change: At| {
+        let at = change.map_or("/changes", |(at, _)| at);
+        vec![Refusal::new(
+            format!("{at}/to"),
+            "No place of the saddle has this number: check it against the other ones",
+        )]
+    };
+
+    let moved = start + post * by(height) + rails * by(setback);
+    let travel = |along: Point, error: &dyn Fn(Point) -> f64| {
+        root(-TRAVEL_MM, TRAVEL_MM, |t| error(moved + along * t)).map(|t| moved + along * t)
+    };
+    match (
+        wanted(height, input.conventions.saddle_height),
+        wanted(setback, input.conventions.setback),
+    ) {
+        (None, None) => Ok(moved),
+        (Some(h), Some(s)) => sit_reference(h, s, &with).ok_or_else(|| nowhere(height)),
+        (Some((convention, value)), None) => along_post(moved, post, |sit| {
+            with.saddle_height(convention, sit)
+                .map_or(f64::NAN, |h| h - value)
+        })
+        .ok_or_else(|| nowhere(height)),
+        (None, Some((convention, value))) => travel(rails, &|sit| {
+            with.setback(convention, sit)
+                .map_or(f64::NAN, |s| s - value)
+        })
+        .ok_or_else(|| nowhere(setback)),
+    }
+}
+
+/// Along the post, from just above the BB: below it the straight height would grow again.
+fn along_post(from: Point, post: Point, error: impl Fn(Point) -> f64) -> Option<Point> {
+    let lowest = 1.0 - from.dot(post);
+    root(lowest, lowest + 2.0 * TRAVEL_MM, |t| error(from + post * t)).map(|t| from + post * t)
+}
+
+/// One bolt or part to turn, as the fitter does it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Turn {
+    /// What is changed.
+    pub quantity: Quantity,
+    /// The side, when only one is.
+    pub side: Option<Side>,
+    /// The travel or the difference, signed as the quantity is.
+    pub by: f64,
+    /// Its unit.
+    pub unit: Unit,
+    /// "Post down 6 mm".
+    pub words: String,
+}
+
+/// Less than this is nothing to turn.
+const NOTHING: f64 = 0.05;
+
+/// Each bolt between the input's setup and the setup after.
+pub(crate) fn turns(input: &ForeseeInput, after: &Setup) -> Vec<Turn> {
+    let before = &input.setup;
+    let mut turns = Vec::new();
+    if let (Some(from), Some(to)) = (before.saddle.sit(), after.saddle.sit()) {
+        let from = tilted(from, before.saddle.tilt_deg, after.saddle.tilt_deg);
+        let (post, back) = split(
+            to - from,
+            input.frame.post_axis(),
+            after.saddle.rails_back(),
+        );
+        for (quantity, by, words) in [
+            (
+                Quantity::SaddleHeight,
+                post,
+                way("Post", post, "up", "down"),
+            ),
+            (
+                Quantity::Setback,
+                back,
+                way("Saddle on its rails", back, "back", "forward"),
+            ),
+        ] {
+            if by.abs() > NOTHING {
+                turns.push(Turn {
+                    quantity,
+                    side: None,
+                    by,
+                    unit: Unit::Mm,
+                    words,
+                });
+            }
+        }
+    }
+    for quantity in CHANGEABLE {
+        if matches!(quantity, Quantity::SaddleHeight | Quantity::Setback) {
+            continue;
+        }
+        let [left, right] = Side::BOTH.map(|side| part_turn(*quantity, side, before, after));
+        match (left, right) {
+            (Some(left), Some(right)) if left.words == right.words => turns.push(Turn {
+                side: None,
+                ..right
+            }),
+            (left, right) => {
+                for (side, turn) in Side::BOTH.into_iter().zip([left, right]) {
+                    turns.extend(turn.map(|turn| Turn {
+                        words: format!("{} {}", capital(side.word()), lower(&turn.words)),
+                        ..turn
+                    }));
+                }
+            }
+        }
+    }
+    turns
+}
+
+fn part_turn(quantity: Quantity, side: Side, before: &Setup, after: &Setup) -> Option<Turn> {
+    let from = before.get(quantity, Some(side))?;
+    let to = after.get(quantity, Some(side))?;
+    let by = to - from;
+    if by.abs() <= NOTHING {
+        return None;
+    }
+    let spec = quantity.spec();
+    let unit = spec.unit.suffix();
+    let words = match quantity {
+        Quantity::CleatSetback => way("Cleat", by, "back", "forward"),
+        Quantity::SpacersBelow => format!(
+            "Spacers below the stem {} → {} mm, above it {} → {} mm",
+            written(from),
+            written(to),
+            written(before.cockpit.spacers_above_mm.0),
+            written(after.cockpit.spacers_above_mm.0),
+        ),
+        _ => format!("{} {} → {}{unit}", spec.label, written(from), written(to)),
+    };
+    Some(Turn {
+        quantity,
+        side: spec.per_side.then_some(side),
+        by,
+        unit: spec.unit,
+        words,
+    })
+}
+
+/// An offset as travel along two axes. Post and rails are never parallel within the allowed angles.
+fn split(offset: Point, a: Point, b: Point) -> (f64, f64) {
+    let cross = |u: Point, v: Point| u.x * v.y - u.y * v.x;
+    let area = cross(a, b);
+    (cross(offset, b) / area, cross(a, offset) / area)
+}
+
+fn way(what: &str, by: f64, more: &str, less: &str) -> String {
+    format!(
+        "{what} {} {} mm",
+        if by > 0.0 { more } else { less },
+        written(by.abs())
+    )
+}
+
+fn capital(word: &str) -> String {
+    let mut chars = word.chars();
+    chars
+        .next()
+        .map_or_else(String::new, |c| c.to_uppercase().chain(chars).collect())
+}
+
+fn lower(words: &str) -> String {
+    let mut chars = words.chars();
+    chars
+        .next()
+        .map_or_else(String::new, |c| c.to_lowercase().chain(chars).collect())
+}
+
+/// The changes in a few words, in the fitter's numbers: "Saddle down 6, crank 170".
+pub(crate) fn title(input: &ForeseeInput, after: &Setup) -> String {
+    let phrases: Vec<String> = input
+        .changes
+        .iter()
+        .filter_map(|change| phrase(input, after, change))
+        .collect();
+    match phrases.split_first() {
+        None => String::new(),
+        Some((first, rest)) => rest
+            .iter()
+            .fold(first.clone(), |all, next| format!("{all}, {}", lower(next))),
+    }
+}
+
+fn phrase(input: &ForeseeInput, after: &Setup, change: &Change) -> Option<String> {
+    let quantity = change.quantity;
+    let by = |more: &str, less: &str, amount: f64, what: &str| {
+        (amount.abs() > NOTHING).then(|| {
+            format!(
+                "{what} {} {}",
+                if amount > 0.0 { more } else { less },
+                written(amount.abs())
+            )
+        })
+    };
+    let chosen = change.convention.or(input.conventions.of(quantity));
+    let saddle = |convention: Convention| {
+        let value = |setup: &Setup| {
+            let with = setup.companions(&input.frame);
+            let sit = setup.saddle.sit()?;
+            with.saddle_height(convention, sit)
+                .or_else(|| with.setback(convention, sit))
+        };
+        Some(value(after)? - value(&input.setup)?)
+    };
+    match quantity {
+        Quantity::SaddleHeight => {
+            let amount = change.by.or_else(|| saddle(chosen?))?;
+            by("up", "down", amount, "Saddle")
+        }
+        Quantity::Setback => {
+            if let (Some(to), Some(Convention::SetbackSeatAngle)) = (change.to, chosen) {
+                return Some(format!("Seat angle {}°", written(to)));
+            }
+            let amount = change.by.or_else(|| saddle(chosen?))?;
+            by("back", "forward", amount, "Saddle")
+        }
+        _ => {
+            let from = input.setup.get(quantity, change.side)?;
+            let to = after.get(quantity, change.side)?;
+            let amount = to - from;
+            let what = match change.side {
+                Some(side) => format!("{} {}", capital(side.word()), lower(quantity.spec().label)),
+                None => quantity.spec().label.to_owned(),
+            };
+            match quantity {
+                Quantity::CleatSetback => {
+                    let what = if change.side.is_none() {
+                        "Cleats"
+                    } else {
+                        &what
+                    };
+                    by("back", "forward", amount, what)
+                }
+                Quantity::SpacersBelow => by("up", "down", amount, "Spacers"),
+                Quantity::Tilt => by("up", "down", amount, "Saddle nose").map(|words| words + "°"),
+                _ if amount.abs() <= NOTHING => None,
+                _ => Some(format!(
+                    "{what} {}{}",
+                    written(to),
+                    if quantity.spec().unit == Unit::Deg {
+                        "°"
+                    } else {
+                        ""
+                    }
+                )),
+            }
+        }
+    }
+}

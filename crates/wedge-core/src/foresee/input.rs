@@ -1,0 +1,201 @@
+//! What foresight is asked with: self-contained, so that the same input always gives the same answer.
+
+use super::Change;
+use crate::bike::{Frame, Kind, Setup};
+use crate::measure::{Conventions, Quantity, Refusal};
+use crate::rider::{Body, FootPitch, LegBody, PitchSeen};
+use crate::units::{Degrees, Sides};
+use serde::{Deserialize, Serialize};
+
+/// A rider as far as the linkage needs one.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Rider {
+    /// What was measured of the body.
+    pub body: Body,
+    /// What was measured of each leg.
+    #[serde(default)]
+    pub legs: Sides<LegBody>,
+    /// Foot pitch over the stroke, per side; the house's until seen.
+    #[serde(default)]
+    pub pitch: Sides<FootPitch>,
+    /// Mean pitch answers the leg's job with so many degrees a mm of hip-to-axle distance (house: .15 ± .1).
+    #[serde(default = "pitch_response")]
+    pub pitch_response_deg_per_mm: f64,
+    /// Elbow flexion the rider rests at (house: 20°).
+    #[serde(default = "elbow")]
+    pub elbow_deg: Degrees,
+}
+
+fn pitch_response() -> f64 {
+    0.15
+}
+
+fn elbow() -> Degrees {
+    Degrees(20.0)
+}
+
+impl Rider {
+    /// A rider of whom only the body is known.
+    pub fn new(body: Body, legs: Sides<LegBody>) -> Self {
+        Self {
+            body,
+            legs,
+            pitch: Sides::default(),
+            pitch_response_deg_per_mm: pitch_response(),
+            elbow_deg: elbow(),
+        }
+    }
+}
+
+/// Power and cadence held during a test.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Effort {
+    /// Power.
+    pub power_w: f64,
+    /// Cadence.
+    pub cadence_rpm: f64,
+}
+
+impl Effort {
+    /// What is wrong with it, pointing below `at`.
+    pub fn refusals(&self, at: &str) -> Vec<Refusal> {
+        [
+            (Quantity::Power, self.power_w),
+            (Quantity::Cadence, self.cadence_rpm),
+        ]
+        .into_iter()
+        .filter_map(|(quantity, value)| quantity.refuse(value, &format!("{at}/{}", quantity.key())))
+        .collect()
+    }
+}
+
+/// What was seen of the rider on the bike.
+#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Observations {
+    /// Foot pitch with the hip-to-axle distance it was seen at; as the setup stands when left out.
+    #[serde(default)]
+    pub pitch: Option<Sides<PitchSeen>>,
+}
+
+/// What foresight is asked with.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct ForeseeInput {
+    /// The rider.
+    pub rider: Rider,
+    /// The kind of riding, whose ranges mark the outputs.
+    #[serde(default)]
+    pub kind: Kind,
+    /// The frame.
+    pub frame: Frame,
+    /// The setup before the changes.
+    pub setup: Setup,
+    /// The effort of the test.
+    #[serde(default)]
+    pub effort: Option<Effort>,
+    /// What was seen.
+    #[serde(default)]
+    pub observed: Observations,
+    /// The conventions the answers are given in.
+    #[serde(default)]
+    pub conventions: Conventions,
+    /// What to change.
+    #[serde(default)]
+    pub changes: Vec<Change>,
+}
+
+impl ForeseeInput {
+    /// Everything that cannot be accepted, each with its JSON pointer.
+    pub fn check(&self) -> Result<(), Vec<Refusal>> {
+        let mut all = self.rider.body.refusals("/rider/body");
+        all.extend(self.rider.body.proportion_refusal("/rider/body"));
+        all.extend(self.rider.legs.left.refusals("/rider/legs/left"));
+        all.extend(self.rider.legs.right.refusals("/rider/legs/right"));
+        all.extend(self.rider_refusals());
+        all.extend(self.frame.refusals("/frame"));
+        all.extend(self.setup.refusals("/setup"));
+        if let Some(effort) = &self.effort {
+            all.extend(effort.refusals("/effort"));
+        }
+        all.extend(self.conventions.refusals("/conventions"));
+        for (index, change) in self.changes.iter().enumerate() {
+            let twice = self.changes[..index]
+                .iter()
+                .any(|c| c.quantity == change.quantity && (c.side == change.side));
+            all.extend(change.refusals(&format!("/changes/{index}"), twice));
+        }
+        if all.is_empty() { Ok(()) } else { Err(all) }
+    }
+
+    fn rider_refusals(&self) -> Vec<Refusal> {
+        let within = |pointer: String, value: f64, low: f64, high: f64, what: &str| {
+            (!(low..=high).contains(&value))
+                .then(|| Refusal::new(pointer, format!("{what} is {low} to {high}")))
+        };
+        let mut all = Vec::new();
+        all.extend(within(
+            "/rider/elbow_deg".into(),
+            self.rider.elbow_deg.0,
+            5.0,
+            120.0,
+            "Elbow flexion at rest, in degrees,",
+        ));
+        all.extend(within(
+            "/rider/pitch_response_deg_per_mm".into(),
+            self.rider.pitch_response_deg_per_mm,
+            0.0,
+            0.4,
+            "The pitch response, in degrees a mm,",
+        ));
+        let seen = self.observed.pitch.map(|p| {
+            [
+                ("/observed/pitch/left", p.left),
+                ("/observed/pitch/right", p.right),
+            ]
+        });
+        for (at, seen) in seen.into_iter().flatten() {
+            all.extend(within(
+                format!("{at}/hip_to_axle_mm"),
+                seen.hip_to_axle_mm.0,
+                300.0,
+                1400.0,
+                "The hip-to-axle distance, in mm,",
+            ));
+            all.extend(pitch_refusals(&format!("{at}/pitch"), &seen.pitch));
+        }
+        all.extend(pitch_refusals("/rider/pitch/left", &self.rider.pitch.left));
+        all.extend(pitch_refusals(
+            "/rider/pitch/right",
+            &self.rider.pitch.right,
+        ));
+        all
+    }
+}
+
+/// What is wrong with a foot pitch pattern.
+fn pitch_refusals(at: &str, pitch: &FootPitch) -> Vec<Refusal> {
+    [
+        ("mean_deg", pitch.mean_deg, -30.0, 40.0, "Mean foot pitch"),
+        ("amp_deg", pitch.amp_deg, 0.0, 40.0, "Swing of the foot"),
+        (
+            "peak_deg",
+            pitch.peak_deg,
+            -360.0,
+            720.0,
+            "Peak of the foot pitch",
+        ),
+    ]
+    .into_iter()
+    .filter(|(_, value, low, high, _)| !(*low..=*high).contains(&value.0))
+    .map(|(key, _, low, high, what)| {
+        Refusal::new(format!("{at}/{key}"), format!("{what} is {low} to {high}°"))
+    })
+    .collect()
+}

@@ -1,0 +1,143 @@
+//! Foresight as one pure function: a rider, a bike, a setup and changes in, the position before and after out.
+
+mod change;
+mod found;
+mod input;
+mod offer;
+mod position;
+mod row;
+
+pub use change::{Change, Turn};
+pub use found::settle;
+pub use input::{Effort, ForeseeInput, Observations, Rider};
+pub use offer::Offer;
+pub use position::{Dimensions, Position};
+pub use row::Row;
+
+use crate::bike::{Setup, Steerer};
+use crate::measure::{Refusal, written};
+use crate::rider::{Lengths, PitchSeen};
+use crate::units::Sides;
+use serde::{Deserialize, Serialize};
+
+/// What is foreseen of changes.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Foresight {
+    /// The core that foresaw it.
+    pub core_version: String,
+    /// The changes in a few words: "Saddle down 6". Empty without changes.
+    pub title: String,
+    /// Each bolt to turn.
+    pub turns: Vec<Turn>,
+    /// What to keep in mind: parts that no longer fit, work the change calls for.
+    pub notes: Vec<String>,
+    /// Compensating moves, each a linked trial.
+    pub offers: Vec<Offer>,
+    /// Every output before and after, the largest change against its spread first.
+    pub rows: Vec<Row>,
+    /// The body lengths used, measured or estimated.
+    pub lengths: Lengths,
+    /// The position before.
+    pub before: Position,
+    /// The position after; the same as before without changes.
+    pub after: Position,
+    /// The setup after.
+    pub setup: Setup,
+    /// The steerer's budget after, when its length is known.
+    pub steerer: Option<Steerer>,
+}
+
+/// How far a front change may move the hand before the saddle is due a recheck (workshop rule).
+const FRONT_RECHECK_MM: f64 = 10.0;
+/// The most a crank changes at once (workshop rule).
+const CRANK_AT_ONCE_MM: f64 = 5.0;
+
+/// Foresees what the changes do to everything else, before a bolt is turned.
+///
+/// The same input always gives the same answer, whatever the path to it. Errors name each value that cannot be
+/// accepted; a position out of reach is an answer.
+pub fn foresee(input: &ForeseeInput) -> Result<Foresight, Vec<Refusal>> {
+    input.check()?;
+    let lengths = Lengths::of(&input.rider.body, &input.rider.legs);
+    let seen = input
+        .observed
+        .pitch
+        .or_else(|| position::observe(input, &lengths, &input.setup))
+        .ok_or_else(no_saddle)?;
+    let at = |setup: &Setup| Position::of(input, &lengths, setup, &seen).ok_or_else(no_saddle);
+
+    let setup = change::apply(input)?;
+    let before = at(&input.setup)?;
+    let after = if setup == input.setup {
+        before.clone()
+    } else {
+        at(&setup)?
+    };
+    let steerer = Steerer::budget(&input.frame, &setup.cockpit);
+    Ok(Foresight {
+        core_version: crate::VERSION.to_owned(),
+        title: change::title(input, &setup),
+        turns: change::turns(input, &setup),
+        notes: notes(input, &setup, &before, &after, steerer.as_ref()),
+        offers: offer::offers(input, &lengths, &seen, &before, &setup, &after),
+        rows: row::rows(&before, &after, input.kind, &input.conventions),
+        lengths,
+        before,
+        after,
+        setup,
+        steerer,
+    })
+}
+
+/// Foot pitch as it stands in this setup: what later trials answer to until the foot is looked at again. `None` when
+/// the saddle has no place.
+pub fn observe_pitch(input: &ForeseeInput) -> Option<Sides<PitchSeen>> {
+    let lengths = Lengths::of(&input.rider.body, &input.rider.legs);
+    position::observe(input, &lengths, &input.setup)
+}
+
+fn no_saddle() -> Vec<Refusal> {
+    vec![Refusal::new(
+        "/setup/saddle/setback_mm",
+        "A setback as long as the saddle height has no saddle: check both",
+    )]
+}
+
+fn notes(
+    input: &ForeseeInput,
+    setup: &Setup,
+    before: &Position,
+    after: &Position,
+    steerer: Option<&Steerer>,
+) -> Vec<String> {
+    let mut notes = after.reach_words();
+    if let Some(steerer) = steerer
+        && !steerer.words.is_empty()
+    {
+        notes.push(format!(
+            "Steerer gap {} mm: {}.",
+            written(steerer.gap_mm.0),
+            steerer.words
+        ));
+    }
+    notes.extend(setup.residual.question());
+    let crank = (setup.pedalling.right.crank_mm - input.setup.pedalling.right.crank_mm).0;
+    if crank.abs() > CRANK_AT_ONCE_MM {
+        notes.push(format!(
+            "A crank changes by {CRANK_AT_ONCE_MM} mm at once at the most: this is {}.",
+            written(crank.abs())
+        ));
+    }
+    let hand = before.bike.hood.distance(after.bike.hood);
+    if hand > FRONT_RECHECK_MM {
+        notes.push(format!(
+            "The hand moves {} mm: over {FRONT_RECHECK_MM} mm, recheck the saddle after.",
+            written(hand)
+        ));
+    }
+    if input.changes.len() > 1 {
+        notes.push("Several changes at once: the cause will not be separable.".to_owned());
+    }
+    notes
+}

@@ -1,0 +1,273 @@
+//! The catalogue of everything a fitter types: one row each, with unit, limits, steps and tape error.
+
+use serde::{Deserialize, Serialize};
+
+/// The unit a quantity is held in.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Unit {
+    /// Millimetres.
+    Mm,
+    /// Degrees.
+    Deg,
+    /// Kilograms.
+    Kg,
+    /// Watts.
+    W,
+    /// Revolutions a minute.
+    Rpm,
+}
+
+impl Unit {
+    /// As written after a number, with its space where it has one.
+    pub fn suffix(self) -> &'static str {
+        match self {
+            Self::Mm => " mm",
+            Self::Deg => "°",
+            Self::Kg => " kg",
+            Self::W => " W",
+            Self::Rpm => " rpm",
+        }
+    }
+}
+
+/// What is known of a quantity before any rider is measured.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Spec {
+    /// The quantity.
+    pub quantity: Quantity,
+    /// The fitter's word.
+    pub label: &'static str,
+    /// From where to where it is taken; empty when the label says it.
+    pub how: &'static str,
+    /// Its unit.
+    pub unit: Unit,
+    /// The least value taken seriously; below it the entry is refused.
+    pub min: f64,
+    /// The largest value taken seriously.
+    pub max: f64,
+    /// One step of the arrow keys (workshop rule for steps of the bolts).
+    pub step: f64,
+    /// One step with Shift held.
+    pub fine_step: f64,
+    /// One standard deviation of a single reading: ± 2 mm tape, ± 1 calliper or a printed part, ± 3° goniometer,
+    /// ± 0.5° gauge (workshop rule).
+    pub uncertainty: f64,
+    /// Whether left and right are measured apart.
+    pub per_side: bool,
+}
+
+/// A value that cannot be accepted, and where it stands in the input.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Refusal {
+    /// JSON pointer to the value.
+    pub pointer: String,
+    /// What would be right, in the fitter's words.
+    pub detail: String,
+}
+
+impl Refusal {
+    /// A refusal of the value at `pointer`.
+    pub fn new(pointer: impl Into<String>, detail: impl Into<String>) -> Self {
+        Self {
+            pointer: pointer.into(),
+            detail: detail.into(),
+        }
+    }
+}
+
+macro_rules! catalogue {
+    ($($variant:ident $key:literal $label:literal $how:literal $unit:ident $min:literal..$max:literal
+        step $step:literal / $fine:literal err $err:literal $($side:ident)?;)*) => {
+        /// Something that can be measured or set. Its JSON name is the key it has everywhere, with the unit in it.
+        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
+        #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+        pub enum Quantity {
+            $(#[doc = $label] #[serde(rename = $key)] $variant,)*
+        }
+
+        impl Quantity {
+            /// Every quantity, in measuring order.
+            pub const ALL: &'static [Self] = &[$(Self::$variant,)*];
+
+            /// What is known of it.
+            pub const fn spec(self) -> Spec {
+                match self {
+                    $(Self::$variant => Spec {
+                        quantity: self,
+                        label: $label,
+                        how: $how,
+                        unit: Unit::$unit,
+                        min: $min,
+                        max: $max,
+                        step: $step,
+                        fine_step: $fine,
+                        uncertainty: $err,
+                        per_side: false $(|| matches!(Mark::$side, Mark::sides))?,
+                    },)*
+                }
+            }
+
+            /// The key it has in JSON, files and the command line.
+            pub const fn key(self) -> &'static str {
+                match self {
+                    $(Self::$variant => $key,)*
+                }
+            }
+        }
+    };
+}
+
+/// The word at the end of a catalogue row.
+#[allow(non_camel_case_types)]
+enum Mark {
+    sides,
+}
+
+catalogue! {
+    Stature "stature_mm" "Stature" "barefoot, against a wall" Mm 1200.0..2300.0 step 5.0 / 1.0 err 5.0;
+    Mass "mass_kg" "Mass" "" Kg 25.0..250.0 step 1.0 / 0.5 err 0.5;
+    Inseam "inseam_mm" "Inseam" "barefoot, floor to a book pressed up firmly" Mm 500.0..1150.0 step 5.0 / 1.0 err 5.0;
+    Trunk "trunk_mm" "Trunk" "hip joint to shoulder joint" Mm 300.0..800.0 step 5.0 / 1.0 err 5.0;
+    ShoulderBreadth "shoulder_breadth_mm" "Shoulder breadth" "between the bony points of the shoulders" Mm 220.0..560.0 step 5.0 / 1.0 err 5.0;
+    UpperArm "upper_arm_mm" "Upper arm" "shoulder joint to elbow" Mm 180.0..480.0 step 5.0 / 1.0 err 5.0;
+    Forearm "forearm_mm" "Forearm" "elbow to wrist" Mm 150.0..400.0 step 5.0 / 1.0 err 5.0;
+    Thigh "thigh_mm" "Thigh" "hip joint to knee joint" Mm 260.0..650.0 step 5.0 / 1.0 err 5.0 sides;
+    Shank "shank_mm" "Shank" "knee joint to ankle joint" Mm 260.0..650.0 step 5.0 / 1.0 err 5.0 sides;
+    AnkleHeight "ankle_height_mm" "Ankle height" "floor to ankle joint" Mm 30.0..150.0 step 2.0 / 1.0 err 3.0 sides;
+    FootLength "foot_length_mm" "Foot length" "heel to longest toe" Mm 180.0..360.0 step 2.0 / 1.0 err 2.0 sides;
+
+    SaddleHeight "saddle_height_mm" "Saddle height" "" Mm 350.0..1050.0 step 5.0 / 1.0 err 2.0;
+    Setback "setback_mm" "Setback" "" Mm -200.0..450.0 step 5.0 / 1.0 err 2.0;
+    Tilt "tilt_deg" "Saddle tilt" "front up is positive" Deg -20.0..20.0 step 1.0 / 0.5 err 0.5;
+    Drop "drop_mm" "Drop" "" Mm -400.0..400.0 step 5.0 / 1.0 err 2.0;
+    BbToHood "bb_to_hood_mm" "BB to hood" "horizontal" Mm 200.0..900.0 step 5.0 / 1.0 err 2.0;
+    Crank "crank_mm" "Crank" "BB centre to pedal axle" Mm 100.0..220.0 step 2.5 / 2.5 err 0.2 sides;
+    CleatSetback "cleat_setback_mm" "Cleat" "pedal axle behind the first metatarsal joint" Mm -20.0..90.0 step 2.0 / 1.0 err 2.0 sides;
+    PedalStack "pedal_stack_mm" "Pedal stack" "axle centre to sole" Mm 0.0..60.0 step 1.0 / 0.5 err 0.5 sides;
+    Sole "sole_mm" "Sole" "under the foot at the cleat" Mm 0.0..60.0 step 1.0 / 0.5 err 1.0 sides;
+    Shim "shim_mm" "Shim" "under the cleat" Mm 0.0..40.0 step 1.0 / 0.5 err 0.5 sides;
+    SpacersBelow "spacers_below_mm" "Spacers" "below the stem" Mm 0.0..120.0 step 5.0 / 1.0 err 0.5;
+    SpacersAbove "spacers_above_mm" "Spacers above" "above the stem" Mm 0.0..120.0 step 5.0 / 1.0 err 0.5;
+    Stem "stem_mm" "Stem" "steerer axis to bar clamp centre" Mm 0.0..180.0 step 10.0 / 5.0 err 1.0;
+    StemAngle "stem_angle_deg" "Stem angle" "as mounted, down is negative" Deg -60.0..60.0 step 1.0 / 0.5 err 0.5;
+    StemClamp "stem_clamp_mm" "Stem clamp height" "along the steerer" Mm 20.0..80.0 step 1.0 / 0.5 err 0.5;
+    Cover "cover_mm" "Top cover" "headset cover above the head tube" Mm 0.0..60.0 step 1.0 / 0.5 err 0.5;
+    BarWidth "bar_width_mm" "Bar width" "centre to centre at the hoods" Mm 300.0..600.0 step 10.0 / 5.0 err 1.0;
+    BarReach "bar_reach_mm" "Bar reach" "" Mm 40.0..140.0 step 5.0 / 1.0 err 1.0;
+    BarDrop "bar_drop_mm" "Bar drop" "" Mm 60.0..200.0 step 5.0 / 1.0 err 1.0;
+    BarRoll "bar_roll_deg" "Bar roll" "of the bar's reach, front up is positive" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5;
+    HoodForward "hood_forward_mm" "Hood forward" "hand point ahead of the bar's bend" Mm -40.0..90.0 step 5.0 / 1.0 err 2.0;
+    HoodRise "hood_rise_mm" "Hood rise" "hand point above the bar's bend" Mm -40.0..90.0 step 5.0 / 1.0 err 2.0;
+    SaddleLength "saddle_length_mm" "Saddle length" "nose to tail" Mm 180.0..340.0 step 5.0 / 1.0 err 1.0;
+    NoseToSit "nose_to_sit_mm" "Nose to sit reference" "to where the saddle is 80 mm wide" Mm 40.0..280.0 step 5.0 / 1.0 err 1.0;
+
+    FrameReach "frame_reach_mm" "Frame reach" "BB to top of the head tube, horizontal" Mm 250.0..600.0 step 5.0 / 1.0 err 2.0;
+    FrameStack "frame_stack_mm" "Frame stack" "BB to top of the head tube, vertical" Mm 400.0..800.0 step 5.0 / 1.0 err 2.0;
+    HeadAngle "head_angle_deg" "Head angle" "" Deg 55.0..85.0 step 0.5 / 0.1 err 0.5;
+    HeadTube "head_tube_mm" "Head tube" "length" Mm 50.0..320.0 step 5.0 / 1.0 err 1.0;
+    SeatAngle "seat_angle_deg" "Seat tube angle" "of the post's own axis" Deg 60.0..85.0 step 0.5 / 0.1 err 0.5;
+    SeatTube "seat_tube_mm" "Seat tube" "BB centre to the post clamp" Mm 250.0..700.0 step 5.0 / 1.0 err 2.0;
+    Chainstay "chainstay_mm" "Chainstay" "" Mm 350.0..520.0 step 5.0 / 1.0 err 2.0;
+    BbDrop "bb_drop_mm" "BB drop" "BB below the axles" Mm -40.0..110.0 step 1.0 / 1.0 err 2.0;
+    FrontCentre "front_centre_mm" "Front centre" "BB to front axle, straight" Mm 480.0..900.0 step 5.0 / 1.0 err 2.0;
+    WheelRadius "wheel_radius_mm" "Wheel radius" "axle to ground, tyre on" Mm 220.0..400.0 step 1.0 / 1.0 err 2.0;
+    LowerStack "lower_stack_mm" "Lower headset stack" "" Mm 0.0..40.0 step 1.0 / 0.5 err 0.5;
+    Steerer "steerer_mm" "Steerer length" "crown to cut end" Mm 100.0..450.0 step 1.0 / 1.0 err 1.0;
+
+    Power "power_w" "Power" "held during the test" W 20.0..2000.0 step 10.0 / 1.0 err 5.0;
+    Cadence "cadence_rpm" "Cadence" "held during the test" Rpm 20.0..200.0 step 5.0 / 1.0 err 1.0;
+}
+
+impl Quantity {
+    /// A refusal if `value` is outside what is taken seriously, pointing at `pointer`.
+    pub fn refuse(self, value: f64, pointer: &str) -> Option<Refusal> {
+        let spec = self.spec();
+        if value >= spec.min && value <= spec.max {
+            return None;
+        }
+        let unit = spec.unit.suffix();
+        Some(Refusal::new(
+            pointer,
+            format!(
+                "{} of {}{unit} is outside what can be right: give {} to {}{unit}",
+                spec.label,
+                written(value),
+                written(spec.min),
+                written(spec.max),
+            ),
+        ))
+    }
+}
+
+/// A number as a fitter writes it: one decimal at most, none when whole, a real minus sign.
+pub(crate) fn written(value: f64) -> String {
+    let tenths = (value * 10.0).round() / 10.0 + 0.0;
+    let plain = if tenths.fract() == 0.0 {
+        format!("{tenths:.0}")
+    } else {
+        format!("{tenths:.1}")
+    };
+    plain.replace('-', "−")
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn every_row_of_the_catalogue_makes_sense() {
+        for quantity in Quantity::ALL {
+            let spec = quantity.spec();
+            assert!(spec.min < spec.max, "{quantity:?}");
+            assert!(
+                spec.fine_step > 0.0 && spec.fine_step <= spec.step,
+                "{quantity:?}"
+            );
+            let unit_in_key = match spec.unit {
+                Unit::Mm => "_mm",
+                Unit::Deg => "_deg",
+                Unit::Kg => "_kg",
+                Unit::W => "_w",
+                Unit::Rpm => "_rpm",
+            };
+            assert!(quantity.key().ends_with(unit_in_key), "{quantity:?}");
+            let json = serde_json::to_string(quantity).unwrap();
+            assert_eq!(json, format!("\"{}\"", quantity.key()));
+        }
+    }
+
+    #[test]
+    fn a_refusal_says_what_would_be_right() {
+        let refusal = Quantity::Stature.refuse(178.0, "/stature_mm").unwrap();
+        assert_eq!(refusal.pointer, "/stature_mm");
+        assert_eq!(
+            refusal.detail,
+            "Stature of 178 mm is outside what can be right: give 1200 to 2300 mm"
+        );
+        assert!(Quantity::Stature.refuse(f64::NAN, "").is_some());
+        assert!(Quantity::Stature.refuse(1200.0, "").is_none());
+    }
+
+    #[test]
+    fn numbers_are_written_as_a_fitter_writes_them() {
+        for (value, text) in [
+            (172.5, "172.5"),
+            (763.0, "763"),
+            (-6.04, "−6"),
+            (-0.01, "0"),
+            (0.96, "1"),
+        ] {
+            assert_eq!(written(value), text);
+        }
+    }
+
+    #[test]
+    fn only_what_the_body_or_bike_has_twice_is_per_side() {
+        assert!(Quantity::CleatSetback.spec().per_side);
+        assert!(!Quantity::SaddleHeight.spec().per_side);
+    }
+}

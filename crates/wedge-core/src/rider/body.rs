@@ -1,0 +1,372 @@
+//! Body lengths: measured wins, the rest is estimated from stature and says so.
+//!
+//! Proportions: Drillis & Contini, *Body Segment Parameters* (1966), as tabulated by D. A. Winter, *Biomechanics and
+//! Motor Control of Human Movement*. Scaling by a measured inseam is a house choice: simple, and a little generous
+//! to shoulder height.
+
+use crate::measure::{Quantity, Refusal, measured};
+use crate::units::{Degrees, Kilograms, Millimetres, Side, Sides};
+use serde::{Deserialize, Serialize};
+
+/// Share of stature, after Drillis & Contini.
+mod share {
+    pub(super) const THIGH: f64 = 0.245;
+    pub(super) const SHANK: f64 = 0.246;
+    pub(super) const ANKLE_HEIGHT: f64 = 0.039;
+    pub(super) const FOOT_LENGTH: f64 = 0.152;
+    pub(super) const TRUNK: f64 = 0.288;
+    pub(super) const UPPER_ARM: f64 = 0.186;
+    pub(super) const FOREARM: f64 = 0.146;
+    pub(super) const HAND: f64 = 0.108;
+    pub(super) const SHOULDER_BREADTH: f64 = 0.23;
+    pub(super) const HEAD_OUT: f64 = 0.112;
+    /// Hip joint over the sit reference: an effective height that absorbs tissue and saddle squash.
+    pub(super) const HIP_RISE: f64 = 0.034;
+    /// Typical inseam.
+    pub(super) const INSEAM: f64 = 0.475;
+}
+
+/// Spreads (one standard deviation) of the lengths, mm. House choices, the calibration's priors.
+mod spread {
+    pub(super) const LEG_ESTIMATED: f64 = 12.0;
+    pub(super) const LEG_MEASURED: f64 = 5.0;
+    pub(super) const ARM_AND_TRUNK: f64 = 15.0;
+    pub(super) const MEASURED: f64 = 5.0;
+    pub(super) const FOOT_HEIGHT: f64 = 6.0;
+    pub(super) const FOOT_LENGTH: f64 = 8.0;
+    pub(super) const INSEAM: f64 = 20.0;
+    pub(super) const BREADTH: f64 = 20.0;
+    pub(super) const HIP_RISE: f64 = 15.0;
+}
+
+measured! {
+    /// What was measured of a body, both sides together.
+    pub struct Body {
+        /// Barefoot stature.
+        stature_mm: Millimetres = Stature,
+        /// Body mass.
+        mass_kg: Option<Kilograms> = Mass,
+        /// Barefoot inseam.
+        inseam_mm: Option<Millimetres> = Inseam,
+        /// Hip joint to shoulder joint.
+        trunk_mm: Option<Millimetres> = Trunk,
+        /// Between the bony points of the shoulders.
+        shoulder_breadth_mm: Option<Millimetres> = ShoulderBreadth,
+        /// Shoulder joint to elbow.
+        upper_arm_mm: Option<Millimetres> = UpperArm,
+        /// Elbow to wrist.
+        forearm_mm: Option<Millimetres> = Forearm,
+    }
+}
+
+measured! {
+    /// What was measured of one leg.
+    #[derive(Default)]
+    pub struct LegBody {
+        /// Hip joint to knee joint.
+        thigh_mm: Option<Millimetres> = Thigh,
+        /// Knee joint to ankle joint.
+        shank_mm: Option<Millimetres> = Shank,
+        /// Floor to ankle joint.
+        ankle_height_mm: Option<Millimetres> = AnkleHeight,
+        /// Heel to longest toe.
+        foot_length_mm: Option<Millimetres> = FootLength,
+    }
+}
+
+/// Foot pitch over the stroke, heel up: `mean + amp cos(crank − peak)`.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct FootPitch {
+    /// Mean over the stroke.
+    pub mean_deg: Degrees,
+    /// Half the swing.
+    pub amp_deg: Degrees,
+    /// The crank angle where the heel is highest.
+    pub peak_deg: Degrees,
+}
+
+impl Default for FootPitch {
+    /// 20°, 12°, 270° (house), until the rider's own is seen.
+    fn default() -> Self {
+        Self {
+            mean_deg: Degrees(20.0),
+            amp_deg: Degrees(12.0),
+            peak_deg: Degrees(270.0),
+        }
+    }
+}
+
+/// Whether a length was measured.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Source {
+    /// Measured on this rider.
+    Measured,
+    /// Estimated from stature, and from inseam where that is measured.
+    Estimated,
+}
+
+/// A body length the linkage uses.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Length {
+    /// What it is.
+    pub quantity: Quantity,
+    /// The length.
+    pub value_mm: Millimetres,
+    /// One standard deviation.
+    pub spread_mm: Millimetres,
+    /// Where it comes from.
+    pub source: Source,
+}
+
+impl Length {
+    fn new(
+        quantity: Quantity,
+        measured: Option<Millimetres>,
+        measured_spread: f64,
+        estimate: f64,
+        estimate_spread: f64,
+    ) -> Self {
+        let (value_mm, spread, source) = match measured {
+            Some(value) => (value, measured_spread, Source::Measured),
+            None => (Millimetres(estimate), estimate_spread, Source::Estimated),
+        };
+        Self {
+            quantity,
+            value_mm,
+            spread_mm: Millimetres(spread),
+            source,
+        }
+    }
+}
+
+/// Lengths of one leg.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct LegLengths {
+    /// Hip joint to knee joint.
+    pub thigh: Length,
+    /// Knee joint to ankle joint.
+    pub shank: Length,
+    /// Floor to ankle joint.
+    pub ankle_height: Length,
+    /// Heel to longest toe.
+    pub foot_length: Length,
+}
+
+/// Share of foot length from ankle joint to first metatarsal joint (house).
+const ANKLE_TO_BALL: f64 = 0.48;
+
+impl LegLengths {
+    /// Ankle joint to first metatarsal joint, along the foot.
+    pub(crate) fn ankle_to_ball(&self) -> f64 {
+        ANKLE_TO_BALL * self.foot_length.value_mm.0
+    }
+}
+
+/// Every length the linkage uses, measured or estimated.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Lengths {
+    /// Barefoot inseam.
+    pub inseam: Length,
+    /// Hip joint to shoulder joint.
+    pub trunk: Length,
+    /// Between the bony points of the shoulders.
+    pub shoulder_breadth: Length,
+    /// Shoulder joint to elbow.
+    pub upper_arm: Length,
+    /// Elbow to wrist.
+    pub forearm: Length,
+    /// Left and right leg.
+    pub legs: Sides<LegLengths>,
+    /// Wrist to finger tip.
+    pub hand_mm: Millimetres,
+    /// Shoulder joint to the middle of the head.
+    pub head_out_mm: Millimetres,
+    /// Hip joint over the sit reference, and its spread.
+    pub hip_rise_mm: Millimetres,
+    /// One standard deviation of the hip's rise.
+    pub hip_rise_spread_mm: Millimetres,
+}
+
+impl Lengths {
+    /// Fills in what was not measured.
+    ///
+    /// If inseam is measured and the segments are not, thigh, shank and ankle height scale by
+    /// `inseam / (.475 H)` and the trunk by `(H − inseam) / (.525 H)`; a measured segment keeps its own value.
+    pub fn of(body: &Body, legs: &Sides<LegBody>) -> Self {
+        use Quantity as Q;
+        let stature = body.stature_mm.0;
+        let inseam = Length::new(
+            Q::Inseam,
+            body.inseam_mm,
+            spread::MEASURED,
+            share::INSEAM * stature,
+            spread::INSEAM,
+        );
+        let leg_scale = inseam.value_mm.0 / share::INSEAM;
+        let trunk_scale = (stature - inseam.value_mm.0) / (1.0 - share::INSEAM);
+        let arm = |quantity, measured, share: f64| {
+            Length::new(
+                quantity,
+                measured,
+                spread::MEASURED,
+                share * stature,
+                spread::ARM_AND_TRUNK,
+            )
+        };
+        let leg = |side: Side| {
+            let leg = legs.of(side);
+            let bone = |quantity, measured, share: f64, estimated_spread| {
+                Length::new(
+                    quantity,
+                    measured,
+                    spread::LEG_MEASURED,
+                    share * leg_scale,
+                    estimated_spread,
+                )
+            };
+            LegLengths {
+                thigh: bone(Q::Thigh, leg.thigh_mm, share::THIGH, spread::LEG_ESTIMATED),
+                shank: bone(Q::Shank, leg.shank_mm, share::SHANK, spread::LEG_ESTIMATED),
+                ankle_height: bone(
+                    Q::AnkleHeight,
+                    leg.ankle_height_mm,
+                    share::ANKLE_HEIGHT,
+                    spread::FOOT_HEIGHT,
+                ),
+                foot_length: Length::new(
+                    Q::FootLength,
+                    leg.foot_length_mm,
+                    spread::LEG_MEASURED,
+                    share::FOOT_LENGTH * stature,
+                    spread::FOOT_LENGTH,
+                ),
+            }
+        };
+        Self {
+            inseam,
+            trunk: Length::new(
+                Q::Trunk,
+                body.trunk_mm,
+                spread::MEASURED,
+                share::TRUNK * trunk_scale,
+                spread::ARM_AND_TRUNK,
+            ),
+            shoulder_breadth: Length::new(
+                Q::ShoulderBreadth,
+                body.shoulder_breadth_mm,
+                spread::MEASURED,
+                share::SHOULDER_BREADTH * stature,
+                spread::BREADTH,
+            ),
+            upper_arm: arm(Q::UpperArm, body.upper_arm_mm, share::UPPER_ARM),
+            forearm: arm(Q::Forearm, body.forearm_mm, share::FOREARM),
+            legs: Sides::from_fn(leg),
+            hand_mm: Millimetres(share::HAND * stature),
+            head_out_mm: Millimetres(share::HEAD_OUT * stature),
+            hip_rise_mm: Millimetres(share::HIP_RISE * stature),
+            hip_rise_spread_mm: Millimetres(spread::HIP_RISE),
+        }
+    }
+}
+
+impl Body {
+    /// Whether inseam and stature can belong to one body: the legs of nobody are under a third or over six tenths
+    /// of the stature (house choice).
+    pub fn proportion_refusal(&self, at: &str) -> Option<Refusal> {
+        let inseam = self.inseam_mm?.0;
+        let share = inseam / self.stature_mm.0;
+        (!(0.38..=0.56).contains(&share)).then(|| {
+            Refusal::new(
+                format!("{at}/inseam_mm"),
+                format!(
+                    "An inseam of {} mm on {} mm of stature cannot be right: look for {} to {} mm",
+                    crate::measure::written(inseam),
+                    crate::measure::written(self.stature_mm.0),
+                    crate::measure::written((0.38 * self.stature_mm.0).ceil()),
+                    crate::measure::written((0.56 * self.stature_mm.0).floor()),
+                ),
+            )
+        })
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn body(stature: f64, inseam: Option<f64>) -> Body {
+        Body {
+            stature_mm: Millimetres(stature),
+            mass_kg: None,
+            inseam_mm: inseam.map(Millimetres),
+            trunk_mm: None,
+            shoulder_breadth_mm: None,
+            upper_arm_mm: None,
+            forearm_mm: None,
+        }
+    }
+
+    #[test]
+    fn golden_estimates_from_stature_alone() {
+        // 1800 mm: thigh .245 → 441; shank .246 → 442.8; trunk .288 → 518.4; inseam .475 → 855.
+        let lengths = Lengths::of(&body(1800.0, None), &Sides::default());
+        let leg = lengths.legs.left;
+        for (length, mm, spread) in [
+            (leg.thigh, 441.0, 12.0),
+            (leg.shank, 442.8, 12.0),
+            (leg.ankle_height, 70.2, 6.0),
+            (leg.foot_length, 273.6, 8.0),
+            (lengths.trunk, 518.4, 15.0),
+            (lengths.inseam, 855.0, 20.0),
+        ] {
+            assert!((length.value_mm.0 - mm).abs() < 1e-9, "{length:?}");
+            assert!((length.spread_mm.0 - spread).abs() < 1e-9, "{length:?}");
+            assert_eq!(length.source, Source::Estimated);
+        }
+    }
+
+    #[test]
+    fn golden_scaling_by_a_measured_inseam() {
+        // 1800 mm with inseam 900: legs scale by 900/855, thigh 441 × 1.0526316 = 464.2105;
+        // trunk by 900/945: 518.4 × .9523810 = 493.7143. The foot keeps its share of stature.
+        let lengths = Lengths::of(&body(1800.0, Some(900.0)), &Sides::default());
+        assert!((lengths.legs.right.thigh.value_mm.0 - 464.210_526).abs() < 1e-6);
+        assert!((lengths.trunk.value_mm.0 - 493.714_286).abs() < 1e-6);
+        assert!((lengths.legs.right.foot_length.value_mm.0 - 273.6).abs() < 1e-9);
+        assert_eq!(lengths.inseam.source, Source::Measured);
+    }
+
+    #[test]
+    fn a_measured_segment_keeps_its_own_value_on_its_own_side() {
+        let mut legs = Sides::<LegBody>::default();
+        legs.left.thigh_mm = Some(Millimetres(430.0));
+        let lengths = Lengths::of(&body(1800.0, Some(900.0)), &legs);
+        assert!((lengths.legs.left.thigh.value_mm.0 - 430.0).abs() < 1e-9);
+        assert_eq!(lengths.legs.left.thigh.source, Source::Measured);
+        assert!((lengths.legs.left.thigh.spread_mm.0 - 5.0).abs() < 1e-9);
+        assert_eq!(lengths.legs.right.thigh.source, Source::Estimated);
+        assert_eq!(lengths.legs.left.shank.source, Source::Estimated);
+    }
+
+    #[test]
+    fn legs_of_nobody_are_refused() {
+        assert!(body(1800.0, Some(855.0)).proportion_refusal("").is_none());
+        assert!(body(1800.0, None).proportion_refusal("").is_none());
+        let refusal = body(1900.0, Some(560.0))
+            .proportion_refusal("/body")
+            .unwrap();
+        assert_eq!(refusal.pointer, "/body/inseam_mm");
+        assert!(
+            refusal.detail.contains("722 to 1064 mm"),
+            "{}",
+            refusal.detail
+        );
+    }
+}

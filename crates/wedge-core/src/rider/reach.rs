@@ -1,0 +1,49 @@
+//! Whether a chain of limbs gets where it must. Out of reach is an answer, not an error.
+
+use crate::units::Millimetres;
+use serde::{Deserialize, Serialize};
+
+/// How a chain of limbs meets its contact point.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "state", rename_all = "snake_case")]
+pub enum Reach {
+    /// It gets there as riders usually do.
+    Within,
+    /// It gets there only by a compensation.
+    Adapted {
+        /// Which one.
+        words: String,
+    },
+    /// It does not get there.
+    Beyond {
+        /// What is missing, with the compensation used up.
+        by_mm: Millimetres,
+        /// Which chain, where, by how much.
+        words: String,
+    },
+    /// It is too close to fold up to.
+    Folded {
+        /// How much too close.
+        by_mm: Millimetres,
+        /// Which chain, where, by how much.
+        words: String,
+    },
+}
+
+impl Reach {
+    /// Whether the contact point is met at all.
+    pub fn is_met(&self) -> bool {
+        matches!(self, Self::Within | Self::Adapted { .. })
+    }
+
+    /// What there is to say about it, `None` when it is simply within.
+    pub fn words(&self) -> Option<&str> {
+        match self {
+            Self::Within => None,
+            Self::Adapted { words } | Self::Beyond { words, .. } | Self::Folded { words, .. } => {
+                Some(words)
+            }
+        }
+    }
+}

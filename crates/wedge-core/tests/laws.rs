@@ -1,0 +1,161 @@
+//! Laws that hold for every rider and bike.
+#![allow(clippy::unwrap_used)]
+
+use proptest::prelude::*;
+use wedge_core::example;
+use wedge_core::foresee::{Change, ForeseeInput, foresee};
+use wedge_core::measure::Quantity;
+use wedge_core::units::{Degrees, Millimetres, Side};
+
+/// Any rider and bike within what is allowed, most of them nobody's.
+fn anyone() -> impl Strategy<Value = ForeseeInput> {
+    let share = 0.0..=1.0_f64;
+    (
+        1200.0..2300.0_f64,
+        prop::option::of(0.39..0.55_f64),
+        prop::collection::vec(share.clone(), 12),
+        prop::collection::vec(share.clone(), 12),
+        prop::collection::vec(share, 24),
+    )
+        .prop_map(|(stature, inseam, frame, cockpit, rest)| {
+            let mut input = example::road();
+            input.rider.body.stature_mm = Millimetres(stature);
+            input.rider.body.inseam_mm =
+                inseam.map(|share| Millimetres((share * stature).clamp(500.0, 1150.0)));
+            let within = |q: Quantity, share: f64| {
+                let spec = q.spec();
+                spec.min + share * (spec.max - spec.min)
+            };
+            for (q, share) in wedge_core::bike::Frame::QUANTITIES.iter().zip(frame) {
+                input.frame.set(*q, within(*q, share));
+            }
+            for (q, share) in wedge_core::bike::Cockpit::QUANTITIES.iter().zip(cockpit) {
+                input.setup.cockpit.set(*q, within(*q, share));
+            }
+            let mut rest = rest.into_iter();
+            for q in wedge_core::bike::Saddle::QUANTITIES {
+                input.setup.saddle.set(*q, within(*q, rest.next().unwrap()));
+            }
+            for side in Side::BOTH {
+                for q in wedge_core::bike::Pedalling::QUANTITIES {
+                    let value = within(*q, rest.next().unwrap());
+                    input.setup.pedalling.of_mut(side).set(*q, value);
+                }
+                for q in wedge_core::rider::LegBody::QUANTITIES {
+                    let share = rest.next().unwrap();
+                    if share > 0.5 {
+                        let value = within(*q, (share - 0.5) * 2.0);
+                        input.rider.legs.of_mut(side).set(*q, value);
+                    }
+                }
+            }
+            input
+        })
+}
+
+/// Every number of an answer, found in its JSON: a value that is not a number is written as null.
+fn nulls(value: &serde_json::Value) -> usize {
+    use serde_json::Value::{Array, Null, Object};
+    match value {
+        Null => 1,
+        Array(items) => items.iter().map(nulls).sum(),
+        Object(fields) => fields
+            .iter()
+            .filter(|(key, _)| {
+                !["side", "mark", "letter", "steerer", "steerer_mm"].contains(&key.as_str())
+            })
+            .map(|(_, v)| nulls(v))
+            .sum(),
+        _ => 0,
+    }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(192) })]
+
+    #[test]
+    fn allowed_inputs_never_panic_or_lose_a_number(input in anyone(), by in -40.0..40.0_f64) {
+        let mut input = input;
+        input.changes = vec![Change::by(Quantity::SaddleHeight, by), Change::by(Quantity::CleatSetback, by / 10.0)];
+        if let Ok(foreseen) = foresee(&input) {
+            let json = serde_json::to_value(&foreseen).unwrap();
+            prop_assert_eq!(nulls(&json), 0, "{}", json);
+        }
+    }
+
+    #[test]
+    fn raising_the_saddle_never_shrinks_the_legs_opening(
+        stature in 1450.0..2050.0_f64, height in 0.34..0.44_f64, setback in 40.0..260.0_f64, up in 0.2..25.0_f64,
+    ) {
+        let mut input = example::road();
+        input.rider.body.stature_mm = Millimetres(stature);
+        input.rider.body.inseam_mm = None;
+        input.setup.saddle.saddle_height_mm = Millimetres(height * stature);
+        input.setup.saddle.setback_mm = Millimetres(setback);
+        input.changes = vec![Change::by(Quantity::SaddleHeight, up)];
+        let foreseen = foresee(&input).unwrap();
+        if foreseen.before.is_reached() && foreseen.after.is_reached() {
+            for side in Side::BOTH {
+                let opening = |p: &wedge_core::foresee::Position| 180.0 - p.legs.of(side).knee.smallest_deg.0;
+                // A leg that only just reaches is straight to within what the pitch search settles to.
+                let within = foreseen.after.legs.of(side).reach == wedge_core::rider::Reach::Within;
+                let slack = if within { 1e-6 } else { 0.1 };
+                prop_assert!(opening(&foreseen.after) >= opening(&foreseen.before) - slack);
+            }
+        }
+    }
+
+    #[test]
+    fn mirror_equal_legs_agree(stature in 1400.0..2100.0_f64, cleat in 0.0..30.0_f64, crank in 155.0..180.0_f64) {
+        let mut input = example::road();
+        input.rider.body.stature_mm = Millimetres(stature);
+        input.rider.body.inseam_mm = None;
+        input.setup.set(Quantity::CleatSetback, None, cleat);
+        input.setup.set(Quantity::Crank, None, crank);
+        let position = foresee(&input).unwrap().before;
+        let mut right = position.legs.right.clone();
+        // Only the words may name a side.
+        right.reach.clone_from(&position.legs.left.reach);
+        prop_assert_eq!(position.legs.left, right);
+    }
+
+    #[test]
+    fn swapping_left_and_right_swaps_the_legs(left in 0.0..30.0_f64, right in 0.0..30.0_f64) {
+        let mut input = example::road();
+        input.setup.set(Quantity::CleatSetback, Some(Side::Left), left);
+        input.setup.set(Quantity::CleatSetback, Some(Side::Right), right);
+        let one = foresee(&input).unwrap().before.legs;
+        input.setup.set(Quantity::CleatSetback, Some(Side::Left), right);
+        input.setup.set(Quantity::CleatSetback, Some(Side::Right), left);
+        let other = foresee(&input).unwrap().before.legs;
+        prop_assert_eq!(one.left.knee, other.right.knee);
+        prop_assert_eq!(one.right.knee, other.left.knee);
+    }
+
+    #[test]
+    fn a_position_does_not_depend_on_the_path_to_it(first in -12.0..12.0_f64, second in -12.0..12.0_f64) {
+        let mut input = example::road();
+        input.observed.pitch = wedge_core::foresee::observe_pitch(&input);
+        let step = |input: &ForeseeInput, by: f64| {
+            let mut input = input.clone();
+            input.changes = vec![Change::by(Quantity::SaddleHeight, by)];
+            foresee(&input).unwrap()
+        };
+        let mut there = input.clone();
+        there.setup = step(&input, first).setup;
+        let in_two = step(&there, second).after.legs.right.knee.smallest_deg.0;
+        let in_one = step(&input, first + second).after.legs.right.knee.smallest_deg.0;
+        prop_assert!((in_two - in_one).abs() < 1e-6, "{in_two} {in_one}");
+    }
+
+    #[test]
+    fn crank_in_line_reads_near_the_smallest(seat in 70.0..77.0_f64) {
+        let mut input = example::road();
+        input.frame.seat_angle_deg = Degrees(seat);
+        let knee = foresee(&input).unwrap().before.legs.right.knee;
+        // The smallest is read in whole degrees of crank, the one in line wherever the tube points.
+        prop_assert!(knee.in_line_deg.0 >= knee.smallest_deg.0 - 0.01);
+        prop_assert!(knee.at_180_deg.0 >= knee.smallest_deg.0 - 1e-6);
+        prop_assert!(knee.at_0_deg.0 <= knee.largest_deg.0 + 1e-6);
+    }
+}
