@@ -12,6 +12,7 @@
 //! - [`rider`]: body proportions and the planar linkage that sits on those points;
 //! - [`judge`]: ranges and the marks that say a value is outside one;
 //! - [`mod@foresee`]: one pure function from a rider, a setup and changes to the position before and after;
+//! - [`work`]: the stations of a fit in their order;
 //! - [`handout`]: the table the next mechanic reads.
 //!
 //! ```
@@ -37,6 +38,7 @@ pub mod measure;
 pub mod plane;
 pub mod rider;
 pub mod units;
+pub mod work;
 
 /// The core's version, stored beside every value it foresaw.
 pub const VERSION: &str = env!("CARGO_PKG_VERSION");

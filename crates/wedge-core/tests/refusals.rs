@@ -158,3 +158,23 @@ fn an_input_reads_back_as_it_was_written() {
     let unknown = json.replacen("\"stem_mm\"", "\"stem_length\"", 1);
     assert!(serde_json::from_str::<ForeseeInput>(&unknown).is_err());
 }
+
+#[test]
+fn the_latest_reading_of_each_side_makes_the_rider() {
+    use wedge_core::foresee::Rider;
+    let side = |side, value| Reading {
+        side: Some(side),
+        ..Reading::new(Quantity::Thigh, value)
+    };
+    let readings = [
+        Reading::new(Quantity::Thigh, 430.0),
+        Reading::new(Quantity::Stature, 1780.0),
+        side(Side::Left, 425.0),
+        Reading::new(Quantity::Stature, 1776.0),
+    ];
+    let rider = Rider::from_readings(&readings).unwrap();
+    assert_eq!(rider.body.stature_mm, Millimetres(1776.0));
+    assert_eq!(rider.legs.left.thigh_mm, Some(Millimetres(425.0)));
+    assert_eq!(rider.legs.right.thigh_mm, Some(Millimetres(430.0)));
+    assert_eq!(Rider::from_readings(&readings[..1]), None);
+}

@@ -1,1 +1,42 @@
-//! Placeholder.
+//! Wedge's server: the record and the craft over HTTP on the loopback, and the front end beside them.
+
+pub mod api;
+mod assets;
+pub mod demo;
+mod guard;
+mod problem;
+
+pub use problem::Problem;
+
+use actix_web::middleware::{Compress, from_fn};
+use actix_web::{App, HttpServer, web};
+use std::net::{Ipv4Addr, TcpListener};
+use wedge_store::Store;
+
+/// Serves the record on `listener` until the process is asked to stop.
+pub async fn serve(store: Store, listener: TcpListener) -> std::io::Result<()> {
+    let port = listener.local_addr()?.port();
+    let store_at_work = store.clone();
+    HttpServer::new(move || {
+        App::new()
+            .app_data(web::Data::new(store_at_work.clone()))
+            .app_data(web::Data::new(guard::Door::new(port)))
+            .wrap(Compress::default())
+            .wrap(from_fn(guard::door))
+            .wrap(from_fn(guard::log))
+            .service(web::scope("/api").configure(api::routes))
+            .default_service(web::get().to(assets::page_or_asset))
+    })
+    .workers(2)
+    .listen(listener)?
+    .shutdown_timeout(5)
+    .run()
+    .await?;
+    store.close().await;
+    Ok(())
+}
+
+/// A socket on the loopback; port 0 takes any free one.
+pub fn loopback(port: u16) -> std::io::Result<TcpListener> {
+    TcpListener::bind((Ipv4Addr::LOCALHOST, port))
+}

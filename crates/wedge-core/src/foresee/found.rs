@@ -1,8 +1,10 @@
 //! Bike as found: from readings to a setup.
 
 use super::ForeseeInput;
-use crate::bike::{BikePoints, Residual, Setup};
+use crate::bike::{BikePoints, Frame, Residual, Setup};
 use crate::measure::{Conventions, Quantity, Reading, Refusal, sit_reference};
+use crate::plane::Point;
+use crate::rider::Lengths;
 use crate::units::Millimetres;
 
 /// Settles a bike's readings on its parts: the latest of each quantity and side wins, taped contact points win over
@@ -69,4 +71,10 @@ pub fn settle(input: &ForeseeInput, readings: &[Reading]) -> Result<Setup, Vec<R
     } else {
         Err(refusals)
     }
+}
+
+/// Where a saddle is drawn until it is measured: .883 × inseam along the seat tube (inseam multiple, workshop rule).
+/// A place to start drawing from, never a reading.
+pub fn unmeasured_saddle(frame: &Frame, lengths: &Lengths) -> Point {
+    frame.post_axis() * (0.883 * lengths.inseam.value_mm.0)
 }

@@ -2,9 +2,9 @@
 
 use super::Change;
 use crate::bike::{Frame, Kind, Setup};
-use crate::measure::{Conventions, Quantity, Refusal};
+use crate::measure::{Conventions, Quantity, Reading, Refusal};
 use crate::rider::{Body, FootPitch, LegBody, PitchSeen};
-use crate::units::{Degrees, Sides};
+use crate::units::{Degrees, Millimetres, Side, Sides};
 use serde::{Deserialize, Serialize};
 
 /// A rider as far as the linkage needs one.
@@ -46,6 +46,32 @@ impl Rider {
             pitch_response_deg_per_mm: pitch_response(),
             elbow_deg: elbow(),
         }
+    }
+}
+
+impl Rider {
+    /// A rider from readings in the order they were taken: the latest of each quantity and side wins. `None` until
+    /// stature is known.
+    pub fn from_readings<'a>(readings: impl IntoIterator<Item = &'a Reading>) -> Option<Self> {
+        let mut body = Body {
+            stature_mm: Millimetres(f64::NAN),
+            mass_kg: None,
+            inseam_mm: None,
+            trunk_mm: None,
+            shoulder_breadth_mm: None,
+            upper_arm_mm: None,
+            forearm_mm: None,
+        };
+        let mut legs = Sides::<LegBody>::default();
+        for reading in readings {
+            body.set(reading.quantity, reading.value);
+            for side in Side::BOTH {
+                if reading.side.is_none_or(|s| s == side) {
+                    legs.of_mut(side).set(reading.quantity, reading.value);
+                }
+            }
+        }
+        body.stature_mm.0.is_finite().then(|| Self::new(body, legs))
     }
 }
 

@@ -8,7 +8,7 @@ mod position;
 mod row;
 
 pub use change::{Change, Turn};
-pub use found::settle;
+pub use found::{settle, unmeasured_saddle};
 pub use input::{Effort, ForeseeInput, Observations, Rider};
 pub use offer::Offer;
 pub use position::{Dimensions, Position};

@@ -1,0 +1,136 @@
+//! The order of work: the stations of a fit, back to front.
+
+use crate::judge::Output;
+use crate::measure::Quantity;
+use serde::{Deserialize, Serialize};
+
+/// A station of a fit.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Station {
+    /// The rider's body is measured.
+    #[default]
+    Body,
+    /// The bike is measured as it came.
+    BikeAsFound,
+    /// Cleats.
+    Feet,
+    /// Crank length.
+    Cranks,
+    /// Saddle height.
+    SaddleHeight,
+    /// Setback and tilt.
+    Setback,
+    /// Stem, spacers and bars.
+    Bars,
+    /// The position is written down for the rider and the next mechanic.
+    HandOut,
+}
+
+/// What is known of a station.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct StationSpec {
+    /// The station.
+    pub station: Station,
+    /// The fitter's word.
+    pub label: &'static str,
+    /// What to do here, in one sentence.
+    pub task: &'static str,
+    /// The dimensions this station turns, the first one focused.
+    pub quantities: &'static [Quantity],
+    /// The output that matters here: the tape's line and the sector on the board.
+    pub output: Output,
+}
+
+impl Station {
+    /// Every station, in the order of work (workshop rule: knees first, then back and hands).
+    pub const ALL: [Self; 8] = [
+        Self::Body,
+        Self::BikeAsFound,
+        Self::Feet,
+        Self::Cranks,
+        Self::SaddleHeight,
+        Self::Setback,
+        Self::Bars,
+        Self::HandOut,
+    ];
+
+    /// What is known of it.
+    pub const fn spec(self) -> StationSpec {
+        use Quantity as Q;
+        let (label, task, quantities, output): (_, _, &'static [Quantity], _) = match self {
+            Self::Body => (
+                "Body",
+                "Measure the rider. What is not measured is estimated, and says so.",
+                &[],
+                Output::KneeAtFullReach,
+            ),
+            Self::BikeAsFound => (
+                "Bike as found",
+                "Walk the tape round the bike before any bolt is turned.",
+                &[Q::SaddleHeight, Q::Setback, Q::Drop, Q::BbToHood],
+                Output::KneeAtFullReach,
+            ),
+            Self::Feet => (
+                "Feet",
+                "Set the cleats: everything above stands on them.",
+                &[Q::CleatSetback],
+                Output::KneeAtFullReach,
+            ),
+            Self::Cranks => (
+                "Cranks",
+                "Settle the crank before the saddle: it moves everything after.",
+                &[Q::Crank],
+                Output::KneeMostBent,
+            ),
+            Self::SaddleHeight => (
+                "Saddle height",
+                "Step the saddle until the knee at full reach is in its range.",
+                &[Q::SaddleHeight],
+                Output::KneeAtFullReach,
+            ),
+            Self::Setback => (
+                "Setback & tilt",
+                "Slide the saddle on its rails; recheck the height after.",
+                &[Q::Setback, Q::Tilt],
+                Output::KneeOverAxle,
+            ),
+            Self::Bars => (
+                "Bars",
+                "Bring the hands to where torso and shoulders are quiet.",
+                &[Q::SpacersBelow, Q::Stem, Q::StemAngle],
+                Output::Torso,
+            ),
+            Self::HandOut => (
+                "Hand-out",
+                "Check the sheet, print it, finish the fit.",
+                &[],
+                Output::KneeAtFullReach,
+            ),
+        };
+        StationSpec {
+            station: self,
+            label,
+            task,
+            quantities,
+            output,
+        }
+    }
+}
+
+/// What stands at the foot of every hand-out.
+pub const CAUTIONS: &[&str] = &[
+    "Stop riding and see a licensed clinician for night pain, swelling, a joint that locks or gives way, numbness that \
+     stays after the ride, pain after a crash, chest pain, or fever with joint pain.",
+    "Tighten every bolt to the torque printed on the part. Carbon needs its own paste and limits. Keep the post below \
+     its minimum insertion mark and the steerer gap under the cap.",
+    "Check all bolts again after the first ride. Brake hoses and cables must be long enough to turn the bars freely.",
+    "These numbers are a fitter's aid, not medical advice. Local rules, makers' limits and licensed practitioners come \
+     first.",
+];
+
+/// What the rider should feel for between visits.
+pub const SELF_CHECK: &str =
+    "New pain on a ride: stop, move the last change 5 mm back, feel again. If it stays, call us.";

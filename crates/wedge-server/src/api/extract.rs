@@ -1,0 +1,98 @@
+//! What a request carries: a checked body, the version it was read at.
+
+use crate::Problem;
+use actix_web::dev::Payload;
+use actix_web::http::{StatusCode, header};
+use actix_web::{FromRequest, HttpRequest, HttpResponse, web};
+use serde::Serialize;
+use serde::de::DeserializeOwned;
+use std::future::{Future, Ready, ready};
+use std::pin::Pin;
+
+/// The largest body accepted, but for files.
+const MOST_BYTES: usize = 256 * 1024;
+
+/// A JSON body; what does not read is a problem that points at the field.
+pub(crate) struct Body<T>(pub(crate) T);
+
+impl<T: DeserializeOwned + 'static> FromRequest for Body<T> {
+    type Error = Problem;
+    type Future = Pin<Box<dyn Future<Output = Result<Self, Problem>>>>;
+
+    fn from_request(request: &HttpRequest, payload: &mut Payload) -> Self::Future {
+        let json = request
+            .headers()
+            .get(header::CONTENT_TYPE)
+            .and_then(|v| v.to_str().ok())
+            .is_some_and(|kind| kind.starts_with("application/json"));
+        let payload = web::Payload::from_request(request, payload);
+        Box::pin(async move {
+            if !json {
+                return Err(Problem::new(
+                    StatusCode::UNSUPPORTED_MEDIA_TYPE,
+                    "Send JSON, and say so in content-type",
+                ));
+            }
+            let broken = |_| Problem::new(StatusCode::BAD_REQUEST, "The request broke off");
+            let bytes = payload
+                .await
+                .map_err(broken)?
+                .to_bytes_limited(MOST_BYTES)
+                .await
+                .map_err(|_| {
+                    Problem::new(
+                        StatusCode::PAYLOAD_TOO_LARGE,
+                        "That is too long to be right",
+                    )
+                })?
+                .map_err(broken)?;
+            let mut json = serde_json::Deserializer::from_slice(&bytes);
+            serde_path_to_error::deserialize(&mut json)
+                .map(Self)
+                .map_err(|error| {
+                    let path = error.path().to_string();
+                    let pointer = format!("/{}", path.replace(['.', '['], "/").replace(']', ""));
+                    Problem::field(pointer.trim_end_matches('/'), error.inner().to_string())
+                })
+        })
+    }
+}
+
+/// The version a write was made from, out of `If-Match`.
+pub(crate) struct IfMatch(pub(crate) i64);
+
+impl FromRequest for IfMatch {
+    type Error = Problem;
+    type Future = Ready<Result<Self, Problem>>;
+
+    fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
+        let version = request
+            .headers()
+            .get(header::IF_MATCH)
+            .and_then(|v| v.to_str().ok())
+            .and_then(|tag| tag.trim_matches('"').parse().ok());
+        ready(version.map(Self).ok_or_else(|| {
+            Problem::new(
+                StatusCode::PRECONDITION_REQUIRED,
+                "Send the version this was read at in If-Match",
+            )
+        }))
+    }
+}
+
+/// JSON with the noun's version in its `ETag`.
+pub(crate) fn versioned<T: Serialize>(body: &T, version: i64) -> HttpResponse {
+    HttpResponse::Ok()
+        .insert_header((header::ETAG, format!("\"{version}\"")))
+        .insert_header((header::CACHE_CONTROL, "no-store"))
+        .json(body)
+}
+
+/// A name as typed: something in it, and not a novel.
+pub(crate) fn name(typed: &str) -> Result<String, Problem> {
+    let name = typed.trim();
+    if name.is_empty() || name.chars().count() > 120 {
+        return Err(Problem::field("/name", "A name has 1 to 120 characters"));
+    }
+    Ok(name.to_owned())
+}

@@ -1,0 +1,98 @@
+//! The hand-out: the sheet for the rider and the next mechanic.
+
+use super::view::{Bench, TrialView};
+use crate::Problem;
+use actix_web::http::StatusCode;
+use actix_web::{get, web};
+use jiff::civil::Date;
+use serde::Serialize;
+use utoipa::ToSchema;
+use uuid::Uuid;
+use wedge_core::foresee::{self as core, Effort, Foresight};
+use wedge_core::handout::{self, Line};
+use wedge_core::rider::Length;
+use wedge_core::units::Side;
+use wedge_core::work::{CAUTIONS, SELF_CHECK};
+use wedge_files::SessionState;
+use wedge_store::Store;
+
+/// The sheet.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct Handout {
+    rider: String,
+    bike: String,
+    number: i64,
+    #[schema(value_type = String, format = Date)]
+    day: Date,
+    /// Whether the fit is finished; a sheet of an open fit says so.
+    finished: bool,
+    effort: Option<Effort>,
+    /// Found, left and difference with each convention.
+    table: Vec<Line>,
+    /// Trials in order, with the rider's words.
+    trials: Vec<TrialView>,
+    /// The bike as found.
+    found: Foresight,
+    /// The bike as left.
+    left: Foresight,
+    /// Body lengths that were estimated, not measured.
+    estimated: Vec<Length>,
+    cautions: &'static [&'static str],
+    self_check: &'static str,
+}
+
+/// The hand-out of a session.
+#[utoipa::path(context_path = "/api", tag = "handout", responses((status = 200, body = Handout), (status = 409, body = Problem)))]
+#[get("/sessions/{id}/handout")]
+pub(crate) async fn read(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+) -> Result<web::Json<Handout>, Problem> {
+    let bench = Bench::read(&store, *id).await?;
+    let Some(found_setup) = bench.session.found().copied() else {
+        return Err(Problem::new(
+            StatusCode::CONFLICT,
+            "Nothing to hand out yet: the bike as found is not closed",
+        ));
+    };
+    let left_setup = bench.now()?;
+    let input = bench.input(left_setup)?;
+    let found = core::foresee(&bench.input(found_setup)?)?;
+    let left = core::foresee(&input)?;
+    let table = handout::table(
+        &input,
+        (&found.after, &found_setup),
+        (&left.after, &left_setup),
+    );
+    let lengths = &left.lengths;
+    let mut estimated: Vec<Length> = vec![
+        lengths.inseam,
+        lengths.trunk,
+        lengths.shoulder_breadth,
+        lengths.upper_arm,
+        lengths.forearm,
+    ];
+    let leg = lengths.legs.of(Side::Right);
+    estimated.extend([leg.thigh, leg.shank, leg.ankle_height, leg.foot_length]);
+    estimated.retain(|length| length.source == wedge_core::rider::Source::Estimated);
+    Ok(web::Json(Handout {
+        rider: bench.rider_name,
+        bike: bench.bike.noun.name,
+        number: bench.session.number,
+        day: bench.session.day,
+        finished: bench.session.state == SessionState::Finished,
+        effort: bench.session.effort,
+        table,
+        trials: bench
+            .session
+            .trials
+            .into_iter()
+            .map(TrialView::from)
+            .collect(),
+        found,
+        left,
+        estimated,
+        cautions: CAUTIONS,
+        self_check: SELF_CHECK,
+    }))
+}

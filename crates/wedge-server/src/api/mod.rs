@@ -1,0 +1,78 @@
+//! The API: one file a noun, one function a request. No rule of the craft lives here.
+
+mod bikes;
+mod catalogue;
+mod extract;
+mod files;
+mod foresee;
+mod handout;
+mod health;
+mod riders;
+mod sessions;
+mod trials;
+mod view;
+
+use actix_web::web::ServiceConfig;
+use utoipa::OpenApi;
+
+#[derive(OpenApi)]
+#[openapi(
+    info(title = "Wedge", description = "The bike fitter's bench mate"),
+    paths(
+        health::health,
+        catalogue::catalogue,
+        foresee::foresee,
+        riders::list,
+        riders::create,
+        riders::read,
+        riders::rename,
+        riders::add_reading,
+        bikes::create,
+        bikes::edit,
+        sessions::create,
+        sessions::read,
+        sessions::edit,
+        sessions::add_reading,
+        sessions::close_found,
+        sessions::save_draft,
+        sessions::finish,
+        trials::begin,
+        trials::add_entry,
+        handout::read,
+        files::export,
+        files::import,
+    )
+)]
+struct Api;
+
+/// The description of the API.
+pub fn openapi_json() -> serde_json::Result<String> {
+    let api = Api::openapi();
+    serde_json::to_string_pretty(&api).map(|text| text + "\n")
+}
+
+pub(crate) fn routes(config: &mut ServiceConfig) {
+    config
+        .service(health::health)
+        .service(catalogue::catalogue)
+        .service(foresee::foresee)
+        .service(riders::list)
+        .service(riders::create)
+        .service(riders::read)
+        .service(riders::rename)
+        .service(riders::add_reading)
+        .service(bikes::create)
+        .service(bikes::edit)
+        .service(sessions::create)
+        .service(sessions::read)
+        .service(sessions::edit)
+        .service(sessions::add_reading)
+        .service(sessions::close_found)
+        .service(sessions::save_draft)
+        .service(sessions::finish)
+        .service(trials::begin)
+        .service(trials::add_entry)
+        .service(handout::read)
+        .service(files::export)
+        .service(files::import);
+}

@@ -1,0 +1,82 @@
+//! The door: only pages of this server, on the loopback, may talk to it; and what is said about each request.
+
+use crate::Problem;
+use actix_web::body::MessageBody;
+use actix_web::dev::{ServiceRequest, ServiceResponse};
+use actix_web::http::{StatusCode, header};
+use actix_web::middleware::Next;
+use actix_web::{Error, web};
+use std::time::Instant;
+
+/// The names this server answers to.
+pub(crate) struct Door {
+    hosts: [String; 3],
+}
+
+impl Door {
+    pub(crate) fn new(port: u16) -> Self {
+        Self {
+            hosts: ["127.0.0.1", "localhost", "[::1]"].map(|host| format!("{host}:{port}")),
+        }
+    }
+
+    fn knows(&self, host: &str) -> bool {
+        self.hosts
+            .iter()
+            .any(|known| known.eq_ignore_ascii_case(host))
+    }
+}
+
+/// Refuses requests whose `Host` or `Origin` is not this server's: a page from elsewhere, or a name made to point here.
+pub(crate) async fn door(
+    request: ServiceRequest,
+    next: Next<impl MessageBody>,
+) -> Result<ServiceResponse<impl MessageBody>, Error> {
+    let known = request.app_data::<web::Data<Door>>().is_some_and(|door| {
+        let header = |name| request.headers().get(name).and_then(|v| v.to_str().ok());
+        let host = header(header::HOST).is_some_and(|host| door.knows(host));
+        let origin = match request.headers().get(header::ORIGIN) {
+            None => true,
+            Some(_) => header(header::ORIGIN)
+                .and_then(|origin| origin.strip_prefix("http://"))
+                .is_some_and(|origin| door.knows(origin)),
+        };
+        host && origin
+    });
+    if !known {
+        return Err(Problem::new(
+            StatusCode::FORBIDDEN,
+            "Wedge answers only its own pages on this machine",
+        )
+        .into());
+    }
+    let mut response = next.call(request).await?;
+    let headers = response.headers_mut();
+    for (name, value) in [
+        (header::X_CONTENT_TYPE_OPTIONS, "nosniff"),
+        (header::REFERRER_POLICY, "no-referrer"),
+        (header::X_FRAME_OPTIONS, "DENY"),
+    ] {
+        headers.insert(name, header::HeaderValue::from_static(value));
+    }
+    Ok(response)
+}
+
+/// One line a request, with the path's template: ids and names stay out of the log.
+pub(crate) async fn log(
+    request: ServiceRequest,
+    next: Next<impl MessageBody>,
+) -> Result<ServiceResponse<impl MessageBody>, Error> {
+    let begun = Instant::now();
+    let method = request.method().clone();
+    let path = request
+        .match_pattern()
+        .unwrap_or_else(|| "front end".to_owned());
+    let answer = next.call(request).await;
+    let status = match &answer {
+        Ok(response) => response.status().as_u16(),
+        Err(error) => error.as_response_error().status_code().as_u16(),
+    };
+    tracing::debug!(%method, path, status, took = ?begun.elapsed(), "answered");
+    answer
+}

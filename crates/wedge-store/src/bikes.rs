@@ -1,0 +1,155 @@
+//! Bikes: a frame and its parts as typed in.
+
+use crate::{Store, StoreError, Versioned, json, sessions};
+use jiff::Timestamp;
+use sqlx::{Sqlite, SqliteConnection, Transaction};
+use uuid::Uuid;
+use wedge_core::bike::{Frame, Setup};
+use wedge_files::Bike;
+
+/// What may change of a bike.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct BikeEdit {
+    /// Another name.
+    pub name: Option<String>,
+    /// Corrected frame geometry.
+    pub frame: Option<Frame>,
+    /// Corrected parts, as typed in.
+    pub setup: Option<Setup>,
+}
+
+impl Store {
+    /// Writes a new bike of a rider. Its sessions are not written.
+    pub async fn create_bike(
+        &self,
+        rider: Uuid,
+        bike: &Bike,
+        now: Timestamp,
+    ) -> Result<(), StoreError> {
+        let mut tx = self.write().await?;
+        insert_bike(&mut tx, rider, bike, now).await?;
+        tx.commit().await?;
+        Ok(())
+    }
+
+    /// A bike with its fits.
+    pub async fn bike(&self, id: Uuid) -> Result<Versioned<Bike>, StoreError> {
+        let mut connection = self.pool.begin().await?;
+        let rider = rider_of(&mut connection, id).await?;
+        let key = id.to_string();
+        let version = sqlx::query_scalar!("SELECT version FROM bikes WHERE id = ?1", key)
+            .fetch_one(&mut *connection)
+            .await?;
+        let noun = bikes_of(&mut connection, rider)
+            .await?
+            .into_iter()
+            .find(|bike| bike.id == id)
+            .ok_or(StoreError::NotFound("bike"))?;
+        Ok(Versioned { noun, version })
+    }
+
+    /// Whose bike it is.
+    pub async fn rider_of_bike(&self, id: Uuid) -> Result<Uuid, StoreError> {
+        let mut connection = self.pool.acquire().await?;
+        rider_of(&mut connection, id).await
+    }
+
+    /// Corrects a bike.
+    pub async fn edit_bike(&self, id: Uuid, edit: &BikeEdit, at: i64) -> Result<i64, StoreError> {
+        let mut tx = self.write().await?;
+        let key = id.to_string();
+        let current = sqlx::query_scalar!("SELECT version FROM bikes WHERE id = ?1", key)
+            .fetch_optional(&mut *tx)
+            .await?
+            .ok_or(StoreError::NotFound("bike"))?;
+        if current != at {
+            return Err(StoreError::Stale { current });
+        }
+        let next = current + 1;
+        let frame = edit.frame.map(|f| json::write("frame", &f)).transpose()?;
+        let setup = edit.setup.map(|s| json::write("setup", &s)).transpose()?;
+        sqlx::query!(
+            "UPDATE bikes SET name = coalesce(?2, name), frame = coalesce(?3, frame), setup = coalesce(?4, setup),
+             version = ?5 WHERE id = ?1",
+            key,
+            edit.name,
+            frame,
+            setup,
+            next
+        )
+        .execute(&mut *tx)
+        .await?;
+        tx.commit().await?;
+        Ok(next)
+    }
+}
+
+async fn rider_of(connection: &mut SqliteConnection, bike: Uuid) -> Result<Uuid, StoreError> {
+    let key = bike.to_string();
+    let rider = sqlx::query_scalar!("SELECT rider_id FROM bikes WHERE id = ?1", key)
+        .fetch_optional(connection)
+        .await?
+        .ok_or(StoreError::NotFound("bike"))?;
+    json::id(&rider)
+}
+
+/// `false` when the bike is there already.
+pub(crate) async fn insert_bike(
+    tx: &mut Transaction<'static, Sqlite>,
+    rider: Uuid,
+    bike: &Bike,
+    now: Timestamp,
+) -> Result<bool, StoreError> {
+    let rider_key = rider.to_string();
+    let known = sqlx::query_scalar!("SELECT 1 AS one FROM riders WHERE id = ?1", rider_key)
+        .fetch_optional(&mut **tx)
+        .await?;
+    if known.is_none() {
+        return Err(StoreError::NotFound("rider"));
+    }
+    let (id, now) = (bike.id.to_string(), now.to_string());
+    let kind = json::write_word("kind", &bike.kind)?;
+    let frame = json::write("frame", &bike.frame)?;
+    let setup = json::write("setup", &bike.setup)?;
+    let done = sqlx::query!(
+        "INSERT INTO bikes (id, rider_id, name, kind, frame, setup, created_at) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7)
+         ON CONFLICT (id) DO NOTHING",
+        id,
+        rider_key,
+        bike.name,
+        kind,
+        frame,
+        setup,
+        now
+    )
+    .execute(&mut **tx)
+    .await?;
+    Ok(done.rows_affected() > 0)
+}
+
+/// A rider's bikes with their fits, the oldest first.
+pub(crate) async fn bikes_of(
+    connection: &mut SqliteConnection,
+    rider: Uuid,
+) -> Result<Vec<Bike>, StoreError> {
+    let key = rider.to_string();
+    let rows = sqlx::query!(
+        "SELECT id, name, kind, frame, setup FROM bikes WHERE rider_id = ?1 ORDER BY created_at, id",
+        key
+    )
+    .fetch_all(&mut *connection)
+    .await?;
+    let mut bikes = Vec::with_capacity(rows.len());
+    for row in rows {
+        let id = json::id(&row.id)?;
+        bikes.push(Bike {
+            id,
+            name: row.name,
+            kind: json::read_word("kind", &row.kind)?,
+            frame: json::read("frame", &row.frame)?,
+            setup: json::read("setup", &row.setup)?,
+            sessions: sessions::sessions_of(connection, id).await?,
+        });
+    }
+    Ok(bikes)
+}

@@ -1,0 +1,73 @@
+//! A whole rider from a file: all of it or nothing.
+
+use crate::{Store, StoreError, bikes, riders, sessions, trials};
+use jiff::Timestamp;
+use sqlx::{Sqlite, Transaction};
+use wedge_files::Rider;
+
+impl Store {
+    /// Writes a rider with bikes, fits and trials in one transaction. An id already on record is a conflict.
+    pub async fn import_rider(&self, rider: &Rider, now: Timestamp) -> Result<(), StoreError> {
+        let mut tx = self.write().await?;
+        write_all(&mut tx, rider, now).await.map_err(on_record)?;
+        tx.commit().await?;
+        Ok(())
+    }
+}
+
+async fn write_all(
+    tx: &mut Transaction<'static, Sqlite>,
+    rider: &Rider,
+    now: Timestamp,
+) -> Result<(), StoreError> {
+    let new = riders::insert_rider(tx, rider.id, &rider.name, now).await?;
+    fresh(new, "rider", rider.id)?;
+    for reading in &rider.readings {
+        let new = riders::insert_reading(tx, rider.id, None, reading).await?;
+        fresh(new, "reading", reading.id)?;
+    }
+    for bike in &rider.bikes {
+        fresh(
+            bikes::insert_bike(tx, rider.id, bike, now).await?,
+            "bike",
+            bike.id,
+        )?;
+        for session in &bike.sessions {
+            sessions::insert_session(tx, bike.id, session, now).await?;
+            for reading in &session.readings {
+                let new = riders::insert_reading(tx, rider.id, Some(session.id), reading).await?;
+                fresh(new, "reading", reading.id)?;
+            }
+            for setup in &session.setups {
+                sessions::insert_setup(tx, session.id, setup).await?;
+            }
+            for trial in &session.trials {
+                trials::insert_trial(tx, session.id, trial).await?;
+                for entry in &trial.entries {
+                    trials::insert_entry(tx, trial.id, entry).await?;
+                }
+            }
+        }
+    }
+    Ok(())
+}
+
+fn fresh(new: bool, what: &str, id: uuid::Uuid) -> Result<(), StoreError> {
+    if new {
+        Ok(())
+    } else {
+        Err(StoreError::Conflict(format!(
+            "the {what} {id} is on record already"
+        )))
+    }
+}
+
+/// A unique id met twice is the file's conflict, not the database's failure.
+fn on_record(error: StoreError) -> StoreError {
+    match &error {
+        StoreError::Database(sqlx::Error::Database(db)) if db.is_unique_violation() => {
+            StoreError::Conflict("something in the file is on record already".to_owned())
+        }
+        _ => error,
+    }
+}

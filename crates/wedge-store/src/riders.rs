@@ -1,0 +1,247 @@
+//! Riders and the readings of their bodies.
+
+use crate::{Store, StoreError, Versioned, json, sessions};
+use jiff::Timestamp;
+use sqlx::{Sqlite, SqliteConnection, Transaction};
+use uuid::Uuid;
+use wedge_core::work::Station;
+use wedge_files::{ReadingRecord, Rider};
+
+/// A rider as the room shows one.
+#[derive(Debug, Clone, PartialEq)]
+pub struct RiderSummary {
+    /// The rider.
+    pub id: Uuid,
+    /// As the rider is called.
+    pub name: String,
+    /// How many bikes.
+    pub bikes: i64,
+    /// The last fit's day, if there was any.
+    pub last_day: Option<String>,
+    /// The fit that is going on, the latest if several.
+    pub open: Option<OpenFit>,
+}
+
+/// A fit that is going on.
+#[derive(Debug, Clone, PartialEq)]
+pub struct OpenFit {
+    /// The session.
+    pub session_id: Uuid,
+    /// The bike's name.
+    pub bike: String,
+    /// Where on the way it stands.
+    pub station: Station,
+    /// The how-manieth fit of the bike.
+    pub number: i64,
+}
+
+impl Store {
+    /// Riders whose name holds `find` (all when empty): open fits first, then by the last fit's day, then by name.
+    pub async fn riders(&self, find: &str, most: i64) -> Result<Vec<RiderSummary>, StoreError> {
+        let pattern = format!(
+            "%{}%",
+            find.replace('\\', "\\\\")
+                .replace('%', "\\%")
+                .replace('_', "\\_")
+        );
+        let rows = sqlx::query!(
+            r#"
+            SELECT r.id, r.name,
+                (SELECT count(*) FROM bikes b WHERE b.rider_id = r.id) AS "bikes!: i64",
+                (SELECT max(s.day) FROM sessions s JOIN bikes b ON b.id = s.bike_id WHERE b.rider_id = r.id)
+                    AS "last_day?: String",
+                o.id AS "open_id?: String", ob.name AS "open_bike?: String", o.station AS "open_station?: String",
+                o.number AS "open_number?: i64"
+            FROM riders r
+            LEFT JOIN sessions o ON o.id = (
+                SELECT s.id FROM sessions s JOIN bikes b ON b.id = s.bike_id
+                WHERE b.rider_id = r.id AND s.state = 'open' ORDER BY s.created_at DESC LIMIT 1)
+            LEFT JOIN bikes ob ON ob.id = o.bike_id
+            WHERE r.name LIKE ?1 ESCAPE '\'
+            ORDER BY o.id IS NULL, 4 DESC, r.name COLLATE NOCASE
+            LIMIT ?2
+            "#,
+            pattern,
+            most
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        rows.into_iter()
+            .map(|row| {
+                let open = match (
+                    row.open_id,
+                    row.open_bike,
+                    row.open_station,
+                    row.open_number,
+                ) {
+                    (Some(id), Some(bike), Some(station), Some(number)) => Some(OpenFit {
+                        session_id: json::id(&id)?,
+                        bike,
+                        station: json::read_word("station", &station)?,
+                        number,
+                    }),
+                    _ => None,
+                };
+                Ok(RiderSummary {
+                    id: json::id(&row.id)?,
+                    name: row.name,
+                    bikes: row.bikes,
+                    last_day: row.last_day,
+                    open,
+                })
+            })
+            .collect()
+    }
+
+    /// A rider with everything on record.
+    pub async fn rider(&self, id: Uuid) -> Result<Versioned<Rider>, StoreError> {
+        let mut connection = self.pool.begin().await?;
+        let key = id.to_string();
+        let row = sqlx::query!("SELECT name, version FROM riders WHERE id = ?1", key)
+            .fetch_optional(&mut *connection)
+            .await?
+            .ok_or(StoreError::NotFound("rider"))?;
+        let noun = Rider {
+            id,
+            name: row.name,
+            readings: body_readings(&mut connection, id).await?,
+            bikes: crate::bikes::bikes_of(&mut connection, id).await?,
+        };
+        Ok(Versioned {
+            noun,
+            version: row.version,
+        })
+    }
+
+    /// Writes a new rider with the first readings.
+    pub async fn create_rider(
+        &self,
+        id: Uuid,
+        name: &str,
+        readings: &[ReadingRecord],
+        now: Timestamp,
+    ) -> Result<(), StoreError> {
+        let mut tx = self.write().await?;
+        if insert_rider(&mut tx, id, name, now).await? {
+            for record in readings {
+                insert_reading(&mut tx, id, None, record).await?;
+            }
+        }
+        tx.commit().await?;
+        Ok(())
+    }
+
+    /// Gives a rider another name.
+    pub async fn rename_rider(&self, id: Uuid, name: &str, at: i64) -> Result<i64, StoreError> {
+        let mut tx = self.write().await?;
+        let version = touch_rider(&mut tx, id, Some(at)).await?;
+        let key = id.to_string();
+        sqlx::query!("UPDATE riders SET name = ?2 WHERE id = ?1", key, name)
+            .execute(&mut *tx)
+            .await?;
+        tx.commit().await?;
+        Ok(version)
+    }
+
+    /// Appends a reading of the body.
+    pub async fn add_body_reading(
+        &self,
+        rider: Uuid,
+        record: &ReadingRecord,
+    ) -> Result<i64, StoreError> {
+        let mut tx = self.write().await?;
+        let version = if insert_reading(&mut tx, rider, None, record).await? {
+            touch_rider(&mut tx, rider, None).await?
+        } else {
+            rider_version(&mut tx, rider).await?
+        };
+        tx.commit().await?;
+        Ok(version)
+    }
+}
+
+async fn rider_version(tx: &mut SqliteConnection, id: Uuid) -> Result<i64, StoreError> {
+    let key = id.to_string();
+    sqlx::query_scalar!("SELECT version FROM riders WHERE id = ?1", key)
+        .fetch_optional(tx)
+        .await?
+        .ok_or(StoreError::NotFound("rider"))
+}
+
+/// Bumps a rider's version; with `at`, only from that version.
+async fn touch_rider(
+    tx: &mut Transaction<'static, Sqlite>,
+    id: Uuid,
+    at: Option<i64>,
+) -> Result<i64, StoreError> {
+    let current = rider_version(tx, id).await?;
+    if at.is_some_and(|at| at != current) {
+        return Err(StoreError::Stale { current });
+    }
+    let (key, next) = (id.to_string(), current + 1);
+    sqlx::query!("UPDATE riders SET version = ?2 WHERE id = ?1", key, next)
+        .execute(&mut **tx)
+        .await?;
+    Ok(next)
+}
+
+/// `false` when the rider is there already.
+pub(crate) async fn insert_rider(
+    tx: &mut Transaction<'static, Sqlite>,
+    id: Uuid,
+    name: &str,
+    now: Timestamp,
+) -> Result<bool, StoreError> {
+    let (id, now) = (id.to_string(), now.to_string());
+    let done = sqlx::query!(
+        "INSERT INTO riders (id, name, created_at) VALUES (?1, ?2, ?3) ON CONFLICT (id) DO NOTHING",
+        id,
+        name,
+        now
+    )
+    .execute(&mut **tx)
+    .await?;
+    Ok(done.rows_affected() > 0)
+}
+
+/// `false` when the reading is there already.
+pub(crate) async fn insert_reading(
+    tx: &mut Transaction<'static, Sqlite>,
+    rider: Uuid,
+    session: Option<Uuid>,
+    record: &ReadingRecord,
+) -> Result<bool, StoreError> {
+    rider_version(tx, rider).await?;
+    let (id, rider) = (record.id.to_string(), rider.to_string());
+    let (session, taken_at) = (session.map(|s| s.to_string()), record.taken_at.to_string());
+    let reading = json::write("reading", &record.reading)?;
+    let done = sqlx::query!(
+        "INSERT INTO readings (id, rider_id, session_id, taken_at, reading) VALUES (?1, ?2, ?3, ?4, ?5)
+         ON CONFLICT (id) DO NOTHING",
+        id,
+        rider,
+        session,
+        taken_at,
+        reading
+    )
+    .execute(&mut **tx)
+    .await?;
+    Ok(done.rows_affected() > 0)
+}
+
+/// Readings of a rider's body, in the order they were taken.
+pub(crate) async fn body_readings(
+    connection: &mut SqliteConnection,
+    rider: Uuid,
+) -> Result<Vec<ReadingRecord>, StoreError> {
+    let key = rider.to_string();
+    let rows = sqlx::query!(
+        "SELECT id, taken_at, reading FROM readings WHERE rider_id = ?1 AND session_id IS NULL ORDER BY seq",
+        key
+    )
+    .fetch_all(connection)
+    .await?;
+    rows.into_iter()
+        .map(|row| sessions::reading_record(&row.id, &row.taken_at, &row.reading))
+        .collect()
+}

@@ -1,0 +1,217 @@
+//! Trials and what is written down about them. Append-only.
+
+use crate::{Store, StoreError, json, sessions};
+use sqlx::{Sqlite, SqliteConnection, Transaction};
+use uuid::Uuid;
+use wedge_core::foresee::{Change, Effort};
+use wedge_files::{Entry, EntryBody, Outcome, SetupRecord, Trial, TrialForesight};
+
+/// A trial to begin.
+#[derive(Debug, Clone, PartialEq)]
+pub struct NewTrial {
+    /// Made by the client.
+    pub id: Uuid,
+    /// What was asked for.
+    pub changes: Vec<Change>,
+    /// The effort it is ridden at.
+    pub effort: Option<Effort>,
+    /// What is foreseen.
+    pub foreseen: TrialForesight,
+    /// The setup on the bench before.
+    pub before: Uuid,
+    /// The setup tried.
+    pub after: SetupRecord,
+}
+
+impl Store {
+    /// Begins a trial: its setup comes on the bench. One still undecided is a conflict.
+    pub async fn begin_trial(
+        &self,
+        session: Uuid,
+        trial: &NewTrial,
+        at: i64,
+    ) -> Result<i64, StoreError> {
+        let mut tx = self.write().await?;
+        let key = session.to_string();
+        let earlier = trials_of(&mut tx, &key).await?;
+        if earlier.iter().any(|t| t.id == trial.id) {
+            let version = sqlx::query_scalar!("SELECT version FROM sessions WHERE id = ?1", key)
+                .fetch_one(&mut *tx)
+                .await?;
+            return Ok(version);
+        }
+        let version = sessions::touch(&mut tx, session, Some(at)).await?;
+        if earlier.iter().any(|t| t.outcome().is_none()) {
+            return Err(StoreError::Conflict(
+                "a trial is on the bench: keep it or put it back first".to_owned(),
+            ));
+        }
+        let number = earlier.last().map_or(1, |t| t.number + 1);
+        sessions::insert_setup(&mut tx, session, &trial.after).await?;
+        insert_trial(
+            &mut tx,
+            session,
+            &Trial {
+                id: trial.id,
+                number,
+                tried_at: trial.after.recorded_at,
+                changes: trial.changes.clone(),
+                effort: trial.effort,
+                foreseen: trial.foreseen.clone(),
+                before: trial.before,
+                after: trial.after.id,
+                entries: Vec::new(),
+            },
+        )
+        .await?;
+        sessions::put_on_bench(&mut tx, session, trial.after.id).await?;
+        tx.commit().await?;
+        Ok(version)
+    }
+
+    /// Which session a trial belongs to.
+    pub async fn session_of_trial(&self, trial: Uuid) -> Result<Uuid, StoreError> {
+        let key = trial.to_string();
+        let session = sqlx::query_scalar!("SELECT session_id FROM trials WHERE id = ?1", key)
+            .fetch_optional(&self.pool)
+            .await?
+            .ok_or(StoreError::NotFound("trial"))?;
+        json::id(&session)
+    }
+
+    /// Writes something down about a trial. An outcome settles it: put back, the setup before is on the bench again.
+    /// After the outcome only words may follow.
+    pub async fn add_entry(&self, trial: Uuid, entry: &Entry) -> Result<i64, StoreError> {
+        let session = self.session_of_trial(trial).await?;
+        let mut tx = self.write().await?;
+        let key = session.to_string();
+        let on_record = trials_of(&mut tx, &key)
+            .await?
+            .into_iter()
+            .find(|t| t.id == trial)
+            .ok_or(StoreError::NotFound("trial"))?;
+        if on_record.entries.iter().any(|e| e.id == entry.id) {
+            let version = sqlx::query_scalar!("SELECT version FROM sessions WHERE id = ?1", key)
+                .fetch_one(&mut *tx)
+                .await?;
+            return Ok(version);
+        }
+        let version = sessions::touch(&mut tx, session, None).await?;
+        if on_record.outcome().is_some() && !matches!(entry.body, EntryBody::Words(_)) {
+            return Err(StoreError::Conflict(
+                "this trial is settled: begin another one".to_owned(),
+            ));
+        }
+        insert_entry(&mut tx, trial, entry).await?;
+        if entry.body == EntryBody::Outcome(Outcome::PutBack) {
+            sessions::put_on_bench(&mut tx, session, on_record.before).await?;
+        }
+        tx.commit().await?;
+        Ok(version)
+    }
+}
+
+pub(crate) async fn insert_trial(
+    tx: &mut Transaction<'static, Sqlite>,
+    session: Uuid,
+    trial: &Trial,
+) -> Result<(), StoreError> {
+    let (id, session) = (trial.id.to_string(), session.to_string());
+    let tried_at = trial.tried_at.to_string();
+    let changes = json::write("changes", &trial.changes)?;
+    let effort = trial
+        .effort
+        .map(|e| json::write("effort", &e))
+        .transpose()?;
+    let foreseen = json::write("foresight", &trial.foreseen)?;
+    let (before, after) = (trial.before.to_string(), trial.after.to_string());
+    sqlx::query!(
+        "INSERT INTO trials (id, session_id, number, tried_at, changes, effort, foreseen, before, after)
+         VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9)",
+        id,
+        session,
+        trial.number,
+        tried_at,
+        changes,
+        effort,
+        foreseen,
+        before,
+        after
+    )
+    .execute(&mut **tx)
+    .await?;
+    Ok(())
+}
+
+pub(crate) async fn insert_entry(
+    tx: &mut Transaction<'static, Sqlite>,
+    trial: Uuid,
+    entry: &Entry,
+) -> Result<(), StoreError> {
+    let (id, trial) = (entry.id.to_string(), trial.to_string());
+    let (at, body) = (entry.at.to_string(), json::write("entry", &entry.body)?);
+    sqlx::query!(
+        "INSERT INTO entries (id, trial_id, at, body) VALUES (?1, ?2, ?3, ?4)",
+        id,
+        trial,
+        at,
+        body
+    )
+    .execute(&mut **tx)
+    .await?;
+    Ok(())
+}
+
+/// A session's trials in order, each with its entries.
+pub(crate) async fn trials_of(
+    connection: &mut SqliteConnection,
+    session: &str,
+) -> Result<Vec<Trial>, StoreError> {
+    let rows = sqlx::query!(
+        "SELECT id, number, tried_at, changes, effort, foreseen, before, after FROM trials
+         WHERE session_id = ?1 ORDER BY number",
+        session
+    )
+    .fetch_all(&mut *connection)
+    .await?;
+    let mut trials = Vec::with_capacity(rows.len());
+    for row in rows {
+        trials.push(Trial {
+            id: json::id(&row.id)?,
+            number: row.number,
+            tried_at: json::instant(&row.tried_at)?,
+            changes: json::read("changes", &row.changes)?,
+            effort: row
+                .effort
+                .as_deref()
+                .map(|e| json::read("effort", e))
+                .transpose()?,
+            foreseen: json::read("foresight", &row.foreseen)?,
+            before: json::id(&row.before)?,
+            after: json::id(&row.after)?,
+            entries: entries_of(connection, &row.id).await?,
+        });
+    }
+    Ok(trials)
+}
+
+async fn entries_of(
+    connection: &mut SqliteConnection,
+    trial: &str,
+) -> Result<Vec<Entry>, StoreError> {
+    let rows = sqlx::query!(
+        "SELECT id, at, body FROM entries WHERE trial_id = ?1 ORDER BY seq",
+        trial
+    )
+    .fetch_all(connection)
+    .await?;
+    rows.into_iter()
+        .map(|row| {
+            Ok(Entry {
+                id: json::id(&row.id)?,
+                at: json::instant(&row.at)?,
+                body: json::read("entry", &row.body)?,
+            })
+        })
+        .collect()
+}
