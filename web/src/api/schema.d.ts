@@ -18,7 +18,7 @@ export interface paths {
         options?: never;
         head?: never;
         /** Corrects a bike's name or frame; what was foreseen of earlier trials stays as it was stored. */
-        patch: operations["edit"];
+        patch: operations["patch /api/bikes/{id}"];
         trace?: never;
     };
     "/api/bikes/{id}/sessions": {
@@ -31,7 +31,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Opens a fit of a bike, from where its last fit left it. */
-        post: operations["create"];
+        post: operations["post /api/bikes/{id}/sessions"];
         delete?: never;
         options?: never;
         head?: never;
@@ -46,7 +46,7 @@ export interface paths {
             cookie?: never;
         };
         /** The catalogue: the same for as long as the server runs. */
-        get: operations["catalogue"];
+        get: operations["get /api/catalogue"];
         put?: never;
         post?: never;
         delete?: never;
@@ -65,7 +65,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Foresees what changes do to everything else. Writes nothing. */
-        post: operations["foresee"];
+        post: operations["post /api/foresee"];
         delete?: never;
         options?: never;
         head?: never;
@@ -80,7 +80,7 @@ export interface paths {
             cookie?: never;
         };
         /** Answers when the record can be read. */
-        get: operations["health"];
+        get: operations["get /api/health"];
         put?: never;
         post?: never;
         delete?: never;
@@ -99,7 +99,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Takes a rider in from a file: all of it or nothing. A broken file names the path of what is wrong. */
-        post: operations["import"];
+        post: operations["post /api/import"];
         delete?: never;
         options?: never;
         head?: never;
@@ -114,10 +114,10 @@ export interface paths {
             cookie?: never;
         };
         /** Riders, open fits first. */
-        get: operations["list"];
+        get: operations["get /api/riders"];
         put?: never;
         /** Writes down a new rider. */
-        post: operations["create"];
+        post: operations["post /api/riders"];
         delete?: never;
         options?: never;
         head?: never;
@@ -132,14 +132,14 @@ export interface paths {
             cookie?: never;
         };
         /** A rider with everything on record. */
-        get: operations["read"];
+        get: operations["get /api/riders/{id}"];
         put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
         /** Gives a rider another name. */
-        patch: operations["rename"];
+        patch: operations["patch /api/riders/{id}"];
         trace?: never;
     };
     "/api/riders/{id}/bikes": {
@@ -152,7 +152,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Writes down a new bike of a rider. */
-        post: operations["create"];
+        post: operations["post /api/riders/{id}/bikes"];
         delete?: never;
         options?: never;
         head?: never;
@@ -167,7 +167,7 @@ export interface paths {
             cookie?: never;
         };
         /** A rider with everything on record, as a file. */
-        get: operations["export"];
+        get: operations["get /api/riders/{id}/file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -186,7 +186,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Appends a reading of the body. */
-        post: operations["add_reading"];
+        post: operations["post /api/riders/{id}/readings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -201,14 +201,14 @@ export interface paths {
             cookie?: never;
         };
         /** A session with everything the board shows. */
-        get: operations["read"];
+        get: operations["get /api/sessions/{id}"];
         put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
         /** Moves along the way, or changes how things are read. */
-        patch: operations["edit"];
+        patch: operations["patch /api/sessions/{id}"];
         trace?: never;
     };
     "/api/sessions/{id}/draft": {
@@ -220,7 +220,7 @@ export interface paths {
         };
         get?: never;
         /** Saves what is being typed. The body is the interface's own. */
-        put: operations["save_draft"];
+        put: operations["put /api/sessions/{id}/draft"];
         post?: never;
         delete?: never;
         options?: never;
@@ -238,7 +238,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Finishes a fit for good. */
-        post: operations["finish"];
+        post: operations["post /api/sessions/{id}/finish"];
         delete?: never;
         options?: never;
         head?: never;
@@ -255,7 +255,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Closes the bike as found: from here on, stepping a dimension foresees. */
-        post: operations["close_found"];
+        post: operations["post /api/sessions/{id}/found"];
         delete?: never;
         options?: never;
         head?: never;
@@ -270,7 +270,7 @@ export interface paths {
             cookie?: never;
         };
         /** The hand-out of a session. */
-        get: operations["read"];
+        get: operations["get /api/sessions/{id}/handout"];
         put?: never;
         post?: never;
         delete?: never;
@@ -292,7 +292,7 @@ export interface paths {
          * Appends a reading of the bike. Before the bike as found is closed it belongs to that; afterwards it re-measures
          *     the bike on the bench.
          */
-        post: operations["add_reading"];
+        post: operations["post /api/sessions/{id}/readings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -309,7 +309,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Begins a trial on the bench. What is foreseen is worked out here and stored for good. */
-        post: operations["begin"];
+        post: operations["post /api/sessions/{id}/trials"];
         delete?: never;
         options?: never;
         head?: never;
@@ -326,7 +326,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Writes down what was seen, said or decided of a trial. */
-        post: operations["add_entry"];
+        post: operations["post /api/trials/{id}/entries"];
         delete?: never;
         options?: never;
         head?: never;
@@ -953,7 +953,7 @@ export interface components {
          * @description Something a position answers.
          * @enum {string}
          */
-        Output: "KneeAtFullReach" | "KneeMostBent" | "KneeOverAxle" | "HipClosed" | "HipFlexion" | "AnkleSmallest" | "Torso" | "Shoulder" | "Elbow" | "SaddleHeight" | "Setback" | "Drop" | "BbToHood" | "SaddleToHood" | "KneeToElbow" | "KneeToTrunk";
+        Output: "knee_at_full_reach_deg" | "knee_most_bent_deg" | "knee_over_axle_mm" | "hip_closed_deg" | "hip_flexion_deg" | "ankle_smallest_deg" | "torso_deg" | "shoulder_deg" | "elbow_deg" | "saddle_height" | "setback" | "drop" | "bb_to_hood_mm" | "saddle_to_hood_mm" | "knee_to_elbow_mm" | "knee_to_trunk_mm";
         /** @description What is known of an output before any position. */
         OutputSpec: {
             /** @description The convention, where there are several. */
@@ -975,11 +975,16 @@ export interface components {
              * @description The spread of one reading of it: tape ± 2 mm, goniometer or film ± 3° (workshop rule).
              */
             reading_spread: number;
-            /** @description The least and the largest value a fitter can have seen. */
-            seen_range: [
-                number,
-                number
-            ];
+            /**
+             * Format: double
+             * @description The largest value a fitter can have seen.
+             */
+            seen_max: number;
+            /**
+             * Format: double
+             * @description The least value a fitter can have seen.
+             */
+            seen_min: number;
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
         };
@@ -1037,7 +1042,7 @@ export interface components {
          * @description Something that can be measured or set. Its JSON name is the key it has everywhere, with the unit in it.
          * @enum {string}
          */
-        Quantity: "Stature" | "Mass" | "Inseam" | "Trunk" | "ShoulderBreadth" | "UpperArm" | "Forearm" | "Thigh" | "Shank" | "AnkleHeight" | "FootLength" | "SaddleHeight" | "Setback" | "Tilt" | "Drop" | "BbToHood" | "Crank" | "CleatSetback" | "PedalStack" | "Sole" | "Shim" | "SpacersBelow" | "SpacersAbove" | "Stem" | "StemAngle" | "StemClamp" | "Cover" | "BarWidth" | "BarReach" | "BarDrop" | "BarRoll" | "HoodForward" | "HoodRise" | "SaddleLength" | "NoseToSit" | "FrameReach" | "FrameStack" | "HeadAngle" | "HeadTube" | "SeatAngle" | "SeatTube" | "Chainstay" | "BbDrop" | "FrontCentre" | "WheelRadius" | "LowerStack" | "Steerer" | "Power" | "Cadence";
+        Quantity: "stature_mm" | "mass_kg" | "inseam_mm" | "trunk_mm" | "shoulder_breadth_mm" | "upper_arm_mm" | "forearm_mm" | "thigh_mm" | "shank_mm" | "ankle_height_mm" | "foot_length_mm" | "saddle_height_mm" | "setback_mm" | "tilt_deg" | "drop_mm" | "bb_to_hood_mm" | "crank_mm" | "cleat_setback_mm" | "pedal_stack_mm" | "sole_mm" | "shim_mm" | "spacers_below_mm" | "spacers_above_mm" | "stem_mm" | "stem_angle_deg" | "stem_clamp_mm" | "cover_mm" | "bar_width_mm" | "bar_reach_mm" | "bar_drop_mm" | "bar_roll_deg" | "hood_forward_mm" | "hood_rise_mm" | "saddle_length_mm" | "nose_to_sit_mm" | "frame_reach_mm" | "frame_stack_mm" | "head_angle_deg" | "head_tube_mm" | "seat_angle_deg" | "seat_tube_mm" | "chainstay_mm" | "bb_drop_mm" | "front_centre_mm" | "wheel_radius_mm" | "lower_stack_mm" | "steerer_mm" | "power_w" | "cadence_rpm";
         /** @description A range an output should lie in. */
         Range: {
             /**
@@ -1738,7 +1743,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    edit: {
+    "patch /api/bikes/{id}": {
         parameters: {
             query?: never;
             header: {
@@ -1782,7 +1787,7 @@ export interface operations {
             };
         };
     };
-    create: {
+    "post /api/bikes/{id}/sessions": {
         parameters: {
             query?: never;
             header?: never;
@@ -1815,7 +1820,7 @@ export interface operations {
             };
         };
     };
-    catalogue: {
+    "get /api/catalogue": {
         parameters: {
             query?: never;
             header?: never;
@@ -1834,7 +1839,7 @@ export interface operations {
             };
         };
     };
-    foresee: {
+    "post /api/foresee": {
         parameters: {
             query?: never;
             header?: never;
@@ -1865,7 +1870,7 @@ export interface operations {
             };
         };
     };
-    health: {
+    "get /api/health": {
         parameters: {
             query?: never;
             header?: never;
@@ -1892,7 +1897,7 @@ export interface operations {
             };
         };
     };
-    import: {
+    "post /api/import": {
         parameters: {
             query?: never;
             header?: never;
@@ -1931,7 +1936,7 @@ export interface operations {
             };
         };
     };
-    list: {
+    "get /api/riders": {
         parameters: {
             query?: {
                 /** @description Letters of the name. */
@@ -1953,7 +1958,7 @@ export interface operations {
             };
         };
     };
-    create: {
+    "post /api/riders": {
         parameters: {
             query?: never;
             header?: never;
@@ -1984,7 +1989,7 @@ export interface operations {
             };
         };
     };
-    read: {
+    "get /api/riders/{id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -2013,7 +2018,7 @@ export interface operations {
             };
         };
     };
-    rename: {
+    "patch /api/riders/{id}": {
         parameters: {
             query?: never;
             header: {
@@ -2057,7 +2062,7 @@ export interface operations {
             };
         };
     };
-    create: {
+    "post /api/riders/{id}/bikes": {
         parameters: {
             query?: never;
             header?: never;
@@ -2090,7 +2095,7 @@ export interface operations {
             };
         };
     };
-    export: {
+    "get /api/riders/{id}/file": {
         parameters: {
             query?: never;
             header?: never;
@@ -2119,7 +2124,7 @@ export interface operations {
             };
         };
     };
-    add_reading: {
+    "post /api/riders/{id}/readings": {
         parameters: {
             query?: never;
             header?: never;
@@ -2152,7 +2157,7 @@ export interface operations {
             };
         };
     };
-    read: {
+    "get /api/sessions/{id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -2181,7 +2186,7 @@ export interface operations {
             };
         };
     };
-    edit: {
+    "patch /api/sessions/{id}": {
         parameters: {
             query?: never;
             header: {
@@ -2225,7 +2230,7 @@ export interface operations {
             };
         };
     };
-    save_draft: {
+    "put /api/sessions/{id}/draft": {
         parameters: {
             query?: never;
             header?: never;
@@ -2256,7 +2261,7 @@ export interface operations {
             };
         };
     };
-    finish: {
+    "post /api/sessions/{id}/finish": {
         parameters: {
             query?: never;
             header: {
@@ -2296,7 +2301,7 @@ export interface operations {
             };
         };
     };
-    close_found: {
+    "post /api/sessions/{id}/found": {
         parameters: {
             query?: never;
             header: {
@@ -2336,7 +2341,7 @@ export interface operations {
             };
         };
     };
-    read: {
+    "get /api/sessions/{id}/handout": {
         parameters: {
             query?: never;
             header?: never;
@@ -2365,7 +2370,7 @@ export interface operations {
             };
         };
     };
-    add_reading: {
+    "post /api/sessions/{id}/readings": {
         parameters: {
             query?: never;
             header: {
@@ -2409,7 +2414,7 @@ export interface operations {
             };
         };
     };
-    begin: {
+    "post /api/sessions/{id}/trials": {
         parameters: {
             query?: never;
             header: {
@@ -2461,7 +2466,7 @@ export interface operations {
             };
         };
     };
-    add_entry: {
+    "post /api/trials/{id}/entries": {
         parameters: {
             query?: never;
             header?: never;

@@ -35,7 +35,8 @@ pub struct Row {
     pub mark: Option<Mark>,
 }
 
-/// Every output, the largest change against its spread first; among equals in the order of a fit.
+/// Every output, the largest change against its spread first; among equals what is out of range first, then in the
+/// order of a fit.
 pub(crate) fn rows(
     before: &Position,
     after: &Position,
@@ -48,7 +49,9 @@ pub(crate) fn rows(
         .collect();
     rows.sort_by(|a, b| {
         let weight = |row: &Row| (row.change / row.spread).abs();
-        weight(b).total_cmp(&weight(a))
+        weight(b)
+            .total_cmp(&weight(a))
+            .then(b.mark.is_some().cmp(&a.mark.is_some()))
     });
     rows
 }

@@ -22,14 +22,16 @@ pub struct OutputSpec {
     pub noise: f64,
     /// The spread of one reading of it: tape ± 2 mm, goniometer or film ± 3° (workshop rule).
     pub reading_spread: f64,
-    /// The least and the largest value a fitter can have seen.
-    pub seen_range: (f64, f64),
+    /// The least value a fitter can have seen.
+    pub seen_min: f64,
+    /// The largest value a fitter can have seen.
+    pub seen_max: f64,
     /// Whether left and right are read apart.
     pub per_side: bool,
 }
 
 macro_rules! outputs {
-    ($($variant:ident $key:literal $label:literal $convention:literal $unit:ident $noise:literal $sides:literal;)*) => {
+    ($($variant:ident $key:tt $label:literal $convention:literal $unit:ident $noise:literal $sides:literal;)*) => {
         /// Something a position answers.
         #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
         #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -51,7 +53,8 @@ macro_rules! outputs {
                         unit: Unit::$unit,
                         noise: $noise,
                         reading_spread: if matches!(Unit::$unit, Unit::Deg) { 3.0 } else { 2.0 },
-                        seen_range: if matches!(Unit::$unit, Unit::Deg) { (-30.0, 190.0) } else { (-600.0, 1200.0) },
+                        seen_min: if matches!(Unit::$unit, Unit::Deg) { -30.0 } else { -600.0 },
+                        seen_max: if matches!(Unit::$unit, Unit::Deg) { 190.0 } else { 1200.0 },
                         per_side: $sides,
                     },)*
                 }

@@ -80,7 +80,7 @@ impl Refusal {
 }
 
 macro_rules! catalogue {
-    ($($variant:ident $key:literal $label:literal $how:literal $unit:ident $min:literal..$max:literal
+    ($($variant:ident $key:tt $label:literal $how:literal $unit:ident $min:literal..$max:literal
         step $step:literal / $fine:literal err $err:literal $($side:ident)?;)*) => {
         /// Something that can be measured or set. Its JSON name is the key it has everywhere, with the unit in it.
         #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]

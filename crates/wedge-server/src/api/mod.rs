@@ -47,7 +47,14 @@ struct Api;
 
 /// The description of the API.
 pub fn openapi_json() -> serde_json::Result<String> {
-    let api = Api::openapi();
+    let mut api = serde_json::to_value(Api::openapi())?;
+    // Functions are named after what they do to their noun; outside, the place tells the noun.
+    let paths = api["paths"].as_object_mut().into_iter().flatten();
+    for (path, methods) in paths {
+        for (method, operation) in methods.as_object_mut().into_iter().flatten() {
+            operation["operationId"] = format!("{method} {path}").into();
+        }
+    }
     serde_json::to_string_pretty(&api).map(|text| text + "\n")
 }
 

@@ -102,9 +102,9 @@ pub(crate) async fn add_entry(
             ));
         }
         EntryBody::Seen(seen) => {
-            let (low, high) = seen.output.spec().seen_range;
+            let spec = seen.output.spec();
+            let (low, high) = (spec.seen_min, spec.seen_max);
             if seen.value.is_some_and(|v| !(low..=high).contains(&v)) {
-                let spec = seen.output.spec();
                 return Err(Problem::field(
                     "/body/seen/value",
                     format!(

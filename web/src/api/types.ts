@@ -1,0 +1,46 @@
+/** Short names for what the API speaks: nothing here is written by hand but the names. */
+import type { components } from "./schema";
+
+type Schemas = components["schemas"];
+
+export type Bike = Schemas["Bike"];
+export type BikePoints = Schemas["BikePoints"];
+export type BikeView = Schemas["BikeView"];
+export type Catalogue = Schemas["Catalogue"];
+export type Change = Schemas["Change"];
+export type Convention = Schemas["Convention"];
+export type Conventions = Schemas["Conventions"];
+export type EntryBody = Schemas["EntryBody"];
+export type ForeseeInput = Schemas["ForeseeInput"];
+export type Foresight = Schemas["Foresight"];
+export type Frame = Schemas["Frame"];
+export type Handout = Schemas["Handout"];
+export type Imported = Schemas["Imported"];
+export type Leg = Schemas["Position"]["legs"]["left"];
+export type LegPose = Schemas["LegPose"];
+export type Length = Schemas["Length"];
+export type Lengths = Schemas["Lengths"];
+export type Line = Schemas["Line"];
+export type Mark = Schemas["Mark"];
+export type NewBike = Schemas["NewBike"];
+export type OrdinaryBike = Schemas["OrdinaryBike"];
+export type Output = Schemas["Output"];
+export type Point = Schemas["Point"];
+export type Position = Schemas["Position"];
+export type Problem = Schemas["Problem"];
+export type Quantity = Schemas["Quantity"];
+export type Reading = Schemas["Reading"];
+export type Refusal = Schemas["Refusal"];
+export type RiderLine = Schemas["RiderLine"];
+export type RiderView = Schemas["RiderView"];
+export type Row = Schemas["Row"];
+export type Seen = Schemas["Seen"];
+export type SessionView = Schemas["SessionView"];
+export type Setup = Schemas["Setup"];
+export type Side = Schemas["Side"];
+export type Spec = Schemas["Spec"];
+export type Station = Schemas["Station"];
+export type StationSpec = Schemas["StationSpec"];
+export type TrialView = Schemas["TrialView"];
+export type Unit = Schemas["Unit"];
+export type Verdict = Schemas["Verdict"];

@@ -1,0 +1,463 @@
+import "./board.css";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import type { Catalogue, Foresight, Mark, Output, Point, Position, SessionView } from "../api/types";
+import { conventionOf, type Field, FIELDS, reads } from "../stations/fields";
+import { number, suffix, withUnit } from "../ui/format";
+import { NumberField } from "../ui/NumberField";
+import { Figure, joints, Lines } from "./Drawing";
+import { add, bounds, left, mix, polyline, sector, sub, times, unit, viewOf, type View } from "./figure";
+import { useStroke } from "./useStroke";
+
+export interface BoardProps {
+  view: SessionView;
+  catalogue: Catalogue;
+  /** What is foreseen of the pending changes; the same as now without any. */
+  foresight: Foresight;
+  targets: Record<string, number>;
+  texts: Record<string, string>;
+  /** The output this station looks at. */
+  output: Output;
+  /** Shows the other of before and after. */
+  flipped: boolean;
+  turning: boolean;
+  asTable: boolean;
+  /** Why numbers cannot be stepped just now. */
+  locked: string | undefined;
+  focusKey: string | undefined;
+  settled: boolean;
+  onTyped: (field: Field, text: string | undefined) => void;
+  onTarget: (field: Field, value: number) => void;
+  onReading: (field: Field, value: number) => Promise<string | undefined>;
+  onTry: () => void;
+}
+
+const MARGIN = { top: 14, bottom: 84, side: 14 };
+
+/** The board: bike and rider to scale, and every dimension line a field. */
+export function Board(props: BoardProps) {
+  const { view, foresight, output, flipped } = props;
+  const frame = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState({ width: 768, height: 600 });
+  useLayoutEffect(() => {
+    const element = frame.current;
+    if (!element) return;
+    const watch = new ResizeObserver(([entry]) => {
+      if (entry) setSize({ width: entry.contentRect.width, height: entry.contentRect.height });
+    });
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, []);
+
+  // The scale belongs to the session: chosen from the bike as found, it stays when a dimension is stepped.
+  const extent = bounds((view.found ?? view.now).after);
+  const paper = viewOf(extent, size.width, size.height, MARGIN);
+
+  const now = view.now.after;
+  const pending = Object.keys(props.targets).length > 0;
+  const shown = pending && flipped ? foresight.after : now;
+  const crank = useStroke(restingCrank(output, shown), props.turning);
+  const found = view.found?.after;
+  const moved = useMemo(
+    () => found !== undefined && JSON.stringify(found.bike) !== JSON.stringify(now.bike),
+    [found, now],
+  );
+  const label = describe(view, foresight, props.catalogue);
+
+  return (
+    <div ref={frame} className="board" data-settled={props.settled}>
+      <svg width={size.width} height={size.height} role="img" aria-label={label}>
+        <line className="ground" x1={8} x2={size.width - 8} y1={paper.y(extent.bottom)} y2={paper.y(extent.bottom)} />
+        <DimensionLines view={paper} position={shown} focus={undefined} unknown={view.unknown.length > 0} behind />
+        <g transform={paper.transform}>
+          <Figure position={shown} crank={crank} />
+          {moved && found && <Lines position={found} crank={crank} state="found" />}
+          {pending && !flipped && <Lines position={foresight.after} crank={crank} state="foreseen" />}
+        </g>
+        <Angle
+          paper={paper}
+          position={pending ? foresight.after : now}
+          crank={crank}
+          output={output}
+          catalogue={props.catalogue}
+          view={view}
+        />
+        <DimensionLines view={paper} position={shown} focus={props.focusKey} unknown={view.unknown.length > 0} />
+      </svg>
+      <Legend found={moved} pending={pending} flipped={flipped} />
+      {FIELDS.map((field) => (
+        <Box key={field.key} field={field} paper={paper} size={size} position={shown} {...props} />
+      ))}
+      {props.asTable && <BoardTable {...props} />}
+    </div>
+  );
+}
+
+/** Where the crank rests so that the station's measure can be seen. */
+function restingCrank(output: Output, position: Position): number {
+  switch (output) {
+    case "knee_at_full_reach_deg":
+      return position.legs.right.knee.smallest_at;
+    case "knee_most_bent_deg":
+      return 10;
+    default:
+      return 90;
+  }
+}
+
+function Legend({ found, pending, flipped }: { found: boolean; pending: boolean; flipped: boolean }) {
+  return (
+    <div className="legend" aria-hidden>
+      {found && (
+        <span>
+          <svg width="26" height="8">
+            <path className="found" d="M1 4h24" stroke="currentcolor" strokeDasharray="5 4" strokeWidth="1.5" />
+          </svg>
+          as found
+        </span>
+      )}
+      <span>
+        <svg width="26" height="8">
+          <path d="M1 4h24" stroke="currentcolor" strokeWidth="4" />
+        </svg>
+        {pending && flipped ? "foreseen, drawn full" : "now"}
+      </span>
+      {pending && !flipped && (
+        <span>
+          <svg width="26" height="8">
+            <path d="M1 2h24M1 6h24" stroke="var(--chakra-colors-amber)" strokeWidth="2" />
+          </svg>
+          foreseen
+        </span>
+      )}
+    </div>
+  );
+}
+
+interface AngleProps {
+  paper: View;
+  position: Position;
+  crank: number;
+  output: Output;
+  catalogue: Catalogue;
+  view: SessionView;
+}
+
+/** One wedge-shaped sector at the joint in question, with its number and, out of range, its words. */
+function Angle({ paper, position, crank, output, catalogue }: AngleProps) {
+  const { hip, shoulder, knee, ankle, axle } = joints(position, crank);
+  const mark = position.marks.find((m) => m.output === output && m.side !== "left");
+  const spec = catalogue.outputs.find((o) => o.output === output);
+  const value = outputValue(position, output);
+  if (value === undefined || !spec) return null;
+  let shape: string;
+  let anchor: Point;
+  let align: "start" | "end" = "start";
+  let bones: Point[];
+  if (output === "torso_deg") {
+    shape = sector(hip, [1, 0], sub(shoulder, hip), 190);
+    anchor = add(mix(hip, shoulder, 0.62), times(left(unit(sub(shoulder, hip))), 175));
+    align = "end";
+    bones = [hip, shoulder];
+  } else if (output === "knee_over_axle_mm") {
+    shape = polyline(knee, [knee[0], axle[1] - 60]);
+    anchor = add(knee, [95, 40]);
+    bones = [knee];
+  } else {
+    shape = sector(knee, sub(knee, hip), sub(ankle, knee), 165);
+    anchor = add(knee, [110, 10]);
+    bones = [hip, knee, ankle];
+  }
+  const [x, y] = paper.at(anchor);
+  const out = mark ? " out" : "";
+  return (
+    <g>
+      <g transform={paper.transform}>
+        <path className={`sector${out}`} d={shape} />
+        {bones.length > 1 && <path className="bone" d={polyline(...bones)} />}
+        {bones.map((p, index) => (
+          <circle key={index} className="joint" cx={p[0]} cy={p[1]} r={13} />
+        ))}
+      </g>
+      <text className={`value${out}`} x={x} y={y} textAnchor={align}>
+        {withUnit(value, spec.unit)}
+      </text>
+      <text className={`words${out}`} x={x} y={y + 21} textAnchor={align}>
+        {mark ? mark.words : spec.label.toLowerCase()}
+      </text>
+      {mark && <BoardWedge mark={mark} x={align === "start" ? x : x - 40} y={y + 30} />}
+    </g>
+  );
+}
+
+/** The wedge mark on the board: thickens toward the way to go, doubles beyond the outer range. */
+function BoardWedge({ mark, x, y }: { mark: Mark; x: number; y: number }) {
+  const width = 14 + 26 * Math.min(1, mark.distance / 12);
+  const d = (top: number) =>
+    mark.toward === "more" ? `M${x} ${top + 11}h${width}v-11z` : `M${x + width} ${top + 11}h${-width}v-11z`;
+  return (
+    <>
+      <path style={{ fill: "var(--chakra-colors-brick)" }} d={d(y)} />
+      {mark.outer && <path style={{ fill: "var(--chakra-colors-brick)" }} d={d(y + 14)} />}
+    </>
+  );
+}
+
+function outputValue(position: Position, output: Output): number | undefined {
+  switch (output) {
+    case "knee_at_full_reach_deg":
+      return position.legs.right.knee.smallest_deg;
+    case "knee_most_bent_deg":
+      return position.legs.right.knee.largest_deg;
+    case "knee_over_axle_mm":
+      return position.legs.right.knee_over_axle.centre_mm;
+    case "torso_deg":
+      return position.upper.torso_deg;
+    default:
+      return undefined;
+  }
+}
+
+interface DimensionLinesProps {
+  view: View;
+  position: Position;
+  focus: string | undefined;
+  unknown: boolean;
+  /** Extension lines run behind the rider. */
+  behind?: boolean;
+}
+
+/** Dimension lines between the points they measure; the focused one is drawn like a tape held there. */
+function DimensionLines({ view, position, focus, unknown, behind }: DimensionLinesProps) {
+  const { bike } = position;
+  const sit = view.at(bike.sit);
+  const bb = view.at([0, 0]);
+  const hood = view.at(bike.hood);
+  const lane = view.y(bike.ground_mm) + 12;
+  const dropX = dropLineX(view, position);
+  const back = times(left(unit(bike.sit)), HEIGHT_OFFSET_MM);
+  const [low, high] = [view.at(back), view.at(add(bike.sit, back))];
+  if (behind) {
+    return (
+      <g>
+        <line className="extension" x1={bb[0]} y1={bb[1]} x2={low[0]} y2={low[1]} />
+        <line className="extension" x1={sit[0]} y1={sit[1]} x2={high[0]} y2={high[1]} />
+        <line className="extension" x1={sit[0]} y1={sit[1]} x2={sit[0]} y2={lane + 4} />
+        <line className="extension" x1={bb[0]} y1={bb[1]} x2={bb[0]} y2={lane + 4} />
+        <line className="extension" x1={hood[0]} y1={hood[1]} x2={hood[0]} y2={lane + 4} />
+        <line className="extension" x1={sit[0]} y1={sit[1]} x2={dropX + 4} y2={sit[1]} />
+        <line className="extension" x1={hood[0]} y1={hood[1]} x2={dropX + 4} y2={hood[1]} />
+      </g>
+    );
+  }
+  const pose = joints(position, 180);
+  const lines: [string, Point, Point][] = [
+    ["saddle_height_mm", low, high],
+    ["setback_mm", [sit[0], lane], [bb[0], lane]],
+    ["bb_to_hood_mm", [bb[0], lane], [hood[0], lane]],
+    ["drop_mm", [dropX, sit[1]], [dropX, hood[1]]],
+  ];
+  if (focus === "stem_mm" || focus === "stem_angle_deg") {
+    lines.push([focus, view.at(bike.stem_root), view.at(bike.bar_clamp)]);
+  }
+  if (focus === "spacers_below_mm") lines.push([focus, view.at(bike.head_top), view.at(bike.steerer_top)]);
+  if (focus === "crank_mm") lines.push([focus, bb, view.at(pose.axle)]);
+  if (focus === "tilt_deg") lines.push([focus, view.at(bike.saddle_tail), view.at(bike.saddle_nose)]);
+  return (
+    <g>
+      {lines.map(([key, a, b]) => {
+        const on = key === focus;
+        const blank = unknown && (key === "saddle_height_mm" || key === "setback_mm");
+        const n = times(left(unit(sub(b, a))), 6);
+        return (
+          <g key={key} className={`dimension${on ? " on" : ""}${blank ? " unknown" : ""}`}>
+            <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} />
+            {[a, b].map((p, index) => (
+              <line key={index} x1={p[0] - n[0]} y1={p[1] - n[1]} x2={p[0] + n[0]} y2={p[1] + n[1]} />
+            ))}
+          </g>
+        );
+      })}
+    </g>
+  );
+}
+
+/** How far behind the line from BB to saddle the height is drawn: clear of the leg. */
+const HEIGHT_OFFSET_MM = 150;
+
+const dropLineX = (view: View, position: Position) => view.x(position.bike.hood[0]) + 58;
+
+interface BoxPlace {
+  left: number;
+  top: number;
+  anchor: "start" | "middle" | "end";
+  low?: boolean;
+}
+
+/** Where each field's box stands. */
+function placeOf(field: Field, paper: View, size: { width: number; height: number }, position: Position): BoxPlace {
+  const { bike } = position;
+  const lane = paper.y(bike.ground_mm) + 20;
+  const right = size.width - 12;
+  const column = (row: number): BoxPlace => ({ left: right, top: 40 + row * 58, anchor: "end" });
+  switch (field.key) {
+    case "saddle_height_mm": {
+      const p = paper.at(add(times(bike.sit, 0.62), times(left(unit(bike.sit)), HEIGHT_OFFSET_MM + 20)));
+      return { left: p[0], top: p[1] - 26, anchor: "end" };
+    }
+    case "tilt_deg":
+      return { left: paper.x(bike.saddle_tail[0]) - 14, top: paper.y(bike.sit[1]) - 46, anchor: "end" };
+    case "setback_mm":
+      return { left: paper.x(bike.sit[0] / 2), top: lane, anchor: "middle", low: true };
+    case "bb_to_hood_mm":
+      return { left: paper.x(bike.hood[0] / 2), top: lane, anchor: "middle", low: true };
+    case "drop_mm":
+      return {
+        left: dropLineX(paper, position) + 8,
+        top: paper.y((bike.sit[1] + bike.hood[1]) / 2) - 26,
+        anchor: "start",
+      };
+    case "cleat_setback_mm.left":
+      return { left: 12, top: lane, anchor: "start", low: true };
+    case "cleat_setback_mm.right":
+      return { left: 118, top: lane, anchor: "start", low: true };
+    case "crank_mm":
+      return { left: right, top: lane, anchor: "end", low: true };
+    case "spacers_below_mm":
+      return column(2);
+    case "stem_mm":
+      return column(0);
+    default:
+      return column(1);
+  }
+}
+
+const LABELS: Record<string, string> = {
+  "cleat_setback_mm.left": "cleat, left",
+  "cleat_setback_mm.right": "cleat, right",
+};
+
+function Box(
+  props: BoardProps & { field: Field; paper: View; size: { width: number; height: number }; position: Position },
+) {
+  const { field, view, foresight, targets, catalogue, locked } = props;
+  const [measuring, setMeasuring] = useState(false);
+  const holder = useRef<HTMLDivElement>(null);
+  const { conventions } = view.session;
+  const base = catalogue.quantities.find((q) => q.quantity === field.quantity);
+  const convention = catalogue.conventions.find((c) => c.convention === conventionOf(field.quantity, conventions));
+  const closed = view.found != null;
+  const unknown = view.unknown.includes(field.quantity);
+  const now = reads(field, view.now.after, view.input.setup, conventions);
+  const after = reads(field, foresight.after, foresight.setup, conventions);
+  const readOnly = (closed && field.derived === true && !measuring) || locked !== undefined;
+  const changed = now !== undefined && after !== undefined && number(now) !== number(after);
+
+  useEffect(() => {
+    if (props.focusKey === field.key) holder.current?.querySelector("input")?.focus();
+  }, [props.focusKey, field.key]);
+
+  if (!base) return null;
+  const spec = convention?.unit === "deg" ? { ...base, unit: "deg" as const, step: 0.5, fine_step: 0.1 } : base;
+  const records = !closed || measuring;
+  const place = placeOf(field, props.paper, props.size, props.position);
+  const classes = [
+    "board-box",
+    place.anchor,
+    place.low ? "low" : "",
+    changed ? "foreseen" : "",
+    closed && field.derived ? "derived" : "",
+  ].join(" ");
+  const label = LABELS[field.key] ?? base.label.toLowerCase();
+  return (
+    <div ref={holder} className={classes} style={{ left: place.left, top: place.top }}>
+      <NumberField
+        label={measuring ? `${label}, measured again` : label}
+        fieldKey={field.key}
+        spec={spec}
+        value={unknown ? undefined : (targets[field.key] ?? after)}
+        before={changed && !unknown ? number(now) : undefined}
+        placeholder={unknown ? "?" : undefined}
+        typed={props.texts[field.key]}
+        readOnly={readOnly}
+        onTyped={(text) => props.onTyped(field, text)}
+        onCommit={async (value) => {
+          if (!records) {
+            props.onTarget(field, value);
+            return undefined;
+          }
+          const refused = await props.onReading(field, value);
+          if (refused === undefined) setMeasuring(false);
+          return refused;
+        }}
+        onStep={records || readOnly ? undefined : (value) => props.onTarget(field, value)}
+        onEnterAgain={props.onTry}
+        onMeasure={closed && locked === undefined ? () => setMeasuring(!measuring) : undefined}
+      />
+    </div>
+  );
+}
+
+/** The board in words, for those who do not see it. */
+function describe(view: SessionView, foresight: Foresight, catalogue: Catalogue): string {
+  const rows = foresight.rows.slice(0, 4).map((row) => `${row.label} ${withUnit(row.after, row.unit)}`);
+  const what = foresight.title ? `foreseen after ${foresight.title}` : "now";
+  const station = catalogue.stations.find((s) => s.station === view.session.station)?.label ?? "";
+  return `${view.rider.name} on ${view.bike.name} in side view, at ${station}, ${what}: ${rows.join(", ")}. Press T for every dimension as a table.`;
+}
+
+/** Every dimension of the board as a table. */
+function BoardTable({ view, foresight, catalogue }: BoardProps) {
+  const { conventions } = view.session;
+  const pending = foresight.title !== "";
+  return (
+    <section className="board-table" aria-label="The board as a table">
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">Dimension</th>
+            <th scope="col">Convention</th>
+            {view.found && <th scope="col">As found</th>}
+            <th scope="col">Now</th>
+            {pending && <th scope="col">Foreseen</th>}
+          </tr>
+        </thead>
+        <tbody>
+          {FIELDS.map((field) => {
+            const spec = catalogue.quantities.find((q) => q.quantity === field.quantity);
+            const convention = catalogue.conventions.find(
+              (c) => c.convention === conventionOf(field.quantity, conventions),
+            );
+            const unit = convention?.unit ?? spec?.unit ?? "mm";
+            const cell = (value: number | undefined) => (value === undefined ? "?" : number(value) + suffix(unit));
+            const unknown = view.unknown.includes(field.quantity);
+            const found = view.session.setups[0]?.setup;
+            return (
+              <tr key={field.key}>
+                <th scope="row">{field.side ? `${spec?.label ?? ""}, ${field.side}` : spec?.label}</th>
+                <td style={{ textAlign: "left" }}>{convention?.words ?? spec?.how}</td>
+                {view.found && found && <td>{cell(reads(field, view.found.after, found, conventions))}</td>}
+                <td>{unknown ? "?" : cell(reads(field, view.now.after, view.input.setup, conventions))}</td>
+                {pending && <td>{cell(reads(field, foresight.after, foresight.setup, conventions))}</td>}
+              </tr>
+            );
+          })}
+          {foresight.rows.map((row) => (
+            <tr key={`${row.output}${row.side ?? ""}`}>
+              <th scope="row">{row.label}</th>
+              <td style={{ textAlign: "left" }}>{row.convention}</td>
+              {view.found && (
+                <td>
+                  {cellOf(view.found.rows.find((r) => r.output === row.output && (r.side ?? row.side) === row.side))}
+                </td>
+              )}
+              <td>{withUnit(row.before, row.unit)}</td>
+              {pending && <td>{withUnit(row.after, row.unit)}</td>}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+const cellOf = (row: Foresight["rows"][number] | undefined) => (row ? withUnit(row.after, row.unit) : "");

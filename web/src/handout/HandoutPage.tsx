@@ -1,0 +1,260 @@
+import "../board/board.css";
+import "./handout.css";
+import { Button, chakra, Flex } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { Link, useParams } from "react-router";
+import { words } from "../api/client";
+import { catalogueQuery, handoutQuery } from "../api/queries";
+import type { Catalogue, Handout, Line, Point, TrialView } from "../api/types";
+import { Figure, Lines } from "../board/Drawing";
+import { add, bounds, left, sub, times, unit, viewOf } from "../board/figure";
+import { day, number, signed, suffix, withUnit } from "../ui/format";
+import { Nowhere, TopBar } from "../ui/Page";
+
+/** The sheet for the rider and the next mechanic. */
+export default function HandoutPage() {
+  const { id = "" } = useParams();
+  const handout = useQuery(handoutQuery(id));
+  const catalogue = useQuery(catalogueQuery);
+  if (handout.error) return <Nowhere what={words(handout.error)} />;
+  if (!handout.data || !catalogue.data) return null;
+  return (
+    <>
+      <div className="no-print">
+        <TopBar>
+          <chakra.span marginLeft="auto" color="tide" textDecoration="underline">
+            <Link to={`/sessions/${id}`}>Back to the board</Link>
+          </chakra.span>
+          <Button variant="solid" onClick={() => window.print()}>
+            Print
+          </Button>
+        </TopBar>
+      </div>
+      <Sheet handout={handout.data} catalogue={catalogue.data} />
+    </>
+  );
+}
+
+function Sheet({ handout, catalogue }: { handout: Handout; catalogue: Catalogue }) {
+  const kept = handout.trials.filter((t) => t.outcome === "kept");
+  const others = handout.trials.filter((t) => t.outcome !== "kept");
+  return (
+    <main className="sheet">
+      <title>{`Hand-out, ${handout.rider} · Wedge`}</title>
+      <Flex justify="space-between" align="baseline" gap="20px" wrap="wrap">
+        <h1>{handout.rider}</h1>
+        <p>
+          {handout.bike} · fit {handout.number} · {day(handout.day)}
+          {handout.effort &&
+            ` · ${withUnit(handout.effort.power_w, "w")} at ${withUnit(handout.effort.cadence_rpm, "rpm")}`}
+        </p>
+      </Flex>
+      {!handout.finished && (
+        <p>
+          <b>This fit is still going on: the position may change.</b>
+        </p>
+      )}
+      <Drawing handout={handout} />
+      <h2>The position</h2>
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">
+              <span className="visually-hidden">Letter</span>
+            </th>
+            <th scope="col">Measure</th>
+            <th scope="col">From where to where</th>
+            <th scope="col" className="n">
+              Found
+            </th>
+            <th scope="col" className="n">
+              Left
+            </th>
+            <th scope="col" className="n">
+              Difference
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {handout.table.map((line) => (
+            <TableLine key={`${line.label}${line.convention}`} line={line} />
+          ))}
+        </tbody>
+      </table>
+
+      <h2>What was changed</h2>
+      {kept.length === 0 && <p>Nothing was changed: the position is as found.</p>}
+      <ol>
+        {kept.map((trial) => (
+          <TrialLine key={trial.trial.id} trial={trial} catalogue={catalogue} />
+        ))}
+      </ol>
+      {others.length > 0 && (
+        <>
+          <h2>Tried and not kept</h2>
+          <ol>
+            {others.map((trial) => (
+              <TrialLine key={trial.trial.id} trial={trial} catalogue={catalogue} />
+            ))}
+          </ol>
+        </>
+      )}
+
+      {handout.estimated.length > 0 && (
+        <>
+          <h2>Estimated, not measured</h2>
+          <p>
+            {handout.estimated
+              .map((length) => {
+                const label = catalogue.quantities.find((q) => q.quantity === length.quantity)?.label ?? "";
+                return `${label} ≈ ${number(length.value_mm)} ± ${number(length.spread_mm)} mm`;
+              })
+              .join("; ")}
+            . Angles foreseen from these are estimates; the lengths in the table were taped.
+          </p>
+        </>
+      )}
+
+      <h2>Before you ride, and when to stop</h2>
+      <ul className="cautions">
+        <li>
+          <b>{handout.self_check}</b>
+        </li>
+        {handout.cautions.map((caution) => (
+          <li key={caution}>{caution}</li>
+        ))}
+      </ul>
+    </main>
+  );
+}
+
+function TableLine({ line }: { line: Line }) {
+  const unit = suffix(line.unit);
+  const change = signed(line.difference);
+  const same = change === "0";
+  return (
+    <tr>
+      <td>
+        <b>{line.letter}</b>
+      </td>
+      <th scope="row">{line.label}</th>
+      <td>{line.convention}</td>
+      <td className="n">
+        {number(line.found)}
+        {unit}
+      </td>
+      <td className="n left-value">
+        {number(line.left)}
+        {unit}
+      </td>
+      <td className={same ? "n same" : "n"}>{same ? "as found" : `${change}${unit}`}</td>
+    </tr>
+  );
+}
+
+const VERDICT = { better: "better", same: "no difference", worse: "worse" } as const;
+
+function TrialLine({ trial, catalogue }: { trial: TrialView; catalogue: Catalogue }) {
+  const { foreseen } = trial.trial;
+  const row = foreseen.rows[0];
+  const seen = trial.seen.map((s) => {
+    const spec = catalogue.outputs.find((o) => o.output === s.output);
+    const was = foreseen.rows.find((r) => r.output === s.output && (r.side ?? null) === (s.side ?? null));
+    if (!spec || s.value == null) return "";
+    const side = s.side ? `, ${s.side}` : "";
+    return `${spec.label.toLowerCase()}${side}: seen ${withUnit(s.value, spec.unit)}${was ? `, foreseen ${withUnit(was.after, spec.unit)}` : ""}`;
+  });
+  return (
+    <li>
+      <b>{foreseen.title}</b>
+      {trial.outcome === "put_back" && " (put back)"}
+      {trial.outcome == null && " (still on the bench)"}: {foreseen.turns.map((t) => t.words).join("; ")}.{" "}
+      {seen.length > 0
+        ? `${seen.join("; ")}.`
+        : row && `Foreseen: ${row.label.toLowerCase()} ${number(row.before)} → ${withUnit(row.after, row.unit)}.`}{" "}
+      {trial.verdict && `The rider found it ${VERDICT[trial.verdict]}.`}
+      {trial.words && <blockquote>“{trial.words}”</blockquote>}
+    </li>
+  );
+}
+
+const WIDTH = 856;
+const HEIGHT = 400;
+
+/** The position as left, each dimension lettered; as found in dashes where it was changed. */
+function Drawing({ handout }: { handout: Handout }) {
+  const position = handout.left.after;
+  const found = handout.found.after;
+  const { bike } = position;
+  const view = viewOf(bounds(position), WIDTH, HEIGHT, { top: 6, bottom: 40, side: 6 });
+  const crank = position.legs.right.knee.smallest_at;
+  const lane = view.y(bike.ground_mm) + 14;
+  const [sit, bb, hood] = [view.at(bike.sit), view.at([0, 0]), view.at(bike.hood)];
+  const back = times(left(unit(bike.sit)), 150);
+  const [low, high] = [view.at(back), view.at(add(bike.sit, back))];
+  const dropX = hood[0] + 46;
+  const lines: [string, Point, Point, Point][] = [
+    ["A", low, high, [-16, 0]],
+    ["B", [sit[0], lane], [bb[0], lane], [0, 22]],
+    ["C", [dropX, sit[1]], [dropX, hood[1]], [18, 6]],
+    ["D", [bb[0], lane], [hood[0], lane], [0, 22]],
+  ];
+  const letters: [string, Point][] = [
+    ["E", add(bb, [26, 22])],
+    ["G", add(view.at(bike.bar_clamp), [-6, -16])],
+    ["H", add(view.at(bike.head_top), [-26, 4])],
+  ];
+  const moved = JSON.stringify(found.bike) !== JSON.stringify(bike);
+  return (
+    <div className="drawing">
+      <div className="board">
+        <svg
+          viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+          width="100%"
+          height="100%"
+          role="img"
+          aria-label="The position as left, in side view; the letters are explained in the table"
+        >
+          <line className="ground" x1={8} x2={WIDTH - 8} y1={view.y(bike.ground_mm)} y2={view.y(bike.ground_mm)} />
+          {(
+            [
+              [sit, [sit[0], lane]],
+              [bb, [bb[0], lane]],
+              [hood, [hood[0], lane]],
+              [sit, [dropX, sit[1]]],
+              [hood, [dropX, hood[1]]],
+              [bb, low],
+              [sit, high],
+            ] as [Point, Point][]
+          ).map(([a, b], index) => (
+            <line key={index} className="extension" x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} />
+          ))}
+          <g transform={view.transform}>
+            <Figure position={position} crank={crank} />
+            {moved && <Lines position={found} crank={crank} state="found" />}
+          </g>
+          {lines.map(([letter, a, b, by]) => {
+            const n = times(left(unit(sub(b, a))), 5);
+            return (
+              <g key={letter} className="dimension">
+                <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} />
+                {[a, b].map((p, index) => (
+                  <line key={index} x1={p[0] - n[0]} y1={p[1] - n[1]} x2={p[0] + n[0]} y2={p[1] + n[1]} />
+                ))}
+                <text className="letter" x={(a[0] + b[0]) / 2 + by[0]} y={(a[1] + b[1]) / 2 + by[1]}>
+                  {letter}
+                </text>
+              </g>
+            );
+          })}
+          {letters.map(([letter, p]) => (
+            <text key={letter} className="letter" x={p[0]} y={p[1]}>
+              {letter}
+            </text>
+          ))}
+        </svg>
+      </div>
+      <p className="visually-hidden">{moved ? "Dashed: as found." : ""}</p>
+    </div>
+  );
+}

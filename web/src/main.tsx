@@ -1,0 +1,48 @@
+import "@fontsource-variable/atkinson-hyperlegible-next";
+import "./ui/ui.css";
+import { ChakraProvider } from "@chakra-ui/react";
+import createCache from "@emotion/cache";
+import { CacheProvider } from "@emotion/react";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter } from "react-router";
+import { ApiError } from "./api/client";
+import { App } from "./App";
+import { system } from "./ui/theme";
+
+// The content security policy lets in only styles that carry the page's own nonce.
+const nonce = document.querySelector<HTMLMetaElement>("meta[name=style-nonce]")?.content;
+const cache = createCache({ key: "w", nonce });
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      retry: (count, error) => count < 2 && !(error instanceof ApiError && error.status >= 400 && error.status < 500),
+      refetchOnWindowFocus: false,
+    },
+  },
+});
+
+// The night bench follows the machine.
+const night = window.matchMedia("(prefers-color-scheme: dark)");
+const follow = () => document.documentElement.classList.toggle("dark", night.matches);
+night.addEventListener("change", follow);
+follow();
+
+const root = document.getElementById("root");
+if (root) {
+  createRoot(root).render(
+    <StrictMode>
+      <CacheProvider value={cache}>
+        <ChakraProvider value={system}>
+          <QueryClientProvider client={queries}>
+            <BrowserRouter>
+              <App />
+            </BrowserRouter>
+          </QueryClientProvider>
+        </ChakraProvider>
+      </CacheProvider>
+    </StrictMode>,
+  );
+}

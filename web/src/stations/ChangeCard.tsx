@@ -1,0 +1,85 @@
+import { Button } from "@chakra-ui/react";
+import type { ApiError } from "../api/client";
+import type { Foresight, StationSpec } from "../api/types";
+import { Keycap } from "../ui/Keycap";
+
+interface ChangeCardProps {
+  station: StationSpec;
+  foresight: Foresight;
+  pending: boolean;
+  refused: ApiError | undefined;
+  trying: boolean;
+  problem: string | undefined;
+  onTry: () => void;
+  onClear: () => void;
+  onOffer: (index: number) => void;
+}
+
+/** Your change: what was stepped, what to mind, and the way to try it. */
+export function ChangeCard(props: ChangeCardProps) {
+  const { station, foresight, pending, refused, trying, problem } = props;
+  return (
+    <section className={pending ? "card foreseen" : "card"} aria-labelledby="your-change">
+      <h2 id="your-change">Your change</h2>
+      {pending ? (
+        <>
+          <p className={foresight.title.length > 18 ? "title long" : "title"} data-testid="change-title">
+            {foresight.title || "No bolt moves"}
+          </p>
+          {refused && (
+            <p className="number-error" role="alert">
+              {refused.errors[0]?.detail ?? refused.message}
+            </p>
+          )}
+          <ul>
+            {foresight.turns.map((turn) => (
+              <li key={`${turn.quantity}${turn.side ?? ""}`}>{turn.words}</li>
+            ))}
+            {foresight.notes.map((note) => (
+              <li key={note} className="warn">
+                {note}
+              </li>
+            ))}
+          </ul>
+          <div className="buttons">
+            <Button
+              variant="solid"
+              disabled={trying || refused !== undefined || !foresight.title}
+              onClick={props.onTry}
+            >
+              Try it <Keycap>Enter</Keycap>
+            </Button>
+            <Button onClick={props.onClear}>Leave it</Button>
+            {foresight.offers.map((offer, index) => (
+              <Button key={offer.title} onClick={() => props.onOffer(index)}>
+                {offer.title}: {offer.reason}
+              </Button>
+            ))}
+          </div>
+        </>
+      ) : (
+        <>
+          <p className="task">{station.task}</p>
+          {foresight.notes.length > 0 && (
+            <ul>
+              {foresight.notes.map((note) => (
+                <li key={note} className="warn">
+                  {note}
+                </li>
+              ))}
+            </ul>
+          )}
+          <p style={{ marginTop: 8 }}>
+            Type or step a dimension on the board <Keycap>↑</Keycap> <Keycap>↓</Keycap>: everything else answers before
+            a bolt is turned.
+          </p>
+        </>
+      )}
+      {problem && (
+        <p className="number-error" role="alert">
+          {problem}
+        </p>
+      )}
+    </section>
+  );
+}

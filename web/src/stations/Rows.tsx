@@ -1,0 +1,91 @@
+import type { Catalogue, Output, Row, TrialView } from "../api/types";
+import { number, suffix } from "../ui/format";
+import { NumberField } from "../ui/NumberField";
+import { WedgeMark } from "../ui/WedgeMark";
+
+/** The most rows shown before the rest is asked for. */
+const MOST = 6;
+
+interface RowsProps {
+  caption: string;
+  rows: Row[];
+  /** Nothing is changed: only what is, not from where to where. */
+  still: boolean;
+  all: boolean;
+  onAll: () => void;
+  /** The output whose words the board says already. */
+  onBoard: Output;
+  /** A trial on the bench takes what was seen beside what was foreseen. */
+  trial?: TrialView;
+  catalogue: Catalogue;
+  onSeen?: (row: Row, value: number | null) => Promise<string | undefined>;
+}
+
+/** Foreseen rows: the largest change against its spread first. */
+export function Rows({ caption, rows, still, all, onAll, onBoard, trial, catalogue, onSeen }: RowsProps) {
+  const shown = all ? rows : rows.slice(0, MOST);
+  return (
+    <>
+      <table className="rows">
+        <caption>{caption}</caption>
+        {trial && (
+          <thead>
+            <tr>
+              <th />
+              <th scope="col">before</th>
+              <th scope="col">foreseen</th>
+              <th scope="col">seen</th>
+            </tr>
+          </thead>
+        )}
+        <tbody>
+          {shown.map((row) => {
+            const spec = catalogue.outputs.find((o) => o.output === row.output);
+            const seen = trial?.seen.find((s) => s.output === row.output && (s.side ?? null) === (row.side ?? null));
+            const unit = suffix(row.unit);
+            return (
+              <tr key={`${row.output}${row.side ?? ""}`} className={row.moved || still ? undefined : "still"}>
+                <th scope="row">
+                  {row.label}
+                  <span className="how">{row.convention}</span>
+                  {row.mark && (
+                    <span className="mark" style={{ justifyContent: "flex-start" }}>
+                      <WedgeMark mark={row.mark} />
+                      {row.output === onBoard && row.side !== "left" ? (
+                        <span className="visually-hidden">{row.mark.words}</span>
+                      ) : (
+                        row.mark.words
+                      )}
+                    </span>
+                  )}
+                </th>
+                {!still && <td>{number(row.before)}</td>}
+                {!still && !trial && <td aria-hidden>→</td>}
+                <td className="after" colSpan={still ? 3 : 1}>
+                  {number(row.after)}
+                  {unit}
+                </td>
+                {trial && onSeen && spec && (
+                  <td>
+                    <NumberField
+                      label={`${row.label}, seen`}
+                      labelHidden
+                      spec={{ unit: row.unit, step: 1, fine_step: 0.5 }}
+                      value={seen?.value ?? undefined}
+                      onCommit={(value) => onSeen(row, value)}
+                    />
+                  </td>
+                )}
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      {rows.length > MOST && (
+        <button type="button" className="more" onClick={onAll}>
+          {all ? "Fewer values" : `All ${rows.length} values`} (A)
+        </button>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,518 @@
+import "./session.css";
+import { Button } from "@chakra-ui/react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { Link, useParams } from "react-router";
+import { answer, api, type ApiError, ifMatch, newId, words } from "../api/client";
+import { catalogueQuery } from "../api/queries";
+import type {
+  Catalogue,
+  Conventions,
+  BikeView,
+  EntryBody,
+  Foresight,
+  Frame,
+  Quantity,
+  RiderView,
+  Row,
+  SessionView,
+  Side,
+  Station,
+} from "../api/types";
+import { Board } from "../board/Board";
+import { Tape } from "../tape/Tape";
+import { number, withUnit } from "../ui/format";
+import { Keycap } from "../ui/Keycap";
+import { useKeys } from "../ui/keys";
+import { KeysDialog } from "../ui/KeysDialog";
+import { NumberField } from "../ui/NumberField";
+import { Nowhere, TopBar } from "../ui/Page";
+import { BodyPanel } from "./BodyPanel";
+import { ChangeCard } from "./ChangeCard";
+import { changesOf, conventionOf, type Field, FIELDS, reads, targetsOf } from "./fields";
+import { ConventionPicker, FoundPanel } from "./FoundPanel";
+import { Rows } from "./Rows";
+import { TrialCard } from "./TrialCard";
+import { useDraft } from "./useDraft";
+import { useForesight } from "./useForesight";
+import { useSession, type Write } from "./useSession";
+import { Way } from "./Way";
+
+/** A session: the board as form, the way, the panel and the tape. */
+export default function SessionPage() {
+  const { id = "" } = useParams();
+  const session = useSession(id);
+  const catalogue = useQuery(catalogueQuery);
+  if (session.error) return <Nowhere what={words(session.error)} />;
+  if (!session.view || !catalogue.data) return null;
+  return (
+    <Loaded key={id} view={session.view} catalogue={catalogue.data} write={session.write} writing={session.writing} />
+  );
+}
+
+interface LoadedProps {
+  view: SessionView;
+  catalogue: Catalogue;
+  write: Write;
+  writing: boolean;
+}
+
+const detail = (error: ApiError | undefined) => error?.at("/value") ?? error?.errors[0]?.detail ?? error?.message;
+
+function Loaded({ view, catalogue, write, writing }: LoadedProps) {
+  const id = view.session.id;
+  const path = { path: { id } };
+  const { draft, change, unsaved } = useDraft(view);
+  const { conventions } = view.session;
+  const closed = view.found != null;
+  const finished = view.session.state === "finished";
+  const bench = view.trials.find((t) => t.outcome == null);
+
+  // A target that is what stands there already is none.
+  const targets = Object.fromEntries(
+    Object.entries(draft.targets).filter(([key, value]) => {
+      const field = FIELDS.find((f) => f.key === key);
+      const now = field && reads(field, view.now.after, view.input.setup, conventions);
+      return closed && !bench && now !== undefined && number(now) !== number(value);
+    }),
+  );
+  const changes = changesOf(targets, conventions);
+  const pending = changes.length > 0;
+  const { foresight, refused, settled } = useForesight(view, changes);
+
+  const [flipped, setFlipped] = useState(false);
+  const [turning, setTurning] = useState(false);
+  const [asTable, setAsTable] = useState(false);
+  const [all, setAll] = useState(false);
+  const [keysOpen, setKeysOpen] = useState(false);
+  const [problem, setProblem] = useState<string>();
+  const [trying, setTrying] = useState(false);
+  const [focusKey, setFocusKey] = useState<string>();
+  const trialId = useRef(newId());
+  const queries = useQueryClient();
+
+  const station = catalogue.stations.find((s) => s.station === view.session.station) ?? catalogue.stations[0];
+  if (!station) throw new Error("the catalogue has no stations");
+
+  const setText = (key: string, text: string | undefined) =>
+    change((d) => {
+      const texts = Object.fromEntries(Object.entries(d.texts).filter(([other]) => other !== key));
+      return { ...d, texts: text === undefined ? texts : { ...texts, [key]: text } };
+    });
+
+  const post = (send: (view: SessionView) => Promise<SessionView>, against?: Parameters<Write>[1]) =>
+    write(send, against).then((error) => {
+      setProblem(detail(error));
+      return error;
+    });
+
+  const go = (next: Station) => {
+    void post(
+      (at) =>
+        answer<SessionView>(
+          api.PATCH("/api/sessions/{id}", {
+            params: { ...path, header: ifMatch(at.version) },
+            body: { station: next },
+          }),
+        ),
+      () => undefined,
+    );
+    setFocusKey(undefined);
+  };
+  const step = (by: number) => {
+    const index = catalogue.stations.findIndex((s) => s.station === station.station);
+    const next = catalogue.stations[index + by];
+    if (next) go(next.station);
+  };
+
+  const tryIt = () => {
+    if (!pending || trying || refused || bench || !foresight.title) return;
+    setTrying(true);
+    const started = view.session.now;
+    void post(
+      (at) =>
+        answer<SessionView>(
+          api.POST("/api/sessions/{id}/trials", {
+            params: { ...path, header: ifMatch(at.version) },
+            body: { id: trialId.current, changes },
+          }),
+        ),
+      (_, fresh) =>
+        fresh.session.now === started ? undefined : "The bike was changed in another window: look at the board again.",
+    ).then((error) => {
+      setTrying(false);
+      if (error) return;
+      trialId.current = newId();
+      change(() => ({ targets: {}, texts: {}, words: "" }));
+      setFocusKey(undefined);
+      setFlipped(false);
+      if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
+    });
+  };
+
+  const enter = async (body: EntryBody): Promise<ApiError | undefined> => {
+    if (!bench) return undefined;
+    const trial = bench.trial.id;
+    const entry = { id: newId(), body };
+    return post(() =>
+      answer<SessionView>(api.POST("/api/trials/{id}/entries", { params: { path: { id: trial } }, body: entry })),
+    );
+  };
+  const settle = async (outcome: "kept" | "put_back") => {
+    if (!bench) return;
+    const said = draft.words.trim();
+    if (said !== "" && said !== bench.words) {
+      const error = await enter({ words: said });
+      if (error) return;
+    }
+    const error = await enter({ outcome });
+    if (!error) change((d) => ({ ...d, words: "" }));
+  };
+
+  const say = (text: string) => change((d) => ({ ...d, words: text }));
+
+  const bikeReading = async (quantity: Quantity, side: Side | null, value: number) => {
+    const reading = {
+      id: newId(),
+      quantity,
+      side,
+      value,
+      convention: conventionOf(quantity, conventions) ?? null,
+      method: "tape" as const,
+    };
+    const error = await write(
+      (at) =>
+        answer<SessionView>(
+          api.POST("/api/sessions/{id}/readings", { params: { ...path, header: ifMatch(at.version) }, body: reading }),
+        ),
+      (mine, fresh) => {
+        const last = (v: SessionView) =>
+          v.session.readings.findLast((r) => r.quantity === quantity && (r.side ?? null) === side);
+        const [was, is] = [last(mine), last(fresh)];
+        return was?.id === is?.id
+          ? undefined
+          : `Another window wrote ${number(is?.value ?? 0)}; you typed ${number(value)}. Enter again writes yours.`;
+      },
+    );
+    return detail(error);
+  };
+
+  const bodyReading = async (quantity: Quantity, side: Side | null, value: number) => {
+    const error = await write(async () => {
+      await answer<RiderView>(
+        api.POST("/api/riders/{id}/readings", {
+          params: { path: { id: view.rider.id } },
+          body: { id: newId(), quantity, side, value, method: "tape" },
+        }),
+      );
+      return answer<SessionView>(api.GET("/api/sessions/{id}", { params: path }));
+    });
+    void queries.invalidateQueries({ queryKey: ["rider", view.rider.id] });
+    return detail(error);
+  };
+
+  const correctFrame = async (frame: Frame, quantity: Quantity) => {
+    const error = await write(
+      async (at) => {
+        await answer<BikeView>(
+          api.PATCH("/api/bikes/{id}", {
+            params: { path: { id: view.bike.id }, header: ifMatch(at.bike.version) },
+            body: { frame },
+          }),
+        );
+        return answer<SessionView>(api.GET("/api/sessions/{id}", { params: path }));
+      },
+      () => "The frame was corrected in another window: look at it again.",
+    );
+    return error?.at(`/${quantity}`) ?? detail(error);
+  };
+
+  const pick = (next: Conventions) =>
+    void post((at) =>
+      answer<SessionView>(
+        api.PATCH("/api/sessions/{id}", {
+          params: { ...path, header: ifMatch(at.version) },
+          body: { conventions: next },
+        }),
+      ),
+    ).then(() => change((d) => ({ ...d, targets: {}, texts: {} })));
+
+  const closeFound = () =>
+    void post((at) =>
+      answer<SessionView>(api.POST("/api/sessions/{id}/found", { params: { ...path, header: ifMatch(at.version) } })),
+    );
+
+  const finish = () =>
+    void post((at) =>
+      answer<SessionView>(api.POST("/api/sessions/{id}/finish", { params: { ...path, header: ifMatch(at.version) } })),
+    );
+
+  useKeys({
+    "?": () => setKeysOpen(true),
+    " ": () => setTurning(!turning),
+    a: () => setAll(!all),
+    b: () => setFlipped(!flipped),
+    t: () => setAsTable(!asTable),
+    j: () => step(-1),
+    l: () => step(1),
+    k: bench ? () => void settle("kept") : undefined,
+    z: bench ? () => void settle("put_back") : undefined,
+    Enter: tryIt,
+    Escape: pending ? () => change((d) => ({ ...d, targets: {} })) : undefined,
+  });
+
+  const locked = finished
+    ? "This fit is finished."
+    : bench
+      ? "A trial is on the bench: keep it or put it back first."
+      : undefined;
+  const rows = bench ? bench.trial.foreseen.rows : foresight.rows;
+  const picks = ["saddle_height", "setback", "drop"] as const;
+  const shownPicks = picks.filter(
+    (p) =>
+      station.station === "bike_as_found" ||
+      (p === "saddle_height" && station.station === "saddle_height") ||
+      (p === "setback" && station.station === "setback") ||
+      (p === "drop" && station.station === "bars"),
+  );
+
+  return (
+    <div className="session">
+      <title>{`${view.rider.name}, ${station.label} · Wedge`}</title>
+      <TopBar>
+        <span className="who">
+          <b style={{ fontSize: 18 }}>
+            <Link to={`/riders/${view.rider.id}`}>{view.rider.name}</Link>
+          </b>{" "}
+          · {view.bike.name} · fit {view.session.number}
+        </span>
+        <Effort key={view.version} view={view} write={write} readOnly={finished} />
+        <Button onClick={() => setTurning(!turning)} aria-pressed={turning}>
+          {turning ? "Stop" : "Watch the stroke"} <Keycap>Space</Keycap>
+        </Button>
+        <Button onClick={() => setAsTable(!asTable)} aria-pressed={asTable} aria-label="The board as a table">
+          Table <Keycap>T</Keycap>
+        </Button>
+        <Button onClick={() => setKeysOpen(true)} aria-label="All keys">
+          <Keycap>?</Keycap>
+        </Button>
+        <span className="state" role="status">
+          {finished ? "finished" : writing ? "saving…" : unsaved ? "kept in this browser" : "saved"}
+        </span>
+      </TopBar>
+      <Way view={view} catalogue={catalogue} onGo={go} />
+      <main onFocus={(event) => setFocusKey(event.target.dataset.field)} onBlur={() => setFocusKey(undefined)}>
+        <h1 className="visually-hidden">
+          {view.rider.name}, {station.label}
+        </h1>
+        <Board
+          view={view}
+          catalogue={catalogue}
+          foresight={foresight}
+          targets={targets}
+          texts={draft.texts}
+          output={station.output}
+          flipped={flipped}
+          turning={turning}
+          asTable={asTable}
+          locked={locked}
+          focusKey={focusKey}
+          settled={settled}
+          onTyped={(field: Field, text) => setText(field.key, text)}
+          onTarget={(field: Field, value) => change((d) => ({ ...d, targets: { ...d.targets, [field.key]: value } }))}
+          onReading={(field: Field, value) => bikeReading(field.quantity, field.side ?? null, value)}
+          onTry={tryIt}
+        />
+      </main>
+      <aside className="panel" aria-label="What to do">
+        {finished && (
+          <section className="card">
+            <h2>Finished</h2>
+            <p className="task">This fit is closed for good. The next change starts the next fit.</p>
+            <div className="buttons">
+              <Button asChild variant="solid">
+                <Link to={`/sessions/${id}/hand-out`}>The hand-out</Link>
+              </Button>
+            </div>
+          </section>
+        )}
+        {bench ? (
+          <TrialCard
+            key={bench.trial.id}
+            trial={bench}
+            words={draft.words || (bench.words ?? "")}
+            problem={problem}
+            onWords={say}
+            onVerdict={(verdict) => void enter({ verdict })}
+            onKeep={() => void settle("kept")}
+            onPutBack={() => void settle("put_back")}
+          />
+        ) : station.station === "bike_as_found" && !pending ? (
+          <FoundPanel
+            view={view}
+            catalogue={catalogue}
+            readOnly={finished}
+            problem={problem}
+            onClose={closeFound}
+            onReading={bikeReading}
+            onFrame={correctFrame}
+          />
+        ) : station.station === "hand_out" && !pending && !finished ? (
+          <section className="card">
+            <h2>Hand-out</h2>
+            <p className="task">{closed ? station.task : "Close the bike as found first."}</p>
+            {closed && (
+              <div className="buttons">
+                <Button asChild variant="solid">
+                  <Link to={`/sessions/${id}/hand-out`}>Look at the sheet</Link>
+                </Button>
+                <Button onClick={finish}>Finish the fit</Button>
+              </div>
+            )}
+            {problem && (
+              <p className="number-error" role="alert">
+                {problem}
+              </p>
+            )}
+          </section>
+        ) : (
+          !finished &&
+          (closed || station.station === "body" ? (
+            station.station === "body" && !pending ? (
+              <section className="card">
+                <h2>Body</h2>
+                <p className="task">{station.task}</p>
+              </section>
+            ) : (
+              <ChangeCard
+                station={station}
+                foresight={foresight}
+                pending={pending}
+                refused={refused}
+                trying={trying}
+                problem={problem}
+                onTry={tryIt}
+                onClear={() => change((d) => ({ ...d, targets: {} }))}
+                onOffer={(index) => {
+                  const offer = foresight.offers[index];
+                  if (!offer) return;
+                  void answer<Foresight>(
+                    api.POST("/api/foresee", { body: { ...view.input, changes: offer.changes } }),
+                  ).then((linked) =>
+                    change((d) => ({
+                      ...d,
+                      targets: { ...targets, ...targetsOf(offer.changes, view.now, linked, view) },
+                    })),
+                  );
+                }}
+              />
+            )
+          ) : (
+            <section className="card">
+              <h2>{station.label}</h2>
+              <p className="task">The bike as found comes first: tape it, then close it.</p>
+              <div className="buttons">
+                <Button variant="solid" onClick={() => go("bike_as_found")}>
+                  To bike as found
+                </Button>
+              </div>
+            </section>
+          ))
+        )}
+        {station.station === "body" && !pending && !bench && (
+          <BodyPanel view={view} catalogue={catalogue} readOnly={finished} onReading={bodyReading} />
+        )}
+        {(closed || station.station !== "body") && (
+          <Rows
+            caption={bench || pending ? "Foreseen, before a bolt is turned" : closed ? "Now" : "As drawn so far"}
+            rows={rows}
+            still={!pending && !bench}
+            all={all}
+            onAll={() => setAll(!all)}
+            onBoard={station.output}
+            trial={bench}
+            catalogue={catalogue}
+            onSeen={async (row: Row, value) =>
+              detail(await enter({ seen: { output: row.output, side: row.side ?? null, value } }))
+            }
+          />
+        )}
+        {!finished &&
+          shownPicks.map((quantity) => (
+            <ConventionPicker
+              key={quantity}
+              quantity={quantity}
+              conventions={conventions}
+              catalogue={catalogue}
+              onPick={pick}
+            />
+          ))}
+      </aside>
+      <div className="strip">
+        <Tape view={view} catalogue={catalogue} output={station.output} />
+      </div>
+      <Announcer foresight={pending ? describe(foresight.title, foresight.rows) : ""} settled={settled} />
+      {keysOpen && <KeysDialog onClose={() => setKeysOpen(false)} />}
+    </div>
+  );
+}
+
+const describe = (title: string, rows: Row[]) =>
+  `${title}: ${rows
+    .slice(0, 3)
+    .map((row) => `${row.label} ${withUnit(row.after, row.unit)}`)
+    .join(", ")}`;
+
+/** Says what is foreseen once stepping settles. */
+function Announcer({ foresight, settled }: { foresight: string; settled: boolean }) {
+  const [said, setSaid] = useState("");
+  useEffect(() => {
+    if (!settled) return;
+    const timer = setTimeout(() => setSaid(foresight), 700);
+    return () => clearTimeout(timer);
+  }, [foresight, settled]);
+  return (
+    <p className="visually-hidden" aria-live="polite">
+      {said}
+    </p>
+  );
+}
+
+/** The effort of the session's tests: power and cadence together. */
+function Effort({ view, write, readOnly }: { view: SessionView; write: Write; readOnly: boolean }) {
+  const { effort } = view.session;
+  const [typed, setTyped] = useState<{ power_w?: number; cadence_rpm?: number }>({});
+  const save = async (next: { power_w?: number; cadence_rpm?: number }) => {
+    setTyped(next);
+    const power_w = next.power_w ?? effort?.power_w;
+    const cadence_rpm = next.cadence_rpm ?? effort?.cadence_rpm;
+    if (power_w === undefined || cadence_rpm === undefined) return undefined;
+    const error = await write((at) =>
+      answer<SessionView>(
+        api.PATCH("/api/sessions/{id}", {
+          params: { path: { id: view.session.id }, header: ifMatch(at.version) },
+          body: { effort: { power_w, cadence_rpm } },
+        }),
+      ),
+    );
+    return detail(error);
+  };
+  return (
+    <>
+      <NumberField
+        label="Effort"
+        spec={{ unit: "w", step: 10, fine_step: 1 }}
+        value={typed.power_w ?? effort?.power_w}
+        readOnly={readOnly}
+        onCommit={(power_w) => save({ ...typed, power_w })}
+      />
+      <NumberField
+        label="at"
+        spec={{ unit: "rpm", step: 5, fine_step: 1 }}
+        value={typed.cadence_rpm ?? effort?.cadence_rpm}
+        readOnly={readOnly}
+        onCommit={(cadence_rpm) => save({ ...typed, cadence_rpm })}
+      />
+    </>
+  );
+}

@@ -1,0 +1,116 @@
+import "./tape.css";
+import type { Catalogue, Output, Row, SessionView, TrialView } from "../api/types";
+import { number, suffix } from "../ui/format";
+
+const STEP = 168;
+const LEFT = 40;
+const TOP = 32;
+const HEIGHT = 44;
+const NOTCH = 86;
+
+interface TapeProps {
+  view: SessionView;
+  catalogue: Catalogue;
+  output: Output;
+}
+
+const ofOutput = (rows: Row[], output: Output) => rows.find((row) => row.output === output && row.side !== "left");
+
+const seenOf = (trial: TrialView, output: Output) =>
+  trial.seen.find((s) => s.output === output && s.side !== "left")?.value ?? undefined;
+
+const OUTCOME = { kept: "kept", put_back: "put back" } as const;
+const VERDICT = { better: "better", same: "no difference", worse: "worse" } as const;
+
+function status(trial: TrialView): string {
+  const outcome = trial.outcome ? OUTCOME[trial.outcome] : "now on the bench";
+  return trial.verdict ? `${outcome}, ${VERDICT[trial.verdict]}` : outcome;
+}
+
+/** Every trial of the session on one strip, over the measure that matters at this station. */
+export function Tape({ view, catalogue, output }: TapeProps) {
+  const spec = catalogue.outputs.find((o) => o.output === output);
+  const range = catalogue.road_ranges.find((r) => r.output === output);
+  const found = view.found ? ofOutput(view.found.rows, output)?.after : undefined;
+  const points = view.trials.map((trial, index) => ({
+    trial,
+    x: LEFT + (index + 1) * STEP,
+    foreseen: ofOutput(trial.trial.foreseen.rows, output)?.after,
+    seen: seenOf(trial, output),
+  }));
+  const values = [found, range?.low, range?.high, ...points.flatMap((p) => [p.foreseen, p.seen])].filter(
+    (v): v is number => v !== undefined,
+  );
+  const low = Math.min(...values) - 1;
+  const high = Math.max(...values) + 1;
+  const y = (value: number) => TOP + HEIGHT * (1 - (value - low) / (high - low || 1));
+  const width = LEFT + (points.length + 2) * STEP;
+  // The line follows what stayed: a trial put back goes back to where it came from.
+  const line: [number, number][] = found === undefined ? [] : [[LEFT, found]];
+  for (const p of points) {
+    const value = p.seen ?? p.foreseen;
+    if (value !== undefined && p.trial.outcome !== "put_back") line.push([p.x, value]);
+  }
+  const heading = `Trials · ${spec?.label.toLowerCase() ?? ""}${spec ? `, ${suffix(spec.unit).trim()}` : ""}`;
+  return (
+    // A strip that scrolls must be reachable by keyboard.
+    // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
+    <section className="tape" aria-label="Trials" tabIndex={0}>
+      <svg width={width} height="100%" aria-hidden>
+        {range && (
+          <rect className="window" x={0} width={width} y={y(range.high)} height={y(range.low) - y(range.high)} />
+        )}
+        {Array.from({ length: Math.floor(width / 16) }, (_, i) => (
+          <line key={i} className="tick" x1={LEFT + i * 16} x2={LEFT + i * 16} y1={NOTCH - 3} y2={NOTCH + 4} />
+        ))}
+        {line.length > 1 && <path className="line" d={`M${line.map(([px, v]) => `${px} ${y(v)}`).join("L")}`} />}
+        {found !== undefined && (
+          <>
+            <circle className="seen" cx={LEFT} cy={y(found)} r={5} />
+            <text x={LEFT + 10} y={y(found) - 4}>
+              {number(found)}
+            </text>
+            <line className="notch" x1={LEFT} x2={LEFT} y1={NOTCH - 6} y2={NOTCH + 6} />
+          </>
+        )}
+        {points.map((p) => (
+          <g key={p.trial.trial.id}>
+            <line className="notch" x1={p.x} x2={p.x} y1={NOTCH - 6} y2={NOTCH + 6} />
+            {p.foreseen !== undefined && <circle className="foreseen" cx={p.x} cy={y(p.foreseen)} r={6.5} />}
+            {p.seen !== undefined && <circle className="seen" cx={p.x} cy={y(p.seen)} r={5} />}
+            <text x={p.x + 12} y={y(p.seen ?? p.foreseen ?? low) - 4}>
+              {p.seen !== undefined && p.foreseen !== undefined
+                ? `${number(p.seen)} seen, ${number(p.foreseen)} foreseen`
+                : number(p.seen ?? p.foreseen ?? 0)}
+            </text>
+          </g>
+        ))}
+      </svg>
+      <h2>
+        {heading}
+        {range && ` · range ${number(range.low)}–${number(range.high)}`}
+      </h2>
+      <ol>
+        {view.found && (
+          <li style={{ left: LEFT - 6, width: STEP - 14 }}>
+            <b>As found</b>
+            <span>before any bolt</span>
+          </li>
+        )}
+        {points.map((p) => (
+          <li
+            key={p.trial.trial.id}
+            className={p.trial.outcome ?? "bench"}
+            style={{ left: p.x - 6, width: STEP - 14 }}
+            title={p.trial.words ?? undefined}
+          >
+            <b>
+              {p.trial.trial.number} {p.trial.trial.foreseen.title}
+            </b>
+            <span>{status(p.trial)}</span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

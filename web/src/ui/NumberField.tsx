@@ -1,0 +1,154 @@
+import { chakra } from "@chakra-ui/react";
+import { type KeyboardEvent, useEffect, useId, useRef, useState } from "react";
+import type { Spec } from "../api/types";
+import { number, parse, suffix } from "./format";
+
+export interface NumberFieldProps {
+  label: string;
+  spec: Pick<Spec, "unit" | "step" | "fine_step">;
+  /** What is known; none shows an empty field. */
+  value: number | undefined;
+  /** Typed but not committed, as kept from before a reload. */
+  typed?: string;
+  onTyped?: (text: string | undefined) => void;
+  /** A number was typed or stepped. Answers what is wrong with it, if anything. */
+  onCommit: (value: number) => Promise<string | undefined> | string | undefined;
+  /** Arrow keys step the value at once; without it they only change what is typed. */
+  onStep?: (value: number) => void;
+  /** Enter on a number that is committed already. */
+  onEnterAgain?: () => void;
+  /** M is pressed: the next number is a measurement of what stands there. */
+  onMeasure?: () => void;
+  /** The field is left with Escape. */
+  onLeave?: () => void;
+  /** What the value was, when the number shown is foreseen. */
+  before?: string;
+  placeholder?: string;
+  readOnly?: boolean;
+  className?: string;
+  labelHidden?: boolean;
+  hint?: string;
+  error?: string;
+  fieldKey?: string;
+}
+
+/**
+ * A number with its label and unit. Enter or leaving commits, arrows step (Shift finer), Escape takes back what is
+ * typed. What is wrong stands right below and the typed text stays.
+ */
+export function NumberField(props: NumberFieldProps) {
+  const { label, spec, value, typed, onTyped, onCommit, onStep, onEnterAgain, onLeave, readOnly } = props;
+  const [text, setText] = useState<string | undefined>(typed);
+  const [wrong, setWrong] = useState<string | undefined>();
+  const input = useRef<HTMLInputElement>(null);
+  const id = useId();
+  const shown = text ?? (value === undefined ? "" : number(value));
+  const error = wrong ?? props.error;
+
+  const type = (next: string | undefined) => {
+    setText(next);
+    onTyped?.(next);
+  };
+
+  const commit = async (): Promise<boolean> => {
+    if (text === undefined) return false;
+    if (text.trim() === "") {
+      type(undefined);
+      setWrong(undefined);
+      return false;
+    }
+    const parsed = parse(text);
+    if (parsed === undefined) {
+      setWrong(`“${text.trim()}” is not a number: type it like 763 or 172.5`);
+      return true;
+    }
+    const refused = await onCommit(parsed);
+    setWrong(refused);
+    if (refused === undefined) type(undefined);
+    return true;
+  };
+
+  const step = (way: 1 | -1, fine: boolean) => {
+    const from = (text === undefined ? value : parse(text)) ?? value;
+    if (from === undefined) return;
+    const by = fine ? spec.fine_step : spec.step;
+    const next = Math.round((from + way * by) * 100) / 100;
+    if (onStep) {
+      type(undefined);
+      setWrong(undefined);
+      onStep(next);
+    } else {
+      type(number(next).replace("−", "-"));
+    }
+  };
+
+  const press = (event: KeyboardEvent<HTMLInputElement>) => {
+    if (event.key === "Enter") {
+      event.preventDefault();
+      void commit().then((did) => {
+        if (!did) onEnterAgain?.();
+      });
+    } else if (event.key === "Escape") {
+      event.preventDefault();
+      if (text === undefined) {
+        input.current?.blur();
+        onLeave?.();
+      } else {
+        type(undefined);
+        setWrong(undefined);
+      }
+    } else if (event.key.toLowerCase() === "m" && !event.ctrlKey && props.onMeasure) {
+      event.preventDefault();
+      props.onMeasure();
+    } else if (!readOnly && (event.key === "ArrowUp" || event.key === "ArrowDown")) {
+      event.preventDefault();
+      step(event.key === "ArrowUp" ? 1 : -1, event.shiftKey);
+    }
+  };
+
+  // A stepped or committed number is selected, so that typing replaces it.
+  useEffect(() => {
+    if (text === undefined && document.activeElement === input.current) input.current?.select();
+  }, [text, value]);
+
+  return (
+    <div className={`number-field ${props.className ?? ""}`} data-invalid={error !== undefined || undefined}>
+      <chakra.label htmlFor={id} srOnly={props.labelHidden ?? false}>
+        {label}
+      </chakra.label>
+      <span className="number-row">
+        {props.before !== undefined && <span className="number-before">{props.before} →</span>}
+        <input
+          ref={input}
+          id={id}
+          type="text"
+          inputMode="decimal"
+          autoComplete="off"
+          data-field={props.fieldKey}
+          value={shown}
+          placeholder={props.placeholder}
+          readOnly={readOnly}
+          aria-invalid={error !== undefined}
+          aria-describedby={error !== undefined ? `${id}-error` : props.hint ? `${id}-hint` : undefined}
+          onChange={(event) => type(event.target.value)}
+          onKeyDown={press}
+          onFocus={(event) => event.target.select()}
+          onBlur={() => void commit()}
+        />
+        <span className="number-unit" aria-hidden>
+          {suffix(spec.unit).trim()}
+        </span>
+      </span>
+      {props.hint && error === undefined && (
+        <span id={`${id}-hint`} className="number-hint">
+          {props.hint}
+        </span>
+      )}
+      {error !== undefined && (
+        <span id={`${id}-error`} className="number-error" role="alert">
+          {error}
+        </span>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,30 @@
+/** Single keys act only outside text fields; Enter and Space leave buttons and links alone. */
+import { useEffect, useRef } from "react";
+
+export type Keys = Record<string, (() => void) | undefined>;
+
+const isText = (target: Element) => target.matches("input, textarea, select, [contenteditable=true]");
+const isPressed = (target: Element) => target.matches("button, a[href], summary");
+
+/** Runs the action of a key. Names are `event.key`, letters in lower case, `Ctrl+z` with the control key. */
+export function useKeys(keys: Keys): void {
+  const latest = useRef(keys);
+  useEffect(() => {
+    latest.current = keys;
+  });
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      if (event.altKey || event.metaKey || event.defaultPrevented) return;
+      const target = event.target instanceof Element ? event.target : document.body;
+      if (isText(target)) return;
+      if ((event.key === "Enter" || event.key === " ") && isPressed(target)) return;
+      const name = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+      const action = latest.current[event.ctrlKey ? `Ctrl+${name}` : name];
+      if (!action) return;
+      event.preventDefault();
+      action();
+    };
+    window.addEventListener("keydown", press);
+    return () => window.removeEventListener("keydown", press);
+  }, []);
+}
