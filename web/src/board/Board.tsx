@@ -2,7 +2,7 @@ import "./board.css";
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Catalogue, Foresight, Mark, Output, Point, Position, SessionView } from "../api/types";
 import { conventionOf, type Field, FIELDS, reads } from "../stations/fields";
-import { number, suffix, withUnit } from "../ui/format";
+import { inSentence, number, suffix, withUnit } from "../ui/format";
 import { NumberField } from "../ui/NumberField";
 import { Figure, joints, Lines } from "./Drawing";
 import { add, bounds, left, mix, polyline, sector, sub, times, unit, viewOf, type View } from "./figure";
@@ -73,14 +73,16 @@ export function Board(props: BoardProps) {
           {moved && found && <Lines position={found} crank={crank} state="found" />}
           {pending && !flipped && <Lines position={foresight.after} crank={crank} state="foreseen" />}
         </g>
-        <Angle
-          paper={paper}
-          position={pending ? foresight.after : now}
-          crank={crank}
-          output={output}
-          catalogue={props.catalogue}
-          view={view}
-        />
+        {view.unknown.length === 0 && (
+          <Angle
+            paper={paper}
+            position={pending ? foresight.after : now}
+            before={now}
+            crank={crank}
+            output={output}
+            catalogue={props.catalogue}
+          />
+        )}
         <DimensionLines view={paper} position={shown} focus={props.focusKey} unknown={view.unknown.length > 0} />
       </svg>
       <Legend found={moved} pending={pending} flipped={flipped} />
@@ -136,19 +138,22 @@ function Legend({ found, pending, flipped }: { found: boolean; pending: boolean;
 interface AngleProps {
   paper: View;
   position: Position;
+  /** What it is compared with: the same without changes. */
+  before: Position;
   crank: number;
   output: Output;
   catalogue: Catalogue;
-  view: SessionView;
 }
 
 /** One wedge-shaped sector at the joint in question, with its number and, out of range, its words. */
-function Angle({ paper, position, crank, output, catalogue }: AngleProps) {
+function Angle({ paper, position, before, crank, output, catalogue }: AngleProps) {
   const { hip, shoulder, knee, ankle, axle } = joints(position, crank);
   const mark = position.marks.find((m) => m.output === output && m.side !== "left");
   const spec = catalogue.outputs.find((o) => o.output === output);
   const value = outputValue(position, output);
-  if (value === undefined || !spec) return null;
+  const was = outputValue(before, output);
+  if (value === undefined || was === undefined || !spec) return null;
+  const from = number(was) === number(value) ? "" : `${number(was)} → `;
   let shape: string;
   let anchor: Point;
   let align: "start" | "end" = "start";
@@ -160,11 +165,11 @@ function Angle({ paper, position, crank, output, catalogue }: AngleProps) {
     bones = [hip, shoulder];
   } else if (output === "knee_over_axle_mm") {
     shape = polyline(knee, [knee[0], axle[1] - 60]);
-    anchor = add(knee, [95, 40]);
+    anchor = add([knee[0], axle[1] + 0.42 * (knee[1] - axle[1])], [45, 0]);
     bones = [knee];
   } else {
     shape = sector(knee, sub(knee, hip), sub(ankle, knee), 165);
-    anchor = add(knee, [110, 10]);
+    anchor = add(knee, output === "knee_most_bent_deg" ? [70, -230] : [110, 10]);
     bones = [hip, knee, ankle];
   }
   const [x, y] = paper.at(anchor);
@@ -179,10 +184,11 @@ function Angle({ paper, position, crank, output, catalogue }: AngleProps) {
         ))}
       </g>
       <text className={`value${out}`} x={x} y={y} textAnchor={align}>
+        {from}
         {withUnit(value, spec.unit)}
       </text>
       <text className={`words${out}`} x={x} y={y + 21} textAnchor={align}>
-        {mark ? mark.words : spec.label.toLowerCase()}
+        {mark ? mark.words : inSentence(spec.label)}
       </text>
       {mark && <BoardWedge mark={mark} x={align === "start" ? x : x - 40} y={y + 30} />}
     </g>
@@ -288,17 +294,19 @@ const dropLineX = (view: View, position: Position) => view.x(position.bike.hood[
 
 interface BoxPlace {
   left: number;
-  top: number;
-  anchor: "start" | "middle" | "end";
+  /** From the top, or for the lane under the ground from the bottom: there a focused box grows upwards. */
+  top?: number;
+  bottom?: number;
+  anchor: "start" | "end";
   low?: boolean;
 }
 
 /** Where each field's box stands. */
 function placeOf(field: Field, paper: View, size: { width: number; height: number }, position: Position): BoxPlace {
   const { bike } = position;
-  const lane = paper.y(bike.ground_mm) + 20;
+  const lane = { bottom: 12, low: true };
   const right = size.width - 12;
-  const column = (row: number): BoxPlace => ({ left: right, top: 40 + row * 58, anchor: "end" });
+  const column = (row: number) => ({ left: right, top: 40 + row * 79, anchor: "end" as const });
   switch (field.key) {
     case "saddle_height_mm": {
       const p = paper.at(add(times(bike.sit, 0.62), times(left(unit(bike.sit)), HEIGHT_OFFSET_MM + 20)));
@@ -307,21 +315,17 @@ function placeOf(field: Field, paper: View, size: { width: number; height: numbe
     case "tilt_deg":
       return { left: paper.x(bike.saddle_tail[0]) - 14, top: paper.y(bike.sit[1]) - 46, anchor: "end" };
     case "setback_mm":
-      return { left: paper.x(bike.sit[0] / 2), top: lane, anchor: "middle", low: true };
+      return { left: paper.x(0) - 3, ...lane, anchor: "end" };
     case "bb_to_hood_mm":
-      return { left: paper.x(bike.hood[0] / 2), top: lane, anchor: "middle", low: true };
+      return { left: paper.x(0) + 3, ...lane, anchor: "start" };
     case "drop_mm":
-      return {
-        left: dropLineX(paper, position) + 8,
-        top: paper.y((bike.sit[1] + bike.hood[1]) / 2) - 26,
-        anchor: "start",
-      };
+      return { ...column(3), top: Math.max(column(3).top, paper.y((bike.sit[1] + bike.hood[1]) / 2) - 26) };
     case "cleat_setback_mm.left":
-      return { left: 12, top: lane, anchor: "start", low: true };
+      return { left: 12, ...lane, anchor: "start" };
     case "cleat_setback_mm.right":
-      return { left: 118, top: lane, anchor: "start", low: true };
+      return { left: 100, ...lane, anchor: "start" };
     case "crank_mm":
-      return { left: right, top: lane, anchor: "end", low: true };
+      return { left: right, ...lane, anchor: "end" };
     case "spacers_below_mm":
       return column(2);
     case "stem_mm":
@@ -367,12 +371,13 @@ function Box(
     changed ? "foreseen" : "",
     closed && field.derived ? "derived" : "",
   ].join(" ");
-  const label = LABELS[field.key] ?? base.label.toLowerCase();
+  const label = LABELS[field.key] ?? inSentence(base.label);
   return (
-    <div ref={holder} className={classes} style={{ left: place.left, top: place.top }}>
+    <div ref={holder} className={classes} style={{ left: place.left, top: place.top, bottom: place.bottom }}>
       <NumberField
         label={measuring ? `${label}, measured again` : label}
         fieldKey={field.key}
+        fit
         spec={spec}
         value={unknown ? undefined : (targets[field.key] ?? after)}
         before={changed && !unknown ? number(now) : undefined}

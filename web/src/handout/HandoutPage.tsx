@@ -7,8 +7,8 @@ import { words } from "../api/client";
 import { catalogueQuery, handoutQuery } from "../api/queries";
 import type { Catalogue, Handout, Line, Point, TrialView } from "../api/types";
 import { Figure, Lines } from "../board/Drawing";
-import { add, bounds, left, sub, times, unit, viewOf } from "../board/figure";
-import { day, number, signed, suffix, withUnit } from "../ui/format";
+import { add, bounds, left, poseAt, sub, times, unit, viewOf } from "../board/figure";
+import { day, inSentence, number, signed, suffix, withUnit } from "../ui/format";
 import { Nowhere, TopBar } from "../ui/Page";
 
 /** The sheet for the rider and the next mechanic. */
@@ -162,7 +162,7 @@ function TrialLine({ trial, catalogue }: { trial: TrialView; catalogue: Catalogu
     const was = foreseen.rows.find((r) => r.output === s.output && (r.side ?? null) === (s.side ?? null));
     if (!spec || s.value == null) return "";
     const side = s.side ? `, ${s.side}` : "";
-    return `${spec.label.toLowerCase()}${side}: seen ${withUnit(s.value, spec.unit)}${was ? `, foreseen ${withUnit(was.after, spec.unit)}` : ""}`;
+    return `${inSentence(spec.label)}${side}: seen ${withUnit(s.value, spec.unit)}${was ? `, foreseen ${withUnit(was.after, spec.unit)}` : ""}`;
   });
   return (
     <li>
@@ -171,7 +171,7 @@ function TrialLine({ trial, catalogue }: { trial: TrialView; catalogue: Catalogu
       {trial.outcome == null && " (still on the bench)"}: {foreseen.turns.map((t) => t.words).join("; ")}.{" "}
       {seen.length > 0
         ? `${seen.join("; ")}.`
-        : row && `Foreseen: ${row.label.toLowerCase()} ${number(row.before)} → ${withUnit(row.after, row.unit)}.`}{" "}
+        : row && `Foreseen: ${inSentence(row.label)} ${number(row.before)} → ${withUnit(row.after, row.unit)}.`}{" "}
       {trial.verdict && `The rider found it ${VERDICT[trial.verdict]}.`}
       {trial.words && <blockquote>“{trial.words}”</blockquote>}
     </li>
@@ -200,7 +200,8 @@ function Drawing({ handout }: { handout: Handout }) {
     ["D", [bb[0], lane], [hood[0], lane], [0, 22]],
   ];
   const letters: [string, Point][] = [
-    ["E", add(bb, [26, 22])],
+    ["E", add(bb, [24, 4])],
+    ["F", add(view.at(poseAt(position.legs.right, crank).toe), [16, 8])],
     ["G", add(view.at(bike.bar_clamp), [-6, -16])],
     ["H", add(view.at(bike.head_top), [-26, 4])],
   ];

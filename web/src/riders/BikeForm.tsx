@@ -177,14 +177,19 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
       {GROUPS.map((group) => (
         <chakra.fieldset key={group.at} marginTop="16px" border="0">
           <chakra.legend fontWeight="700">{group.title}</chakra.legend>
-          <Grid templateColumns="repeat(auto-fill, minmax(150px, 1fr))" gap="10px 16px" marginTop="4px">
+          <Grid
+            templateColumns="repeat(auto-fill, minmax(150px, 1fr))"
+            gap="10px 16px"
+            marginTop="4px"
+            alignItems="end"
+          >
             {group.keys.map((key) => {
               const spec = catalogue.quantities.find((q) => q.quantity === key);
               if (!spec) return null;
               return (
                 <TextField
                   key={key}
-                  label={`${spec.label},${suffix(spec.unit)}`}
+                  label={`${spec.label}, ${suffix(spec.unit).trim()}`}
                   inputMode="decimal"
                   hint={key === OPTIONAL ? "If known" : undefined}
                   value={typed[key] ?? ""}

@@ -51,7 +51,7 @@ export function ChangeCard(props: ChangeCardProps) {
             </Button>
             <Button onClick={props.onClear}>Leave it</Button>
             {foresight.offers.map((offer, index) => (
-              <Button key={offer.title} onClick={() => props.onOffer(index)}>
+              <Button key={offer.title} whiteSpace="normal" textAlign="left" onClick={() => props.onOffer(index)}>
                 {offer.title}: {offer.reason}
               </Button>
             ))}

@@ -5,6 +5,8 @@ import { WedgeMark } from "../ui/WedgeMark";
 
 /** The most rows shown before the rest is asked for. */
 const MOST = 6;
+/** Fewer beside a trial, whose card is taller. */
+const MOST_IN_TRIAL = 4;
 
 interface RowsProps {
   caption: string;
@@ -23,7 +25,7 @@ interface RowsProps {
 
 /** Foreseen rows: the largest change against its spread first. */
 export function Rows({ caption, rows, still, all, onAll, onBoard, trial, catalogue, onSeen }: RowsProps) {
-  const shown = all ? rows : rows.slice(0, MOST);
+  const shown = all ? rows : rows.slice(0, trial ? MOST_IN_TRIAL : MOST);
   return (
     <>
       <table className="rows">
@@ -44,20 +46,26 @@ export function Rows({ caption, rows, still, all, onAll, onBoard, trial, catalog
             const seen = trial?.seen.find((s) => s.output === row.output && (s.side ?? null) === (row.side ?? null));
             const unit = suffix(row.unit);
             return (
-              <tr key={`${row.output}${row.side ?? ""}`} className={row.moved || still ? undefined : "still"}>
+              <tr
+                key={`${row.output}${row.side ?? ""}`}
+                title={row.convention}
+                className={row.moved || still ? undefined : "still"}
+              >
                 <th scope="row">
-                  {row.label}
-                  <span className="how">{row.convention}</span>
+                  <span className="what">
+                    {row.label}
+                    {row.mark && (
+                      <span className="mark">
+                        <WedgeMark mark={row.mark} />
+                      </span>
+                    )}
+                  </span>
                   {row.mark && (
-                    <span className="mark" style={{ justifyContent: "flex-start" }}>
-                      <WedgeMark mark={row.mark} />
-                      {row.output === onBoard && row.side !== "left" ? (
-                        <span className="visually-hidden">{row.mark.words}</span>
-                      ) : (
-                        row.mark.words
-                      )}
+                    <span className={row.output === onBoard && row.side !== "left" ? "visually-hidden" : "mark"}>
+                      {row.mark.words}
                     </span>
                   )}
+                  {all && <span className="how">{row.convention}</span>}
                 </th>
                 {!still && <td>{number(row.before)}</td>}
                 {!still && !trial && <td aria-hidden>→</td>}

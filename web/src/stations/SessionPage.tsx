@@ -62,7 +62,7 @@ const detail = (error: ApiError | undefined) => error?.at("/value") ?? error?.er
 function Loaded({ view, catalogue, write, writing }: LoadedProps) {
   const id = view.session.id;
   const path = { path: { id } };
-  const { draft, change, unsaved } = useDraft(view);
+  const { draft, change, saved } = useDraft(view);
   const { conventions } = view.session;
   const closed = view.found != null;
   const finished = view.session.state === "finished";
@@ -297,7 +297,13 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
           <Keycap>?</Keycap>
         </Button>
         <span className="state" role="status">
-          {finished ? "finished" : writing ? "saving…" : unsaved ? "kept in this browser" : "saved"}
+          {finished
+            ? "finished"
+            : saved === "kept"
+              ? "kept in this browser"
+              : writing || saved === "saving"
+                ? "saving…"
+                : "saved"}
         </span>
       </TopBar>
       <Way view={view} catalogue={catalogue} onGo={go} />
@@ -422,7 +428,12 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
         {station.station === "body" && !pending && !bench && (
           <BodyPanel view={view} catalogue={catalogue} readOnly={finished} onReading={bodyReading} />
         )}
-        {(closed || station.station !== "body") && (
+        {view.unknown.length > 0 && station.station !== "body" && (
+          <p style={{ marginTop: 12 }}>
+            The saddle is drawn from the inseam until it is taped; angles wait for the tape.
+          </p>
+        )}
+        {view.unknown.length === 0 && (closed || station.station !== "body") && (
           <Rows
             caption={bench || pending ? "Foreseen, before a bolt is turned" : closed ? "Now" : "As drawn so far"}
             rows={rows}

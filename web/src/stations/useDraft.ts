@@ -33,7 +33,7 @@ function start(view: SessionView): Draft {
 export function useDraft(view: SessionView) {
   const id = view.session.id;
   const [draft, setDraft] = useState(() => start(view));
-  const [unsaved, setUnsaved] = useState(false);
+  const [saved, setSaved] = useState<"saved" | "saving" | "kept">("saved");
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const latest = useRef(draft);
 
@@ -43,11 +43,12 @@ export function useDraft(view: SessionView) {
       await answer<unknown>(api.PUT("/api/sessions/{id}/draft", { params: { path: { id } }, body: sent as never }));
     } catch {
       // It stays in this browser until the next keystroke or the next visit sends it.
+      setSaved("kept");
       return;
     }
     if (latest.current === sent) {
       localStorage.removeItem(place(id));
-      setUnsaved(false);
+      setSaved("saved");
     }
   }, [id]);
 
@@ -55,7 +56,7 @@ export function useDraft(view: SessionView) {
     (edit: (draft: Draft) => Draft) => {
       latest.current = edit(latest.current);
       setDraft(latest.current);
-      setUnsaved(true);
+      setSaved("saving");
       localStorage.setItem(place(id), JSON.stringify(latest.current));
       clearTimeout(timer.current);
       timer.current = setTimeout(() => void save(), PAUSE_MS);
@@ -69,5 +70,5 @@ export function useDraft(view: SessionView) {
     return () => clearTimeout(timer.current);
   }, [id, save]);
 
-  return { draft, change, unsaved };
+  return { draft, change, saved };
 }

@@ -1,12 +1,12 @@
 import "./tape.css";
 import type { Catalogue, Output, Row, SessionView, TrialView } from "../api/types";
-import { number, suffix } from "../ui/format";
+import { inSentence, number, suffix } from "../ui/format";
 
 const STEP = 168;
 const LEFT = 40;
-const TOP = 32;
-const HEIGHT = 44;
-const NOTCH = 86;
+const TOP = 46;
+const HEIGHT = 26;
+const NOTCH = 79;
 
 interface TapeProps {
   view: SessionView;
@@ -51,34 +51,34 @@ export function Tape({ view, catalogue, output }: TapeProps) {
     const value = p.seen ?? p.foreseen;
     if (value !== undefined && p.trial.outcome !== "put_back") line.push([p.x, value]);
   }
-  const heading = `Trials · ${spec?.label.toLowerCase() ?? ""}${spec ? `, ${suffix(spec.unit).trim()}` : ""}`;
+  const heading = `Trials · ${spec ? inSentence(spec.label) : ""}${spec ? `, ${suffix(spec.unit).trim()}` : ""}`;
   return (
     // A strip that scrolls must be reachable by keyboard.
     // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
     <section className="tape" aria-label="Trials" tabIndex={0}>
       <svg width={width} height="100%" aria-hidden>
-        {range && (
+        {range && view.found && (
           <rect className="window" x={0} width={width} y={y(range.high)} height={y(range.low) - y(range.high)} />
         )}
-        {Array.from({ length: Math.floor(width / 16) }, (_, i) => (
-          <line key={i} className="tick" x1={LEFT + i * 16} x2={LEFT + i * 16} y1={NOTCH - 3} y2={NOTCH + 4} />
+        {Array.from({ length: view.found ? Math.floor(width / 16) : 0 }, (_, i) => (
+          <line key={i} className="tick" x1={LEFT + i * 16} x2={LEFT + i * 16} y1={NOTCH - 3} y2={NOTCH + 3} />
         ))}
         {line.length > 1 && <path className="line" d={`M${line.map(([px, v]) => `${px} ${y(v)}`).join("L")}`} />}
         {found !== undefined && (
           <>
             <circle className="seen" cx={LEFT} cy={y(found)} r={5} />
-            <text x={LEFT + 10} y={y(found) - 4}>
+            <text x={LEFT + 9} y={y(found) - 9}>
               {number(found)}
             </text>
-            <line className="notch" x1={LEFT} x2={LEFT} y1={NOTCH - 6} y2={NOTCH + 6} />
+            <line className="notch" x1={LEFT} x2={LEFT} y1={NOTCH - 6} y2={NOTCH + 5} />
           </>
         )}
         {points.map((p) => (
           <g key={p.trial.trial.id}>
-            <line className="notch" x1={p.x} x2={p.x} y1={NOTCH - 6} y2={NOTCH + 6} />
+            <line className="notch" x1={p.x} x2={p.x} y1={NOTCH - 6} y2={NOTCH + 5} />
             {p.foreseen !== undefined && <circle className="foreseen" cx={p.x} cy={y(p.foreseen)} r={6.5} />}
             {p.seen !== undefined && <circle className="seen" cx={p.x} cy={y(p.seen)} r={5} />}
-            <text x={p.x + 12} y={y(p.seen ?? p.foreseen ?? low) - 4}>
+            <text x={p.x + 11} y={y(p.seen ?? p.foreseen ?? low) - 7}>
               {p.seen !== undefined && p.foreseen !== undefined
                 ? `${number(p.seen)} seen, ${number(p.foreseen)} foreseen`
                 : number(p.seen ?? p.foreseen ?? 0)}
@@ -90,6 +90,7 @@ export function Tape({ view, catalogue, output }: TapeProps) {
         {heading}
         {range && ` · range ${number(range.low)}–${number(range.high)}`}
       </h2>
+      {!view.found && <p className="empty">Trials are kept here, once the bike as found is closed.</p>}
       <ol>
         {view.found && (
           <li style={{ left: LEFT - 6, width: STEP - 14 }}>

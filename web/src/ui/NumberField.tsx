@@ -30,6 +30,8 @@ export interface NumberFieldProps {
   hint?: string;
   error?: string;
   fieldKey?: string;
+  /** As wide as its number. */
+  fit?: boolean;
 }
 
 /**
@@ -126,6 +128,7 @@ export function NumberField(props: NumberFieldProps) {
           autoComplete="off"
           data-field={props.fieldKey}
           value={shown}
+          style={props.fit ? { width: `${Math.max(shown.length, props.placeholder?.length ?? 0) + 0.4}ch` } : undefined}
           placeholder={props.placeholder}
           readOnly={readOnly}
           aria-invalid={error !== undefined}
@@ -133,7 +136,10 @@ export function NumberField(props: NumberFieldProps) {
           onChange={(event) => type(event.target.value)}
           onKeyDown={press}
           onFocus={(event) => event.target.select()}
-          onBlur={() => void commit()}
+          onBlur={(event) => {
+            event.target.setSelectionRange(0, 0);
+            void commit();
+          }}
         />
         <span className="number-unit" aria-hidden>
           {suffix(spec.unit).trim()}

@@ -25,6 +25,10 @@ export function parse(text: string): number | undefined {
   return /^[+-]?(\d+\.?\d*|\.\d+)$/.test(plain) ? Number(plain) : undefined;
 }
 
+/** A label inside a sentence: small, but for names like BB. */
+export const inSentence = (label: string): string =>
+  /^[A-Z][a-z]/.test(label) ? label.charAt(0).toLowerCase() + label.slice(1) : label;
+
 /** A plain date in the reader's locale. */
 export function day(iso: string): string {
   const [year, month, date] = iso.split("-").map(Number);

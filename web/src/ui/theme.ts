@@ -54,6 +54,7 @@ const config = defineConfig({
     "a, summary, [tabindex]": { _focusVisible: { outline: "3px solid {colors.tide}", outlineOffset: "2px" } },
   },
   theme: {
+    breakpoints: { sm: "480px", md: "768px", lg: "1024px" },
     tokens: {
       fonts: { body: { value: "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif" } },
     },

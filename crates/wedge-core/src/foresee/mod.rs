@@ -112,8 +112,11 @@ fn notes(
     steerer: Option<&Steerer>,
 ) -> Vec<String> {
     let mut notes = after.reach_words();
+    // A stack that was wrong before is the bike's story, not this change's.
+    let gap_before = Steerer::budget(&input.frame, &input.setup.cockpit).map(|s| s.gap_mm);
     if let Some(steerer) = steerer
         && !steerer.words.is_empty()
+        && gap_before != Some(steerer.gap_mm)
     {
         notes.push(format!(
             "Steerer gap {} mm: {}.",
@@ -121,7 +124,6 @@ fn notes(
             steerer.words
         ));
     }
-    notes.extend(setup.residual.question());
     let crank = (setup.pedalling.right.crank_mm - input.setup.pedalling.right.crank_mm).0;
     if crank.abs() > CRANK_AT_ONCE_MM {
         notes.push(format!(

@@ -73,11 +73,11 @@ outputs! {
     Torso "torso_deg" "Torso" "hands on the hoods" Deg 0.5 false;
     Shoulder "shoulder_deg" "Shoulder" "hip–shoulder–elbow" Deg 0.5 false;
     Elbow "elbow_deg" "Elbow" "flexion" Deg 1.0 false;
-    SaddleHeight "saddle_height" "Saddle height" "" Mm 1.0 false;
-    Setback "setback" "Setback" "" Mm 1.0 false;
-    Drop "drop" "Drop" "" Mm 1.0 false;
-    BbToHood "bb_to_hood_mm" "BB to hood" "horizontal" Mm 1.0 false;
-    SaddleToHood "saddle_to_hood_mm" "Saddle to hood" "sit reference to hood, horizontal" Mm 1.0 false;
+    SaddleHeight "saddle_height" "Saddle height" "" Mm 2.0 false;
+    Setback "setback" "Setback" "" Mm 2.0 false;
+    Drop "drop" "Drop" "" Mm 2.0 false;
+    BbToHood "bb_to_hood_mm" "BB to hood" "horizontal" Mm 2.0 false;
+    SaddleToHood "saddle_to_hood_mm" "Saddle to hood" "sit reference to hood, horizontal" Mm 2.0 false;
     KneeToElbow "knee_to_elbow_mm" "Knee to elbow" "least distance" Mm 3.0 true;
     KneeToTrunk "knee_to_trunk_mm" "Knee to trunk" "least distance" Mm 3.0 true;
 }

@@ -1,0 +1,32 @@
+import { defineConfig } from "@playwright/test";
+
+export default defineConfig({
+  testDir: ".",
+  testMatch: /.*\.spec\.ts/,
+  outputDir: "results",
+  workers: 1,
+  fullyParallel: false,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  reporter: [["list"]],
+  forbidOnly: true,
+  use: {
+    browserName: "chromium",
+    viewport: { width: 1280, height: 800 },
+    locale: "en-GB",
+    timezoneId: "UTC",
+    contextOptions: { reducedMotion: "reduce" },
+    launchOptions: {
+      executablePath: process.env.WEDGE_CHROMIUM ?? "/usr/bin/chromium",
+      args: [
+        "--no-sandbox",
+        "--disable-gpu",
+        "--disable-quic",
+        "--no-first-run",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+      ],
+    },
+  },
+});

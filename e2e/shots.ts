@@ -1,0 +1,66 @@
+/** Takes the pictures of the README from the demo studio: `make shots`. */
+import { chromium } from "@playwright/test";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import config from "./playwright.config";
+import { field, settled, start, station } from "./wedge";
+
+const into = join(import.meta.dirname, "../docs/screenshots");
+const folder = mkdtempSync(join(tmpdir(), "wedge-shots-"));
+const server = await start("demo", join(folder, "demo.sqlite"));
+const browser = await chromium.launch(config.use?.launchOptions);
+const page = await browser.newPage({
+  baseURL: server.url,
+  viewport: { width: 1280, height: 800 },
+  locale: "en-GB",
+  reducedMotion: "reduce",
+});
+const shot = async (name: string, fullPage = false) => {
+  await page.evaluate(() => document.fonts.ready);
+  await page.screenshot({ path: join(into, `${name}.png`), fullPage });
+};
+
+try {
+  await page.goto("/");
+  await page.getByRole("heading", { name: "New rider" }).waitFor();
+  await page.getByText("Maren Ostby").waitFor();
+  await shot("room");
+
+  await page.getByRole("link", { name: /Tobin Arkle/ }).click();
+  await page.getByRole("heading", { name: "Bikes" }).waitFor();
+  await shot("rider");
+  await page.getByRole("link", { name: "hand-out" }).click();
+  await page.getByRole("heading", { name: "The position" }).waitFor();
+  await shot("hand-out", true);
+
+  await page.goto("/");
+  await page.getByRole("link", { name: /Go on/ }).click();
+  await settled(page);
+  await shot("session");
+
+  await field(page, "saddle_height_mm").focus();
+  await page.keyboard.press("ArrowDown");
+  await settled(page);
+  await page.getByText("Saddle down 5").first().waitFor();
+  await shot("foreseen");
+  await page.keyboard.press("Enter");
+  await page.getByText("on the bench").first().waitFor();
+  await page.getByRole("button", { name: "Better" }).click();
+  await page.getByRole("button", { name: "✓ Better" }).waitFor();
+  await page.getByLabel("What the rider said").fill("Round all the way down; nothing pulls behind the knee.");
+  await shot("trial");
+  await page.getByRole("button", { name: "Keep" }).click();
+  await page.getByText("Your change").waitFor();
+
+  await station(page, "Body");
+  await shot("body");
+  await station(page, "Bars");
+  await page.keyboard.press("t");
+  await page.getByRole("region", { name: "The board as a table" }).waitFor();
+  await shot("table");
+} finally {
+  await browser.close();
+  await server.stop();
+  rmSync(folder, { recursive: true });
+}

@@ -1,0 +1,167 @@
+/** A server of its own for each test, and the hands of a fitter. */
+import { type APIRequestContext, expect, type Page, test as base } from "@playwright/test";
+import { type ChildProcess, spawn } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+
+const BINARY = process.env.WEDGE_BIN ?? "../target/debug/wedge";
+
+export interface Server {
+  url: string;
+  stop: () => Promise<void>;
+}
+
+/** Starts `wedge` and waits until it says where it is open. */
+export async function start(command: "serve" | "demo", data: string): Promise<Server> {
+  const child: ChildProcess = spawn(BINARY, [command, "--port", "0", "--data", data], {
+    stdio: ["ignore", "pipe", "inherit"],
+    env: { ...process.env, RUST_LOG: "warn" },
+  });
+  const url = await new Promise<string>((resolve, reject) => {
+    let said = "";
+    child.stdout?.on("data", (chunk: Buffer) => {
+      said += chunk.toString();
+      const found = /open at (http:\S+)/.exec(said);
+      if (found?.[1]) resolve(found[1]);
+    });
+    child.on("exit", (code) => reject(new Error(`wedge stopped with ${String(code)}: ${said}`)));
+  });
+  return {
+    url,
+    stop: () =>
+      new Promise((resolve) => {
+        child.removeAllListeners("exit");
+        child.on("exit", () => resolve());
+        child.kill("SIGTERM");
+      }),
+  };
+}
+
+export const test = base.extend<{ server: Server; demo: boolean }>({
+  demo: [false, { option: true }],
+  server: async ({ demo }, use) => {
+    const folder = mkdtempSync(join(tmpdir(), "wedge-e2e-"));
+    const server = await start(demo ? "demo" : "serve", join(folder, "wedge.sqlite"));
+    await use(server);
+    await server.stop();
+    rmSync(folder, { recursive: true });
+  },
+  baseURL: async ({ server }, use) => use(server.url),
+});
+
+export { expect };
+
+/** A rider as typed in by a test: nobody of the demo. */
+export interface Person {
+  name: string;
+  stature: string;
+  inseam: string;
+  mass: string;
+}
+
+export const IDA: Person = { name: "Ida Lockwood", stature: "1712", inseam: "802", mass: "61,5" };
+
+/** A bike as typed in, in the order of the form. */
+export const FERRY_RUNNER: Record<string, string> = {
+  "Frame reach": "378",
+  "Frame stack": "541",
+  "Head angle": "72",
+  "Head tube": "132",
+  "Seat tube angle": "74",
+  "Seat tube": "490",
+  Chainstay: "410",
+  "BB drop": "70",
+  "Front centre": "581",
+  "Wheel radius": "338",
+  "Lower headset stack": "4",
+  "Steerer length": "218",
+  Stem: "90",
+  "Stem angle": "-6",
+  Spacers: "30",
+  "Spacers above": "0",
+  "Top cover": "14",
+  "Stem clamp height": "40",
+  "Bar width": "400",
+  "Bar reach": "75",
+  "Bar drop": "120",
+  "Bar roll": "0",
+  "Hood forward": "24",
+  "Hood rise": "14",
+  "Saddle length": "268",
+  "Nose to sit reference": "146",
+  "Saddle tilt": "0",
+  Crank: "170",
+  Cleat: "10",
+  "Pedal stack": "13",
+  Sole: "7",
+  Shim: "0",
+};
+
+/** Types into the focused field and walks on with Tab. */
+async function typeOn(page: Page, text: string) {
+  await page.keyboard.type(text);
+  await page.keyboard.press("Tab");
+}
+
+/** Writes down a new rider with the keyboard alone. */
+export async function newRider(page: Page, person: Person) {
+  await page.goto("/");
+  await page.getByLabel("Name", { exact: true }).focus();
+  for (const text of [person.name, person.stature, person.inseam, person.mass]) await typeOn(page, text);
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: person.name })).toBeVisible();
+}
+
+/** Types in a whole bike with the keyboard alone and starts its first fit. */
+export async function newBike(page: Page, name: string, parts: Record<string, string>) {
+  await page.getByLabel("Name of the bike").focus();
+  await typeOn(page, name);
+  // The list of ordinary bikes is walked past.
+  await page.keyboard.press("Tab");
+  for (const [label, text] of Object.entries(parts)) {
+    await expect(page.getByLabel(new RegExp(`^${label},`))).toBeFocused();
+    await typeOn(page, text);
+  }
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "Body" }).first()).toBeVisible();
+}
+
+/** A field of the board. */
+export const field = (page: Page, key: string) => page.locator(`.board [data-field="${key}"]`);
+
+/** Waits until the board shows what the core last answered. */
+export const settled = (page: Page) => expect(page.locator(".board[data-settled=true]")).toBeVisible();
+
+/** Tapes the bike as found with Tab and Enter, then closes it. */
+export async function tapeAndClose(page: Page, height: string, setback: string) {
+  await page.keyboard.press("l");
+  await expect(page.locator(".way [aria-current]")).toHaveText("Bike as found");
+  await field(page, "saddle_height_mm").focus();
+  await page.keyboard.type(height);
+  await page.keyboard.press("Tab");
+  await expect(field(page, "tilt_deg")).toBeFocused();
+  await page.keyboard.press("Tab");
+  await page.keyboard.type(setback);
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Escape");
+  const close = page.getByRole("button", { name: "Close bike as found" });
+  await expect(close).toBeEnabled();
+  await close.focus();
+  await page.keyboard.press("Enter");
+  await expect(page.locator(".way [aria-current]")).toHaveText("Feet");
+}
+
+/** The session's own record, past the interface. */
+export async function sessionOf(page: Page, request: APIRequestContext) {
+  const id = page.url().split("/").pop() ?? "";
+  const answer = await request.get(`/api/sessions/${id}`);
+  expect(answer.ok()).toBe(true);
+  return answer.json();
+}
+
+/** Walks the way to a station. */
+export async function station(page: Page, name: string) {
+  await page.locator(".way").getByRole("button", { name }).click();
+  await expect(page.locator(".way [aria-current]")).toHaveText(name);
+}
