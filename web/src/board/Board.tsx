@@ -183,7 +183,7 @@ function Angle({ paper, position, before, crank, output, catalogue }: AngleProps
           <circle key={index} className="joint" cx={p[0]} cy={p[1]} r={13} />
         ))}
       </g>
-      <text className={`value${out}`} x={x} y={y} textAnchor={align}>
+      <text className={`value${out}${from ? " changed" : ""}`} x={x} y={y} textAnchor={align}>
         {from}
         {withUnit(value, spec.unit)}
       </text>

@@ -162,7 +162,7 @@ function TrialLine({ trial, catalogue }: { trial: TrialView; catalogue: Catalogu
     const was = foreseen.rows.find((r) => r.output === s.output && (r.side ?? null) === (s.side ?? null));
     if (!spec || s.value == null) return "";
     const side = s.side ? `, ${s.side}` : "";
-    return `${inSentence(spec.label)}${side}: seen ${withUnit(s.value, spec.unit)}${was ? `, foreseen ${withUnit(was.after, spec.unit)}` : ""}`;
+    return `${spec.label}${side}: seen ${withUnit(s.value, spec.unit)}${was ? `, foreseen ${withUnit(was.after, spec.unit)}` : ""}`;
   });
   return (
     <li>

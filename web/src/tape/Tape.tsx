@@ -2,7 +2,7 @@ import "./tape.css";
 import type { Catalogue, Output, Row, SessionView, TrialView } from "../api/types";
 import { inSentence, number, suffix } from "../ui/format";
 
-const STEP = 168;
+const STEP = 196;
 const LEFT = 40;
 const TOP = 46;
 const HEIGHT = 26;
@@ -23,7 +23,8 @@ const OUTCOME = { kept: "kept", put_back: "put back" } as const;
 const VERDICT = { better: "better", same: "no difference", worse: "worse" } as const;
 
 function status(trial: TrialView): string {
-  const outcome = trial.outcome ? OUTCOME[trial.outcome] : "now on the bench";
+  if (!trial.outcome) return "now on the bench";
+  const outcome = OUTCOME[trial.outcome];
   return trial.verdict ? `${outcome}, ${VERDICT[trial.verdict]}` : outcome;
 }
 

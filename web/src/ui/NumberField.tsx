@@ -117,9 +117,9 @@ export function NumberField(props: NumberFieldProps) {
     <div className={`number-field ${props.className ?? ""}`} data-invalid={error !== undefined || undefined}>
       <chakra.label htmlFor={id} srOnly={props.labelHidden ?? false}>
         {label}
+        {props.before !== undefined && <span className="number-before"> {props.before} →</span>}
       </chakra.label>
       <span className="number-row">
-        {props.before !== undefined && <span className="number-before">{props.before} →</span>}
         <input
           ref={input}
           id={id}

@@ -1,0 +1,191 @@
+//! A real server on a real file, spoken to over real HTTP.
+#![allow(clippy::unwrap_used, clippy::panic, dead_code, unreachable_pub)]
+
+use reqwest::{Client, Method, StatusCode};
+use serde_json::{Value, json};
+use std::io::{BufRead, BufReader};
+use std::path::{Path, PathBuf};
+use std::process::{Child, Command, Stdio};
+use tempfile::TempDir;
+use uuid::Uuid;
+
+pub struct Server {
+    child: Child,
+    pub url: String,
+    client: Client,
+}
+
+impl Server {
+    /// Starts `wedge serve` on any free port.
+    pub fn start(data: &Path) -> Self {
+        let mut child = Command::new(env!("CARGO_BIN_EXE_wedge"))
+            .args(["serve", "--port", "0", "--data"])
+            .arg(data)
+            .env("RUST_LOG", "warn")
+            .stdout(Stdio::piped())
+            .spawn()
+            .unwrap();
+        let lines = BufReader::new(child.stdout.take().unwrap()).lines();
+        let url = lines
+            .map_while(Result::ok)
+            .find_map(|line| line.strip_prefix("Wedge is open at ").map(str::to_owned))
+            .expect("the server says where it is open");
+        Self {
+            child,
+            url,
+            client: Client::new(),
+        }
+    }
+
+    /// Stops it as a power cut would.
+    pub fn kill(mut self) {
+        self.child.kill().unwrap();
+        self.child.wait().unwrap();
+    }
+
+    pub async fn send(
+        &self,
+        method: Method,
+        path: &str,
+        version: Option<i64>,
+        body: Option<&Value>,
+    ) -> reqwest::Result<(StatusCode, Value)> {
+        let mut request = self.client.request(method, format!("{}{path}", self.url));
+        if let Some(version) = version {
+            request = request.header("If-Match", format!("\"{version}\""));
+        }
+        if let Some(body) = body {
+            request = request.json(body);
+        }
+        let answer = request.send().await?;
+        let status = answer.status();
+        let text = answer.text().await?;
+        Ok((status, serde_json::from_str(&text).unwrap_or(Value::Null)))
+    }
+
+    pub async fn get(&self, path: &str) -> Value {
+        let (status, body) = self.send(Method::GET, path, None, None).await.unwrap();
+        assert_eq!(status, StatusCode::OK, "{path}: {body}");
+        body
+    }
+
+    pub async fn post(
+        &self,
+        path: &str,
+        version: Option<i64>,
+        body: &Value,
+    ) -> (StatusCode, Value) {
+        self.send(Method::POST, path, version, Some(body))
+            .await
+            .unwrap()
+    }
+
+    /// Posts what must be accepted.
+    pub async fn write(&self, path: &str, version: Option<i64>, body: &Value) -> Value {
+        let (status, answer) = self.post(path, version, body).await;
+        assert_eq!(status, StatusCode::OK, "{path}: {answer}");
+        answer
+    }
+
+    pub async fn patch(&self, path: &str, version: i64, body: &Value) -> (StatusCode, Value) {
+        self.send(Method::PATCH, path, Some(version), Some(body))
+            .await
+            .unwrap()
+    }
+}
+
+impl Drop for Server {
+    fn drop(&mut self) {
+        let _ = self.child.kill();
+        let _ = self.child.wait();
+    }
+}
+
+pub fn id() -> Uuid {
+    Uuid::now_v7()
+}
+
+/// A folder with a data file in it, gone with the test.
+pub fn data() -> (TempDir, PathBuf) {
+    let folder = tempfile::tempdir().unwrap();
+    let file = folder.path().join("wedge.sqlite");
+    (folder, file)
+}
+
+/// A new rider, not one of the demo.
+pub async fn rider(server: &Server) -> Uuid {
+    let rider = id();
+    let body = json!({"id": rider, "name": "Ida Lockwood", "stature_mm": 1712, "inseam_mm": 802, "mass_kg": 61.5});
+    server.write("/api/riders", None, &body).await;
+    rider
+}
+
+/// A bike in the shape the API takes.
+pub fn bike() -> Value {
+    let example = serde_json::to_value(wedge_core::example::road()).unwrap();
+    let mut saddle = example["setup"]["saddle"].clone();
+    for measured in ["saddle_height_mm", "setback_mm"] {
+        saddle.as_object_mut().unwrap().remove(measured);
+    }
+    json!({
+        "id": id(),
+        "name": "Ferry Runner",
+        "frame": example["frame"],
+        "cockpit": example["setup"]["cockpit"],
+        "saddle": saddle,
+        "pedalling": example["setup"]["pedalling"],
+    })
+}
+
+pub fn reading(quantity: &str, value: f64) -> Value {
+    json!({"id": id(), "quantity": quantity, "value": value})
+}
+
+/// An open session with its bike as found closed.
+pub async fn session(server: &Server) -> Value {
+    let rider = rider(server).await;
+    let bike = bike();
+    server
+        .write(&format!("/api/riders/{rider}/bikes"), None, &bike)
+        .await;
+    let place = format!("/api/bikes/{}/sessions", bike["id"].as_str().unwrap());
+    let mut view = server
+        .write(&place, None, &json!({"id": id(), "day": "2026-11-23"}))
+        .await;
+    let at = path(&view);
+    for (quantity, value) in [("saddle_height_mm", 712.0), ("setback_mm", 188.0)] {
+        view = server
+            .write(
+                &format!("{at}/readings"),
+                version(&view),
+                &reading(quantity, value),
+            )
+            .await;
+    }
+    server
+        .write(&format!("{at}/found"), version(&view), &json!({}))
+        .await
+}
+
+pub fn path(view: &Value) -> String {
+    format!("/api/sessions/{}", view["session"]["id"].as_str().unwrap())
+}
+
+pub fn version(view: &Value) -> Option<i64> {
+    view["version"].as_i64()
+}
+
+pub async fn begin(server: &Server, view: &Value, changes: Value) -> Value {
+    let body = json!({"id": id(), "changes": changes});
+    server
+        .write(&format!("{}/trials", path(view)), version(view), &body)
+        .await
+}
+
+pub async fn enter(server: &Server, view: &Value, body: Value) -> Value {
+    let trial = view["trials"].as_array().unwrap().last().unwrap()["trial"]["id"].clone();
+    let place = format!("/api/trials/{}/entries", trial.as_str().unwrap());
+    server
+        .write(&place, None, &json!({"id": id(), "body": body}))
+        .await
+}
