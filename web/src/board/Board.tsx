@@ -415,7 +415,9 @@ function BoardTable({ view, foresight, catalogue }: BoardProps) {
   const { conventions } = view.session;
   const pending = foresight.title !== "";
   return (
-    <section className="board-table" aria-label="The board as a table">
+    // It scrolls, so it must be reachable by keyboard.
+    // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
+    <section className="board-table" aria-label="The board as a table" tabIndex={0}>
       <table>
         <thead>
           <tr>

@@ -91,7 +91,10 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
   const trialId = useRef(newId());
   const queries = useQueryClient();
 
-  const station = catalogue.stations.find((s) => s.station === view.session.station) ?? catalogue.stations[0];
+  // Where the fitter stands is shown at once; the record follows.
+  const [heading, setHeading] = useState<Station>();
+  const here = heading ?? view.session.station;
+  const station = catalogue.stations.find((s) => s.station === here) ?? catalogue.stations[0];
   if (!station) throw new Error("the catalogue has no stations");
 
   const setText = (key: string, text: string | undefined) =>
@@ -107,17 +110,16 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
     });
 
   const go = (next: Station) => {
-    void post(
-      (at) =>
-        answer<SessionView>(
-          api.PATCH("/api/sessions/{id}", {
-            params: { ...path, header: ifMatch(at.version) },
-            body: { station: next },
-          }),
-        ),
-      () => undefined,
-    );
+    setHeading(next);
     setFocusKey(undefined);
+    void post((at) =>
+      answer<SessionView>(
+        api.PATCH("/api/sessions/{id}", {
+          params: { ...path, header: ifMatch(at.version) },
+          body: { station: next },
+        }),
+      ),
+    ).then(() => setHeading((latest) => (latest === next ? undefined : latest)));
   };
   const step = (by: number) => {
     const index = catalogue.stations.findIndex((s) => s.station === station.station);
@@ -306,7 +308,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
                 : "saved"}
         </span>
       </TopBar>
-      <Way view={view} catalogue={catalogue} onGo={go} />
+      <Way here={station.station} catalogue={catalogue} onGo={go} />
       <main onFocus={(event) => setFocusKey(event.target.dataset.field)} onBlur={() => setFocusKey(undefined)}>
         <h1 className="visually-hidden">
           {view.rider.name}, {station.label}

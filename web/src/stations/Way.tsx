@@ -1,22 +1,22 @@
-import type { Catalogue, SessionView, Station } from "../api/types";
+import type { Catalogue, Station } from "../api/types";
 
 interface WayProps {
-  view: SessionView;
+  here: Station;
   catalogue: Catalogue;
   onGo: (station: Station) => void;
 }
 
 /** The stations of the fit as notches of a ruler: done, now, to come. */
-export function Way({ view, catalogue, onGo }: WayProps) {
-  const here = catalogue.stations.findIndex((s) => s.station === view.session.station);
+export function Way({ here, catalogue, onGo }: WayProps) {
+  const index = catalogue.stations.findIndex((s) => s.station === here);
   return (
     <nav className="way" aria-label="The way of the fit">
-      {catalogue.stations.map((spec, index) => (
+      {catalogue.stations.map((spec, place) => (
         <button
           key={spec.station}
           type="button"
-          className={index > here ? "to-come" : undefined}
-          aria-current={index === here ? "step" : undefined}
+          className={place > index ? "to-come" : undefined}
+          aria-current={place === index ? "step" : undefined}
           onClick={() => onGo(spec.station)}
         >
           {spec.label}

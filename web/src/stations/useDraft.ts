@@ -66,7 +66,7 @@ export function useDraft(view: SessionView) {
 
   // What an earlier page could not send is sent now.
   useEffect(() => {
-    if (localStorage.getItem(place(id)) !== null) void save();
+    if (localStorage.getItem(place(id)) !== null) timer.current = setTimeout(() => void save(), 0);
     return () => clearTimeout(timer.current);
   }, [id, save]);
 

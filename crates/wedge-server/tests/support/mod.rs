@@ -1,5 +1,11 @@
 //! A real server on a real file, spoken to over real HTTP.
-#![allow(clippy::unwrap_used, clippy::panic, dead_code, unreachable_pub)]
+#![allow(
+    clippy::unwrap_used,
+    clippy::expect_used,
+    clippy::panic,
+    dead_code,
+    unreachable_pub
+)]
 
 use reqwest::{Client, Method, StatusCode};
 use serde_json::{Value, json};

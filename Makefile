@@ -1,0 +1,48 @@
+# Wedge's front door. `make demo` and `make test` are enough on a fresh machine.
+
+.PHONY: demo run test bench shots fmt web api packages
+
+demo: web
+	cargo run -q -p wedge-server -- demo
+
+run: web
+	cargo run -q -p wedge-server -- serve $(if $(DATA),--data "$(DATA)")
+
+# Everything: formatting, lints, types, the core, the store, the server, and the interface in a browser.
+test: web chromium
+	cargo fmt --all --check
+	cargo clippy -q --workspace --all-targets -- -D warnings
+	npm run -s check --workspaces
+	@tools/same-client
+	cargo test --workspace
+
+bench: web
+	cargo bench -p wedge-core
+	tools/load
+
+# The pictures of the README, from the demo studio.
+shots: web chromium
+	cargo build -q -p wedge-server
+	cd e2e && npx tsx shots.ts
+
+fmt:
+	cargo fmt --all
+	npm run -s format --workspaces
+
+# The API's description and the client made from it, after a route or a type has changed.
+api:
+	cargo run -q -p wedge-server -- openapi > web/src/api/openapi.json
+	npm run -s api --workspace web
+
+web: packages
+	@tools/build-web
+
+packages: node_modules/.package-lock.json
+
+node_modules/.package-lock.json: package.json package-lock.json web/package.json e2e/package.json
+	npm ci --no-audit --no-fund
+	@touch $@
+
+.PHONY: chromium
+chromium:
+	@tools/chromium

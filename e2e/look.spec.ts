@@ -1,0 +1,117 @@
+/** How the pages stand: for every eye and every size of rider. */
+import AxeBuilder from "@axe-core/playwright";
+import type { Page } from "@playwright/test";
+import { expect, FERRY_RUNNER, field, IDA, newBike, newRider, settled, station, tapeAndClose, test } from "./wedge";
+
+async function nothingSerious(page: Page, where: string) {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  const serious = violations.filter((v) => v.impact === "serious" || v.impact === "critical");
+  expect(
+    serious.map((v) => `${where}: ${v.id}: ${v.nodes.map((n) => n.html).join(" ")}`),
+    where,
+  ).toEqual([]);
+}
+
+test("axe finds nothing serious on any page, and the console stays silent", async ({ page }) => {
+  const said: string[] = [];
+  page.on("console", (message) => {
+    // A refused request is logged by the browser itself.
+    if (message.type() === "error" && !message.text().startsWith("Failed to load")) said.push(message.text());
+  });
+  page.on("pageerror", (error) => said.push(error.message));
+  await page.goto("/");
+  await expect(page.getByText("Nobody is on record yet")).toBeVisible();
+  await nothingSerious(page, "empty room");
+  await newRider(page, IDA);
+  await nothingSerious(page, "rider");
+  await newBike(page, "Ferry Runner", FERRY_RUNNER);
+  await nothingSerious(page, "body");
+  await tapeAndClose(page, "712", "188");
+  await station(page, "Saddle height");
+  await field(page, "saddle_height_mm").focus();
+  await page.keyboard.press("ArrowDown");
+  await settled(page);
+  await nothingSerious(page, "foreseen");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: /on the bench/ })).toBeVisible();
+  await nothingSerious(page, "trial");
+  await page.keyboard.press("k");
+  await page.keyboard.press("t");
+  await expect(page.getByRole("region", { name: "The board as a table" })).toContainText("707 mm");
+  await nothingSerious(page, "table");
+  await page.keyboard.press("?");
+  await expect(page.getByRole("dialog")).toBeVisible();
+  await nothingSerious(page, "keys");
+  await page.keyboard.press("Escape");
+  await page.goto(`${page.url()}/hand-out`);
+  await expect(page.getByRole("heading", { name: "The position" })).toBeVisible();
+  await nothingSerious(page, "hand-out");
+  await page.emulateMedia({ colorScheme: "dark" });
+  await page.goto("/");
+  await expect(page.getByRole("link", { name: /Go on/ })).toBeVisible();
+  await nothingSerious(page, "room at night");
+  await page.getByRole("link", { name: /Go on/ }).click();
+  await settled(page);
+  await nothingSerious(page, "session at night");
+  expect(said).toEqual([]);
+});
+
+for (const [who, stature, inseam, bike, height, setback] of [
+  ["short", "1500", "700", { "Frame stack": "495", "Head tube": "90", "Seat tube": "430" }, "618", "160"],
+  ["tall", "2020", "980", { "Frame stack": "640", "Head tube": "225", "Seat tube": "610" }, "868", "250"],
+] as const) {
+  test(`a ${who} rider fills the board well`, async ({ page }) => {
+    await newRider(page, { ...IDA, stature, inseam });
+    await newBike(page, "Ferry Runner", { ...FERRY_RUNNER, ...bike });
+    await tapeAndClose(page, height, setback);
+    for (const size of [
+      { width: 1280, height: 800 },
+      { width: 1440, height: 900 },
+    ]) {
+      await page.setViewportSize(size);
+      await settled(page);
+      await expect
+        .poll(async () => {
+          const board = await page.locator(".board").boundingBox();
+          const figure = await page.locator(".board .figure").boundingBox();
+          if (!board || !figure) return "not drawn";
+          const inside =
+            figure.x >= board.x &&
+            figure.y >= board.y &&
+            figure.x + figure.width <= board.x + board.width &&
+            figure.y + figure.height <= board.y + board.height;
+          return inside && figure.height > 0.75 * board.height ? "fills" : JSON.stringify({ board, figure });
+        })
+        .toBe("fills");
+      // No page scroll, and no box of the board over another.
+      const scrolls = await page.evaluate(
+        () => document.documentElement.scrollHeight > innerHeight || document.documentElement.scrollWidth > innerWidth,
+      );
+      expect(scrolls).toBe(false);
+      const boxes = await page.locator(".board-box").evaluateAll((all) =>
+        all.map((box) => {
+          const { left, right, top, bottom } = box.getBoundingClientRect();
+          return { name: box.querySelector("label")?.textContent ?? "", left, right, top, bottom };
+        }),
+      );
+      for (const [index, a] of boxes.entries()) {
+        for (const b of boxes.slice(index + 1)) {
+          const apart = a.right <= b.left || b.right <= a.left || a.bottom <= b.top || b.bottom <= a.top;
+          expect(apart, `${a.name} and ${b.name} at ${size.width}`).toBe(true);
+        }
+      }
+    }
+  });
+}
+
+test("the crank turns while the stroke is watched", async ({ page }) => {
+  await page.emulateMedia({ reducedMotion: "no-preference" });
+  await newRider(page, IDA);
+  await newBike(page, "Ferry Runner", FERRY_RUNNER);
+  const arm = () => page.locator(".board .crank.near .arm").getAttribute("d");
+  const still = await arm();
+  await page.keyboard.press(" ");
+  await expect.poll(arm).not.toBe(still);
+  await page.keyboard.press(" ");
+  await expect.poll(arm).toBe(still);
+});
