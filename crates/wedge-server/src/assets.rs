@@ -32,27 +32,33 @@ pub(crate) async fn page_or_asset(request: HttpRequest) -> Result<HttpResponse, 
             page()
         };
     };
-    let accepts_brotli = request
+    let accepted = request
         .headers()
         .get(header::ACCEPT_ENCODING)
         .and_then(|v| v.to_str().ok())
-        .is_some_and(|encodings| encodings.split(',').any(|e| e.trim().starts_with("br")));
-    let brotli = accepts_brotli
-        .then(|| Dist::get(&format!("{path}.br")))
-        .flatten();
-    Ok(asset(path, plain, brotli))
+        .unwrap_or_default();
+    let accepts = |encoding: &str| accepted.split(',').any(|e| e.trim().starts_with(encoding));
+    let compressed = [("br", "br"), ("gzip", "gz")]
+        .into_iter()
+        .filter(|(encoding, _)| accepts(encoding))
+        .find_map(|(encoding, ending)| Some((encoding, Dist::get(&format!("{path}.{ending}"))?)));
+    Ok(asset(path, plain, compressed))
 }
 
 /// A file of the build. Its name carries its hash, so it may be kept for ever.
-fn asset(path: &str, plain: EmbeddedFile, brotli: Option<EmbeddedFile>) -> HttpResponse {
+fn asset(
+    path: &str,
+    plain: EmbeddedFile,
+    compressed: Option<(&'static str, EmbeddedFile)>,
+) -> HttpResponse {
     let mut response = HttpResponse::Ok();
     response
         .content_type(mime_guess::from_path(path).first_or_octet_stream())
         .insert_header((header::CACHE_CONTROL, "public, max-age=31536000, immutable"))
         .insert_header((header::VARY, "accept-encoding"));
-    match brotli {
-        Some(file) => response
-            .insert_header((header::CONTENT_ENCODING, "br"))
+    match compressed {
+        Some((encoding, file)) => response
+            .insert_header((header::CONTENT_ENCODING, encoding))
             .body(file.data.into_owned()),
         None => response.body(plain.data.into_owned()),
     }

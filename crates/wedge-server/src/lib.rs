@@ -8,7 +8,7 @@ mod problem;
 
 pub use problem::Problem;
 
-use actix_web::middleware::{Compress, from_fn};
+use actix_web::middleware::from_fn;
 use actix_web::{App, HttpServer, web};
 use std::net::{Ipv4Addr, TcpListener};
 use wedge_store::Store;
@@ -21,7 +21,6 @@ pub async fn serve(store: Store, listener: TcpListener) -> std::io::Result<()> {
         App::new()
             .app_data(web::Data::new(store_at_work.clone()))
             .app_data(web::Data::new(guard::Door::new(port)))
-            .wrap(Compress::default())
             .wrap(from_fn(guard::door))
             .wrap(from_fn(guard::log))
             .service(web::scope("/api").configure(api::routes))

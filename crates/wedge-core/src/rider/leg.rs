@@ -213,6 +213,28 @@ impl Foot {
     fn ankle_at(&self, turned: Turned) -> Point {
         self.at(turned).place(self.ankle)
     }
+
+    /// The whole stroke in whole degrees.
+    fn round(&self) -> Vec<Pedalled> {
+        TURN.iter()
+            .map(|turned| {
+                let at = self.at(*turned);
+                Pedalled {
+                    angle: turned.angle,
+                    ankle: at.place(self.ankle),
+                    sole: at.sole(),
+                }
+            })
+            .collect()
+    }
+}
+
+/// Where a foot has the ankle and the sole at one crank angle.
+#[derive(Clone, Copy)]
+struct Pedalled {
+    angle: CrankAngle,
+    ankle: Point,
+    sole: Point,
 }
 
 /// A foot on its pedal at one crank angle.
@@ -281,9 +303,10 @@ impl Chain {
 }
 
 /// The most any ankle of the stroke lies beyond the straight leg, and where.
-fn worst(chain: &Chain, foot: &Foot) -> (f64, CrankAngle) {
-    TURN.iter()
-        .map(|turned| (chain.beyond(foot.ankle_at(*turned)), turned.angle))
+fn worst(chain: &Chain, round: &[Pedalled]) -> (f64, CrankAngle) {
+    round
+        .iter()
+        .map(|at| (chain.beyond(at.ankle), at.angle))
         .fold((f64::NEG_INFINITY, CrankAngle::TOP), |a, b| {
             if b.0 > a.0 { b } else { a }
         })
@@ -299,8 +322,8 @@ pub(crate) fn leg(input: &LegInput) -> Leg {
     let hip_to_axle_mm = hip_to_axle(input.hip, input.pedalling.crank_mm);
     let asked = input.seen.pitch.mean_deg
         + Degrees(input.response * (hip_to_axle_mm - input.seen.hip_to_axle_mm).0);
-    let (foot, reach) = reached(input, &chain, asked);
-    let round = Round::of(input, &chain, &foot);
+    let (foot, round, reach) = reached(input, &chain, asked);
+    let round = Round::of(input, &chain, &round);
     let flexion = |angle: CrankAngle| {
         Degrees::from_radians(chain.cos_flexion(foot.ankle_at(Turned::at(angle))).acos())
     };
@@ -338,15 +361,16 @@ pub(crate) fn leg(input: &LegInput) -> Leg {
 }
 
 /// The foot at the lowest mean pitch, from the one asked for upwards, at which the leg gets all the way round.
-fn reached(input: &LegInput, chain: &Chain, asked: Degrees) -> (Foot, Reach) {
+fn reached(input: &LegInput, chain: &Chain, asked: Degrees) -> (Foot, Vec<Pedalled>, Reach) {
     let name = input.side.word();
     let at = |mean: f64| Foot::of(input, Degrees(mean));
     // The response is linear, a foot is not: past the highest pitch it stops, and that is said.
     let start = asked.0.min(HIGHEST_PITCH_DEG);
     let foot = at(start);
-    let too_close = TURN
+    let round = foot.round();
+    let too_close = round
         .iter()
-        .map(|turned| chain.folded(foot.ankle_at(*turned)))
+        .map(|at| chain.folded(at.ankle))
         .fold(f64::NEG_INFINITY, f64::max);
     if too_close > 0.0 {
         let words = format!(
@@ -355,13 +379,14 @@ fn reached(input: &LegInput, chain: &Chain, asked: Degrees) -> (Foot, Reach) {
         );
         return (
             foot,
+            round,
             Reach::Folded {
                 by_mm: Millimetres(too_close),
                 words,
             },
         );
     }
-    if worst(chain, &foot).0 <= 0.0 {
+    if worst(chain, &round).0 <= 0.0 {
         let reach = if asked.0 > HIGHEST_PITCH_DEG {
             Reach::Adapted {
                 words: format!("the {name} toes point as far as they go"),
@@ -369,15 +394,15 @@ fn reached(input: &LegInput, chain: &Chain, asked: Degrees) -> (Foot, Reach) {
         } else {
             Reach::Within
         };
-        return (foot, reach);
+        return (foot, round, reach);
     }
     let (mut short, mut enough) = (start, start);
     while enough < HIGHEST_PITCH_DEG {
         enough = (enough + 1.0).min(HIGHEST_PITCH_DEG);
-        if worst(chain, &at(enough)).0 <= 0.0 {
+        if worst(chain, &at(enough).round()).0 <= 0.0 {
             for _ in 0..20 {
                 let middle = f64::midpoint(short, enough);
-                if worst(chain, &at(middle)).0 <= 0.0 {
+                if worst(chain, &at(middle).round()).0 <= 0.0 {
                     enough = middle;
                 } else {
                     short = middle;
@@ -388,12 +413,15 @@ fn reached(input: &LegInput, chain: &Chain, asked: Degrees) -> (Foot, Reach) {
                 written(enough - asked.0),
                 written(asked.0)
             );
-            return (at(enough), Reach::Adapted { words });
+            let foot = at(enough);
+            let round = foot.round();
+            return (foot, round, Reach::Adapted { words });
         }
         short = enough;
     }
-    let foot = at(HIGHEST_PITCH_DEG.max(start));
-    let (by, angle) = worst(chain, &foot);
+    let foot = at(HIGHEST_PITCH_DEG);
+    let round = foot.round();
+    let (by, angle) = worst(chain, &round);
     let words = format!(
         "the {name} leg is {} mm short of the pedal at crank {}°",
         written(by),
@@ -401,6 +429,7 @@ fn reached(input: &LegInput, chain: &Chain, asked: Degrees) -> (Foot, Reach) {
     );
     (
         foot,
+        round,
         Reach::Beyond {
             by_mm: Millimetres(by),
             words,
@@ -422,7 +451,7 @@ struct Round {
 }
 
 impl Round {
-    fn of(input: &LegInput, chain: &Chain, foot: &Foot) -> Self {
+    fn of(input: &LegInput, chain: &Chain, stroke: &[Pedalled]) -> Self {
         let mut round = Self {
             knee_straightest: (-1.0, CrankAngle::TOP),
             knee_most_bent: 1.0,
@@ -436,12 +465,10 @@ impl Round {
         };
         let trunk = input.shoulder - input.hip;
         let trunk = trunk * (1.0 / trunk.length().max(1e-9));
-        for turned in TURN.iter() {
-            let foot_at = foot.at(*turned);
-            let ankle = foot_at.place(foot.ankle);
+        for &Pedalled { angle, ankle, sole } in stroke {
             let flexion = chain.cos_flexion(ankle);
             if flexion > round.knee_straightest.0 {
-                round.knee_straightest = (flexion, turned.angle);
+                round.knee_straightest = (flexion, angle);
             }
             round.knee_most_bent = round.knee_most_bent.min(flexion);
             let knee = chain.knee(ankle);
@@ -451,7 +478,7 @@ impl Round {
             round.hip_open = round.hip_open.min(hip);
             round.thigh_up = round.thigh_up.max(thigh.y.clamp(-1.0, 1.0));
             let shank = knee - ankle;
-            let square = (shank.dot(foot_at.sole()) / shank.length().max(1e-9)).clamp(-1.0, 1.0);
+            let square = (shank.dot(sole) / shank.length().max(1e-9)).clamp(-1.0, 1.0);
             round.ankle_closed = round.ankle_closed.max(square);
             round.ankle_open = round.ankle_open.min(square);
             round.knee_to_elbow = round.knee_to_elbow.min(knee.distance(input.elbow));
