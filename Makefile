@@ -3,10 +3,10 @@
 .PHONY: demo run test bench shots fmt web api packages
 
 demo: web
-	cargo run -q -p wedge-server -- demo
+	cargo run -p wedge-server -- demo
 
 run: web
-	cargo run -q -p wedge-server -- serve $(if $(DATA),--data "$(DATA)")
+	cargo run -p wedge-server -- serve $(if $(DATA),--data "$(DATA)")
 
 # Everything: formatting, lints, types, the core, the store, the server, and the interface in a browser.
 test: web chromium

@@ -135,6 +135,17 @@ fn taped_contact_points_win_and_the_difference_is_named() {
 }
 
 #[test]
+fn measuring_one_thing_again_leaves_what_else_was_taped() {
+    let mut input = example::road();
+    let hood = foresee(&input).unwrap().before.dimensions.bb_to_hood_mm.0;
+    input.setup = settle(&input, &[Reading::new(Quantity::BbToHood, hood + 4.0)]).unwrap();
+    let again = settle(&input, &[Reading::new(Quantity::SaddleHeight, 745.0)]).unwrap();
+    assert_eq!(again.residual, input.setup.residual);
+    let taped = settle(&input, &[Reading::new(Quantity::BbToHood, hood + 1.0)]).unwrap();
+    assert!((taped.residual.hand_forward_mm.0 - 1.0).abs() < 1e-6);
+}
+
+#[test]
 fn a_reading_that_leaves_the_saddle_nowhere_is_refused() {
     let input = example::road();
     let refusals = settle(

@@ -69,14 +69,16 @@ pub(crate) async fn log(
 ) -> Result<ServiceResponse<impl MessageBody>, Error> {
     let begun = Instant::now();
     let method = request.method().clone();
-    let path = request
-        .match_pattern()
-        .unwrap_or_else(|| "front end".to_owned());
     let answer = next.call(request).await;
-    let status = match &answer {
-        Ok(response) => response.status().as_u16(),
-        Err(error) => error.as_response_error().status_code().as_u16(),
+    // Only a routed request knows its template.
+    let (path, status) = match &answer {
+        Ok(response) => (
+            response.request().match_pattern(),
+            response.status().as_u16(),
+        ),
+        Err(error) => (None, error.as_response_error().status_code().as_u16()),
     };
+    let path = path.unwrap_or_else(|| "front end".to_owned());
     tracing::debug!(%method, path, status, took = ?begun.elapsed(), "answered");
     answer
 }

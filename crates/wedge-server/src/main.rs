@@ -19,7 +19,8 @@ struct Cli {
 enum Command {
     /// Serve your own studio's record on this machine.
     Serve(Place),
-    /// Serve the demo studio from a throw-away file, made anew at every start.
+    /// Serve the demo studio from a throw-away file, made anew at every start. A file named with --data must not be
+    /// there yet.
     Demo(Place),
     /// Print the description of the HTTP API as OpenAPI JSON.
     Openapi,
@@ -51,9 +52,15 @@ async fn main() -> anyhow::Result<()> {
             open(&data, place.port, false).await
         }
         Command::Demo(place) => {
-            let data = place
-                .data
-                .unwrap_or_else(|| std::env::temp_dir().join("wedge-demo.sqlite"));
+            let data = match place.data {
+                // A named file may be somebody's record: it is never thrown away.
+                Some(file) if file.exists() => anyhow::bail!(
+                    "{} is there already, and the demo starts from a new file: name another",
+                    file.display()
+                ),
+                Some(file) => file,
+                None => std::env::temp_dir().join("wedge-demo.sqlite"),
+            };
             open(&data, place.port, true).await
         }
         Command::Openapi => {

@@ -255,7 +255,7 @@ function Drawing({ handout }: { handout: Handout }) {
           ))}
         </svg>
       </div>
-      <p className="visually-hidden">{moved ? "Dashed: as found." : ""}</p>
+      {moved && <p className="caption">Drawn full: as left. Dashed: as found.</p>}
     </div>
   );
 }

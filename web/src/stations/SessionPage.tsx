@@ -288,7 +288,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
           </b>{" "}
           · {view.bike.name} · fit {view.session.number}
         </span>
-        <Effort key={view.version} view={view} write={write} readOnly={finished} />
+        <Effort key={JSON.stringify(view.session.effort)} view={view} write={write} readOnly={finished} />
         <Button onClick={() => setTurning(!turning)} aria-pressed={turning}>
           {turning ? "Stop" : "Watch the stroke"} <Keycap>Space</Keycap>
         </Button>

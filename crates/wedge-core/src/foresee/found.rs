@@ -21,7 +21,6 @@ pub fn settle(input: &ForeseeInput, readings: &[Reading]) -> Result<Setup, Vec<R
     }
     let house = Conventions::default();
     let mut setup = input.setup;
-    setup.residual = Residual::default();
     let latest = |quantity| {
         readings
             .iter()
@@ -47,7 +46,12 @@ pub fn settle(input: &ForeseeInput, readings: &[Reading]) -> Result<Setup, Vec<R
     })?;
     setup.saddle.place(sit);
 
-    if let Some(bike) = BikePoints::of(&input.frame, &setup) {
+    // Where the parts alone put the hand.
+    let parts = Setup {
+        residual: Residual::default(),
+        ..setup
+    };
+    if let Some(bike) = BikePoints::of(&input.frame, &parts) {
         if let Some((convention, drop)) = latest(Quantity::Drop) {
             use crate::measure::Convention as C;
             let part = match convention {
