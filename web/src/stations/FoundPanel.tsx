@@ -1,6 +1,7 @@
 import { Button } from "@chakra-ui/react";
 import type { Catalogue, Conventions, Frame, Quantity, SessionView, Side } from "../api/types";
 import { NumberField } from "../ui/NumberField";
+import { FRAME } from "../riders/bikeParts";
 import { held } from "./fields";
 
 interface FoundPanelProps {
@@ -12,21 +13,6 @@ interface FoundPanelProps {
   onReading: (quantity: Quantity, side: Side | null, value: number) => Promise<string | undefined>;
   onFrame: (frame: Frame, quantity: Quantity) => Promise<string | undefined>;
 }
-
-const FRAME: (keyof Frame & Quantity)[] = [
-  "frame_reach_mm",
-  "frame_stack_mm",
-  "head_angle_deg",
-  "head_tube_mm",
-  "seat_angle_deg",
-  "seat_tube_mm",
-  "chainstay_mm",
-  "bb_drop_mm",
-  "front_centre_mm",
-  "wheel_radius_mm",
-  "lower_stack_mm",
-  "steerer_mm",
-];
 
 const PARTS: Quantity[] = [
   "cover_mm",
