@@ -48,12 +48,6 @@ impl Store {
         Ok(Versioned { noun, version })
     }
 
-    /// Whose bike it is.
-    pub async fn rider_of_bike(&self, id: Uuid) -> Result<Uuid, StoreError> {
-        let mut connection = self.pool.acquire().await?;
-        rider_of(&mut connection, id).await
-    }
-
     /// Corrects a bike.
     pub async fn edit_bike(&self, id: Uuid, edit: &BikeEdit, at: i64) -> Result<i64, StoreError> {
         let mut tx = self.write().await?;

@@ -189,7 +189,10 @@ pub(crate) async fn place(
     })
 }
 
-async fn version_of(connection: &mut SqliteConnection, id: Uuid) -> Result<i64, StoreError> {
+pub(crate) async fn version_of(
+    connection: &mut SqliteConnection,
+    id: Uuid,
+) -> Result<i64, StoreError> {
     let key = id.to_string();
     sqlx::query_scalar!("SELECT version FROM sessions WHERE id = ?1", key)
         .fetch_optional(connection)

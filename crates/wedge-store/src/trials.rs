@@ -35,10 +35,7 @@ impl Store {
         let key = session.to_string();
         let earlier = trials_of(&mut tx, &key).await?;
         if earlier.iter().any(|t| t.id == trial.id) {
-            let version = sqlx::query_scalar!("SELECT version FROM sessions WHERE id = ?1", key)
-                .fetch_one(&mut *tx)
-                .await?;
-            return Ok(version);
+            return sessions::version_of(&mut tx, session).await;
         }
         let version = sessions::touch(&mut tx, session, Some(at)).await?;
         if earlier.iter().any(|t| t.outcome().is_none()) {
@@ -91,10 +88,7 @@ impl Store {
             .find(|t| t.id == trial)
             .ok_or(StoreError::NotFound("trial"))?;
         if on_record.entries.iter().any(|e| e.id == entry.id) {
-            let version = sqlx::query_scalar!("SELECT version FROM sessions WHERE id = ?1", key)
-                .fetch_one(&mut *tx)
-                .await?;
-            return Ok(version);
+            return sessions::version_of(&mut tx, session).await;
         }
         let version = sessions::touch(&mut tx, session, None).await?;
         if on_record.outcome().is_some() && !matches!(entry.body, EntryBody::Words(_)) {
