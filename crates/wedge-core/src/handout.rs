@@ -1,7 +1,7 @@
 //! The table the next mechanic reads: found, left, difference, each with its convention.
 
 use crate::bike::Setup;
-use crate::foresee::{ForeseeInput, Position};
+use crate::foresee::Position;
 use crate::measure::{Convention, Quantity, Unit};
 use crate::units::Side;
 use serde::{Deserialize, Serialize};
@@ -29,7 +29,6 @@ pub struct Line {
 /// The position as found and as left, in every convention the next mechanic may need, then the parts. A part that
 /// differs between left and right has a line for each.
 pub fn table(
-    input: &ForeseeInput,
     (found, found_setup): (&Position, &Setup),
     (left, left_setup): (&Position, &Setup),
 ) -> Vec<Line> {
@@ -45,77 +44,73 @@ pub fn table(
             difference: left - found,
         });
     };
-    // The chosen convention of each quantity carries the letter; the others follow it.
+    // The chosen convention of each quantity carries the letter; the others this bike has follow it.
+    let chosen = &left.conventions;
     for (letter, quantity) in [
-        ('A', Quantity::SaddleHeight),
-        ('B', Quantity::Setback),
-        ('C', Quantity::Drop),
+        (Some('A'), Quantity::SaddleHeight),
+        (Some('B'), Quantity::Setback),
+        (Some('C'), Quantity::Drop),
+        (Some('D'), Quantity::BbToHand),
+        (None, Quantity::BbToHandUp),
+        (None, Quantity::SaddleToHand),
+        (None, Quantity::GripLength),
+        (None, Quantity::BarRoll),
     ] {
-        let chosen = input.conventions.of(quantity);
         let mut all: Vec<Convention> = Convention::ALL
-            .into_iter()
+            .iter()
+            .copied()
             .filter(|c| c.quantity() == quantity)
             .collect();
-        all.sort_by_key(|c| Some(*c) != chosen);
+        all.sort_by_key(|c| Some(*c) != chosen.of(quantity));
         for convention in all {
+            let Some((found, left)) = found
+                .dimensions
+                .get(convention)
+                .zip(left.dimensions.get(convention))
+            else {
+                continue;
+            };
             line(
-                (Some(convention) == chosen).then_some(letter),
+                letter.filter(|_| Some(convention) == chosen.of(quantity)),
                 quantity.spec().label,
                 convention.words(),
                 convention.unit(),
-                found.dimensions.get(convention),
-                left.dimensions.get(convention),
+                found,
+                left,
             );
         }
     }
-    line(
-        Some('D'),
-        "BB to hood",
-        "horizontal",
-        Unit::Mm,
-        found.dimensions.bb_to_hood_mm.0,
-        left.dimensions.bb_to_hood_mm.0,
-    );
-    line(
-        None,
-        "BB to hood",
-        "vertical",
-        Unit::Mm,
-        found.dimensions.bb_to_hood_up_mm.0,
-        left.dimensions.bb_to_hood_up_mm.0,
-    );
-    line(
-        None,
-        "Saddle to hood",
-        "sit reference to hood, horizontal",
-        Unit::Mm,
-        found.dimensions.saddle_to_hood_mm.0,
-        left.dimensions.saddle_to_hood_mm.0,
-    );
     for (letter, quantity) in [
         (Some('E'), Quantity::Crank),
         (Some('F'), Quantity::CleatSetback),
         (None, Quantity::PedalStack),
         (None, Quantity::Sole),
+        (None, Quantity::Footbed),
         (None, Quantity::Shim),
         (Some('G'), Quantity::Stem),
         (None, Quantity::StemAngle),
         (Some('H'), Quantity::SpacersBelow),
         (None, Quantity::SpacersAbove),
-        (None, Quantity::BarWidth),
-        (None, Quantity::BarReach),
-        (None, Quantity::BarRoll),
+        (None, Quantity::Cover),
+        (None, Quantity::StemClamp),
         (None, Quantity::Tilt),
         (None, Quantity::NoseToSit),
-    ] {
+        (None, Quantity::SaddleStack),
+        (None, Quantity::PostSetback),
+    ]
+    .into_iter()
+    .chain(left_setup.bar.quantities().iter().map(|q| (None, *q)))
+    .filter(|(_, quantity)| *quantity != Quantity::BarRoll)
+    {
         let spec = quantity.spec();
         let at = |side| {
-            (
-                found_setup.get(quantity, Some(side)).unwrap_or_default(),
-                left_setup.get(quantity, Some(side)).unwrap_or_default(),
-            )
+            found_setup
+                .get(quantity, Some(side))
+                .zip(left_setup.get(quantity, Some(side)))
         };
-        let (of_left, of_right) = (at(Side::Left), at(Side::Right));
+        let Some((of_left, of_right)) = at(Side::Left).zip(at(Side::Right)) else {
+            continue;
+        };
         if !spec.per_side || of_left == of_right {
             line(
                 letter, spec.label, spec.how, spec.unit, of_right.0, of_right.1,

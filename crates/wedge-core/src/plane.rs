@@ -54,6 +54,13 @@ impl Point {
         self.x * other.x + self.y * other.y
     }
 
+    /// This offset as so much along `a` and so much along `b`, which must not be parallel.
+    pub fn split(self, a: Self, b: Self) -> (f64, f64) {
+        let cross = |u: Self, v: Self| u.x * v.y - u.y * v.x;
+        let area = cross(a, b);
+        (cross(self, b) / area, cross(a, self) / area)
+    }
+
     /// Least distance to the segment from `a` to `b`.
     pub fn distance_to_segment(self, a: Self, b: Self) -> f64 {
         let along = b - a;
@@ -123,22 +130,38 @@ pub fn angle_at(corner: Point, a: Point, b: Point) -> Degrees {
 }
 
 /// A root of `f` between `low` and `high`, where `f` has different signs, to about `1e-11` of the bracket.
-/// `None` if the signs agree or a value is not a number. Bisection: nothing here is steep enough to need more.
+/// `None` if the signs agree or a value is not a number.
+///
+/// False position in the Illinois variant (Dowell & Jarratt, 1971): an end that stays twice counts half, so both ends
+/// close in. Every third step halves the bracket, so that no shape of `f` is slow.
 pub fn root(mut low: f64, mut high: f64, f: impl Fn(f64) -> f64) -> Option<f64> {
-    let (at_low, at_high) = (f(low), f(high));
+    let (mut at_low, mut at_high) = (f(low), f(high));
     if at_low.is_nan() || at_high.is_nan() || at_low * at_high > 0.0 {
         return None;
     }
-    let rising = at_high > at_low;
-    for _ in 0..48 {
-        let middle = f64::midpoint(low, high);
-        if (f(middle) > 0.0) == rising {
-            high = middle;
-        } else {
-            low = middle;
+    let close = 1e-11 * (high - low).abs();
+    for step in 0..120 {
+        if (high - low).abs() <= close {
+            break;
         }
+        let chord = low - at_low * (high - low) / (at_high - at_low);
+        let middle = if step % 3 == 2 || !chord.is_finite() {
+            f64::midpoint(low, high)
+        } else {
+            chord
+        };
+        let here = f(middle);
+        if here == 0.0 {
+            return Some(middle);
+        }
+        if here * at_high < 0.0 {
+            (low, at_low) = (high, at_high);
+        } else {
+            at_low /= 2.0;
+        }
+        (high, at_high) = (middle, here);
     }
-    Some(f64::midpoint(low, high))
+    Some(high)
 }
 
 #[cfg(test)]
@@ -166,6 +189,11 @@ mod tests {
         let found = root(0.0, 2.0, |x| x * x - 2.0).map(|x| x - 2.0_f64.sqrt());
         assert!(found.is_some_and(|error| error.abs() < 1e-10));
         assert_eq!(root(3.0, 4.0, |x| x * x - 2.0), None);
+        // Flat on one side and steep on the other: what false position alone is slow at.
+        let steep = root(0.0, 3.0, |x| x.powi(9) - 1e-3).unwrap();
+        assert!((steep - 1e-3_f64.powf(1.0 / 9.0)).abs() < 1e-9, "{steep}");
+        let (rising, falling) = (root(1.0, 2.0, |x| x - 1.25), root(1.0, 2.0, |x| 1.25 - x));
+        assert_eq!(rising, falling);
         assert_eq!(root(0.0, 1.0, |_| f64::NAN), None);
     }
 

@@ -38,7 +38,7 @@ pub struct StationSpec {
     pub label: &'static str,
     /// What to do here, in one sentence.
     pub task: &'static str,
-    /// The dimensions this station turns, the first one focused.
+    /// The dimensions this station turns, the first one focused; a bike has those its bar has.
     pub quantities: &'static [Quantity],
     /// The output that matters here: the tape's line and the sector on the board.
     pub output: Output,
@@ -70,7 +70,7 @@ impl Station {
             Self::BikeAsFound => (
                 "Bike as found",
                 "Walk the tape round the bike before any bolt is turned.",
-                &[Q::SaddleHeight, Q::Setback, Q::Drop, Q::BbToHood],
+                &[Q::SaddleHeight, Q::Setback, Q::Drop, Q::BbToHand],
                 Output::KneeAtFullReach,
             ),
             Self::Feet => (
@@ -100,7 +100,16 @@ impl Station {
             Self::Bars => (
                 "Bars",
                 "Bring the hands to where torso and shoulders are quiet.",
-                &[Q::SpacersBelow, Q::Stem, Q::StemAngle],
+                &[
+                    Q::SpacersBelow,
+                    Q::Stem,
+                    Q::StemAngle,
+                    Q::BarRise,
+                    Q::PadSpacers,
+                    Q::PadForward,
+                    Q::PadTilt,
+                    Q::BarRoll,
+                ],
                 Output::Torso,
             ),
             Self::HandOut => (

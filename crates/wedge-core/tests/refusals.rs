@@ -103,7 +103,10 @@ fn taped_contact_points_win_and_the_difference_is_named() {
                 ..reading(Quantity::CleatSetback, 15.0)
             },
             reading(Quantity::SaddleHeight, 740.0),
-            reading(Quantity::BbToHood, parts.bb_to_hood_mm.0 + 8.0),
+            reading(
+                Quantity::BbToHand,
+                parts.get(Convention::BbToHood).unwrap() + 8.0,
+            ),
             Reading {
                 convention: Some(Convention::DropHood),
                 ..reading(Quantity::Drop, 80.0)
@@ -130,18 +133,29 @@ fn taped_contact_points_win_and_the_difference_is_named() {
     let mut taped = input.clone();
     taped.setup = setup;
     let dimensions = foresee(&taped).unwrap().before.dimensions;
-    assert!((dimensions.drop_hood_mm.0 - 80.0).abs() < 1e-6);
-    assert!((dimensions.bb_to_hood_mm.0 - parts.bb_to_hood_mm.0 - 8.0).abs() < 1e-6);
+    assert!((dimensions.get(Convention::DropHood).unwrap() - 80.0).abs() < 1e-6);
+    assert!(
+        (dimensions.get(Convention::BbToHood).unwrap()
+            - parts.get(Convention::BbToHood).unwrap()
+            - 8.0)
+            .abs()
+            < 1e-6
+    );
 }
 
 #[test]
 fn measuring_one_thing_again_leaves_what_else_was_taped() {
     let mut input = example::road();
-    let hood = foresee(&input).unwrap().before.dimensions.bb_to_hood_mm.0;
-    input.setup = settle(&input, &[Reading::new(Quantity::BbToHood, hood + 4.0)]).unwrap();
+    let hood = foresee(&input)
+        .unwrap()
+        .before
+        .dimensions
+        .get(Convention::BbToHood)
+        .unwrap();
+    input.setup = settle(&input, &[Reading::new(Quantity::BbToHand, hood + 4.0)]).unwrap();
     let again = settle(&input, &[Reading::new(Quantity::SaddleHeight, 745.0)]).unwrap();
     assert_eq!(again.residual, input.setup.residual);
-    let taped = settle(&input, &[Reading::new(Quantity::BbToHood, hood + 1.0)]).unwrap();
+    let taped = settle(&input, &[Reading::new(Quantity::BbToHand, hood + 1.0)]).unwrap();
     assert!((taped.residual.hand_forward_mm.0 - 1.0).abs() < 1e-6);
 }
 

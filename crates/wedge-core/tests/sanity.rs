@@ -4,14 +4,14 @@
 use wedge_core::bike::Setup;
 use wedge_core::example;
 use wedge_core::foresee::{Change, ForeseeInput, Foresight, foresee};
-use wedge_core::measure::Quantity;
+use wedge_core::measure::{Convention, Quantity};
 use wedge_core::units::Millimetres;
 
 /// The example with foot pitch held and no effect of breadth.
 fn rider() -> ForeseeInput {
     let mut input = example::road();
     input.rider.pitch_response_deg_per_mm = 0.0;
-    input.rider.body.shoulder_breadth_mm = Some(input.setup.cockpit.bar_width_mm);
+    input.rider.body.shoulder_breadth_mm = Some(Millimetres(420.0));
     input
 }
 
@@ -116,7 +116,12 @@ fn the_saddle_moves_along_its_actual_post() {
     let moved = foreseen.after.bike.sit - foreseen.before.bike.sit;
     assert!((moved.x + 2.840).abs() < 1e-3, "{moved:?}");
     assert!((moved.y - 9.588).abs() < 1e-3, "{moved:?}");
-    let drop = foreseen.after.dimensions.drop_hood_mm.0 - foreseen.before.dimensions.drop_hood_mm.0;
+    let drop = foreseen.after.dimensions.get(Convention::DropHood).unwrap()
+        - foreseen
+            .before
+            .dimensions
+            .get(Convention::DropHood)
+            .unwrap();
     assert!((drop - 9.588).abs() < 1e-3);
     assert_eq!(foreseen.title, "Saddle up 10");
     assert_eq!(foreseen.turns[0].words, "Post up 10 mm");
@@ -132,7 +137,7 @@ fn spacers_are_a_fixed_sum() {
         "Spacers below the stem 20 → 5 mm, above it 0 → 15 mm"
     );
     // 15 mm along a 73° steerer: down 14.34, forward 4.39.
-    let moved = foreseen.after.bike.hood - foreseen.before.bike.hood;
+    let moved = foreseen.after.bike.hand - foreseen.before.bike.hand;
     assert!(
         (moved.y + 14.345).abs() < 1e-3 && (moved.x - 4.386).abs() < 1e-3,
         "{moved:?}"
@@ -147,7 +152,7 @@ fn spacers_are_a_fixed_sum() {
 
 #[test]
 fn a_number_wanted_is_the_number_got_in_any_convention() {
-    use wedge_core::measure::Convention as C;
+    use Convention as C;
     for (quantity, convention, value) in [
         (Quantity::SaddleHeight, C::SaddleHeightStraight, 742.0),
         (Quantity::SaddleHeight, C::SaddleHeightSeatTube, 755.0),
@@ -161,7 +166,7 @@ fn a_number_wanted_is_the_number_got_in_any_convention() {
             convention: Some(convention),
             ..Change::to(quantity, value)
         }]);
-        let got = foreseen.after.dimensions.get(convention);
+        let got = foreseen.after.dimensions.get(convention).unwrap();
         assert!((got - value).abs() < 1e-6, "{convention:?}: {got}");
         // Height alone turns only the post, setback alone only the rails.
         assert_eq!(foreseen.turns.len(), 1, "{:?}", foreseen.turns);
@@ -171,8 +176,17 @@ fn a_number_wanted_is_the_number_got_in_any_convention() {
         Change::to(Quantity::SaddleHeight, 745.0),
         Change::to(Quantity::Setback, 205.0),
     ]);
-    assert!((both.after.dimensions.saddle_height_straight_mm.0 - 745.0).abs() < 1e-6);
-    assert!((both.after.dimensions.setback_sit_mm.0 - 205.0).abs() < 1e-6);
+    assert!(
+        (both
+            .after
+            .dimensions
+            .get(Convention::SaddleHeightStraight)
+            .unwrap()
+            - 745.0)
+            .abs()
+            < 1e-6
+    );
+    assert!((both.after.dimensions.get(Convention::SetbackSit).unwrap() - 205.0).abs() < 1e-6);
     assert_eq!(both.title, "Saddle down 4.1, saddle forward 7.8");
 }
 
@@ -190,8 +204,8 @@ fn out_of_reach_is_an_answer() {
     // The rider who cannot reach the bars still has legs.
     let mut input = rider();
     input.setup.cockpit.stem_mm = Millimetres(180.0);
-    input.setup.cockpit.bar_reach_mm = Millimetres(140.0);
-    input.setup.cockpit.hood_forward_mm = Millimetres(90.0);
+    input.setup.bar.set(Quantity::BarReach, 140.0);
+    input.setup.bar.set(Quantity::HoodForward, 90.0);
     input.frame.frame_reach_mm = Millimetres(600.0);
     input.frame.frame_stack_mm = Millimetres(420.0);
     let far = foresee(&input).unwrap();

@@ -2,7 +2,7 @@
 
 use crate::measure::measured;
 use crate::plane::Point;
-use crate::units::{Degrees, Millimetres};
+use crate::units::{Degrees, Kilograms, Millimetres};
 use serde::{Deserialize, Serialize};
 
 /// The kind of riding a bike is for; ranges belong to one.
@@ -10,9 +10,43 @@ use serde::{Deserialize, Serialize};
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum Kind {
-    /// Road endurance, drop bar.
+    /// Road endurance.
     #[default]
     Road,
+    /// Road race and hill climb.
+    Race,
+    /// Gravel and long unpaved rides.
+    Gravel,
+    /// Town riding, upright.
+    City,
+    /// Off-road trails.
+    OffRoad,
+    /// Time trial, on pads.
+    TimeTrial,
+}
+
+impl Kind {
+    /// Every kind.
+    pub const ALL: [Self; 6] = [
+        Self::Road,
+        Self::Race,
+        Self::Gravel,
+        Self::City,
+        Self::OffRoad,
+        Self::TimeTrial,
+    ];
+
+    /// The fitter's word.
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::Road => "Road",
+            Self::Race => "Road race, hill climb",
+            Self::Gravel => "Gravel",
+            Self::City => "City",
+            Self::OffRoad => "Off-road",
+            Self::TimeTrial => "Time trial",
+        }
+    }
 }
 
 measured! {
@@ -42,6 +76,18 @@ measured! {
         lower_stack_mm: Millimetres = LowerStack,
         /// Steerer from the crown to its cut end, when known.
         steerer_mm: Option<Millimetres> = Steerer,
+        /// Width of the tyre's section, when known.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        tyre_mm: Option<Millimetres> = Tyre,
+        /// How far the BB sinks under the rider, when known.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        sag_mm: Option<Millimetres> = Sag,
+        /// Ground to the top tube where the rider stands over it, when known.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        standover_mm: Option<Millimetres> = Standover,
+        /// The whole bike's mass, when known.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        bike_mass_kg: Option<Kilograms> = BikeMass,
     }
 }
 

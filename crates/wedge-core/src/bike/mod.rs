@@ -1,14 +1,21 @@
 //! The bike: forward geometry from frame and parts to the points a rider touches.
 
+mod bar;
+mod clearance;
 mod frame;
 mod ordinary;
+mod perch;
 mod points;
 mod setup;
 mod steerer;
 
+pub use bar::{AeroBar, Bar, BarKind, DropBar, FlatBar, HandPlace};
 pub use frame::{Frame, Kind};
 pub use ordinary::{OrdinaryBike, ordinary_bikes};
+pub use perch::Perch;
 pub use points::BikePoints;
-pub(crate) use points::{saddle_clamp, sit_over};
-pub use setup::{Cockpit, Pedalling, Residual, Saddle, Setup};
+pub use setup::{Cockpit, Pedalling, Post, Residual, Saddle, Setup};
 pub use steerer::{Steerer, SteererState};
+
+pub(crate) use clearance::{pedal_lean, standover, toe};
+pub(crate) use perch::{clamp_at, sit_after};

@@ -1,16 +1,20 @@
 //! Where everything of the bike stands: contact points, and what a drawing needs besides.
 
-use super::{Frame, Setup};
+use super::perch::clamp_at;
+use super::{Frame, HandPlace, Setup};
+use crate::measure::{Along, From, HandLine, Spot};
 use crate::plane::Point;
 use crate::units::{Degrees, Millimetres};
 use serde::{Deserialize, Serialize};
 
-/// The points of a bike, from the BB centre.
+/// The points of a bike, from the BB centre. What a kind of bar does not have is left out.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct BikePoints {
-    /// Where the rider sits: the sit reference. Also the saddle's highest point.
+    /// Where the rider sits: the sit reference.
     pub sit: Point,
+    /// The saddle's highest point.
+    pub saddle_top: Point,
     /// Saddle nose.
     pub saddle_nose: Point,
     /// Saddle tail.
@@ -39,29 +43,32 @@ pub struct BikePoints {
     pub bar_clamp: Point,
     /// Highest point of the bar at the clamp.
     pub bar_top: Point,
-    /// The bend, at the end of the bar's reach.
-    pub bar_bend: Point,
+    /// The bend: at the end of a drop bar's reach, or where a flat bar's rise ends.
+    pub bar_bend: Option<Point>,
     /// End of the drops.
-    pub bar_end: Point,
-    /// The hand point on the hoods, as taped where taped.
-    pub hood: Point,
+    pub bar_end: Option<Point>,
+    /// The hand point on the hoods.
+    pub hood: Option<Point>,
+    /// The hand point on the tops.
+    pub tops: Option<Point>,
+    /// The hand point in the drops.
+    pub drops: Option<Point>,
+    /// The middle between the grips.
+    pub grip: Option<Point>,
+    /// The pads' centre.
+    pub pad: Option<Point>,
+    /// The pads' rear edge.
+    pub pad_rear: Option<Point>,
+    /// The pads' front edge.
+    pub pad_front: Option<Point>,
+    /// Where the elbow rests over the pad.
+    pub pad_elbow: Option<Point>,
+    /// Where the main lengths go: hood, grip or the pad's centre, as taped where taped.
+    pub hand: Point,
 }
 
-/// Radius of a road bar at its clamp: 31.8 mm across.
+/// Radius of a bar at its clamp: 31.8 mm across.
 const BAR_RADIUS_MM: f64 = 15.9;
-
-/// The clamp under the sit reference, along and square to the saddle: 10 mm ahead and 45 below (workshop rule).
-const SIT_TO_CLAMP: Point = Point::new(10.0, -45.0);
-
-/// The saddle clamp under a sit reference at this tilt.
-pub(crate) fn saddle_clamp(sit: Point, tilt: Degrees) -> Point {
-    sit + SIT_TO_CLAMP.turned(tilt)
-}
-
-/// Sit reference over a saddle clamp at this tilt.
-pub(crate) fn sit_over(clamp: Point, tilt: Degrees) -> Point {
-    clamp - SIT_TO_CLAMP.turned(tilt)
-}
 
 impl BikePoints {
     /// Stands a setup on its frame. `None` when the saddle has no place (see [`super::Saddle::sit`]).
@@ -82,15 +89,22 @@ impl BikePoints {
             + Point::polar(
                 cockpit.stem_mm,
                 Degrees(90.0) - frame.head_angle_deg + cockpit.stem_angle_deg,
-            );
-        let on_bar = |x: f64, y: f64| bar_clamp + Point::new(x, y).turned(cockpit.bar_roll_deg);
-        let reach = cockpit.bar_reach_mm.0;
+            )
+            + setup.residual.offset();
+        let bar = setup.bar.points();
+        let at = |point: Option<Point>| point.map(|p| bar_clamp + p);
+        let main = match setup.bar.main_spot() {
+            Spot::Grip => bar.grip,
+            Spot::PadCentre => bar.pad,
+            _ => bar.hood,
+        };
 
         Some(Self {
             sit,
+            saddle_top: sit + Point::new(0.0, setup.saddle.saddle_top_mm.0),
             saddle_nose: nose,
             saddle_tail: nose - saddle_axis * setup.saddle.saddle_length_mm.0,
-            saddle_clamp: saddle_clamp(sit, setup.saddle.tilt_deg),
+            saddle_clamp: clamp_at(frame, setup, sit),
             post_clamp: frame.post_axis() * frame.seat_tube_mm.0,
             rear_axle: frame.rear_axle(),
             front_axle: frame.front_axle(),
@@ -102,13 +116,81 @@ impl BikePoints {
             steerer_top,
             bar_clamp,
             bar_top: bar_clamp + Point::new(0.0, BAR_RADIUS_MM),
-            bar_bend: on_bar(reach, 0.0),
-            bar_end: on_bar(reach - 60.0, -cockpit.bar_drop_mm.0),
-            hood: on_bar(reach + cockpit.hood_forward_mm.0, cockpit.hood_rise_mm.0)
-                + Point::new(
-                    setup.residual.hand_forward_mm.0,
-                    setup.residual.hand_up_mm.0,
-                ),
+            bar_bend: at(bar.bend),
+            bar_end: at(bar.end),
+            hood: at(bar.hood),
+            tops: at(bar.tops),
+            drops: at(bar.drops),
+            grip: at(bar.grip),
+            pad: at(bar.pad),
+            pad_rear: at(bar.pad_rear),
+            pad_front: at(bar.pad_front),
+            pad_elbow: at(bar.elbow),
+            hand: bar_clamp + main.unwrap_or_default(),
+        })
+    }
+
+    /// A spot of the front end; `None` where the bar has none.
+    pub fn spot(&self, spot: Spot) -> Option<Point> {
+        match spot {
+            Spot::Clamp => Some(self.bar_clamp),
+            Spot::BarTop => Some(self.bar_top),
+            Spot::Hood => self.hood,
+            Spot::Grip => self.grip,
+            Spot::PadRear => self.pad_rear,
+            Spot::PadCentre => self.pad,
+        }
+    }
+
+    /// Where the hands are (the elbows, on pads); `None` where the bar has no such place.
+    pub fn place(&self, place: HandPlace) -> Option<Point> {
+        match place {
+            HandPlace::Hoods => self.hood,
+            HandPlace::Tops => self.tops,
+            HandPlace::Drops => self.drops,
+            HandPlace::Grips => self.grip,
+            HandPlace::Pads => self.pad_elbow,
+        }
+    }
+
+    /// Where a length of the front end starts. `sit` is the reference the fitter chose.
+    fn start(&self, from: From, sit: Point) -> Point {
+        match from {
+            From::Bb => Point::default(),
+            From::Sit => sit,
+            From::Nose => self.saddle_nose,
+            From::Top => self.saddle_top,
+        }
+    }
+
+    /// The length of a line of the front end; `None` where the bar has no such spot.
+    pub fn length(&self, line: HandLine, sit: Point) -> Option<Millimetres> {
+        let span = self.spot(line.to)? - self.start(line.from, sit);
+        Some(Millimetres(match line.along {
+            Along::Level => span.x,
+            Along::Up => span.y,
+            Along::Down => -span.y,
+            Along::Straight => span.length(),
+        }))
+    }
+
+    /// How far the bar must move for a line of the front end to read `value`: the way back from [`Self::length`],
+    /// forward for level and straight lines, up for the others. `None` where the bar has no such spot, or a straight
+    /// line is shorter than its rise.
+    pub fn bar_move(&self, line: HandLine, sit: Point, value: f64) -> Option<Point> {
+        let start = self.start(line.from, sit);
+        let to = self.spot(line.to)?;
+        Some(match line.along {
+            Along::Level => Point::new(start.x + value - to.x, 0.0),
+            Along::Up => Point::new(0.0, start.y + value - to.y),
+            Along::Down => Point::new(0.0, start.y - value - to.y),
+            Along::Straight => {
+                let level = value * value - (to.y - start.y).powi(2);
+                if level < 0.0 {
+                    return None;
+                }
+                Point::new(start.x + level.sqrt() - to.x, 0.0)
+            }
         })
     }
 }
@@ -117,6 +199,7 @@ impl BikePoints {
 mod tests {
     use super::*;
     use crate::example;
+    use crate::measure::Convention;
     use proptest::prelude::*;
 
     fn stand(change: impl FnOnce(&mut Frame, &mut Setup)) -> BikePoints {
@@ -156,12 +239,12 @@ mod tests {
         // −17° stem: clamp centre (468.9196, 617.5968). Bar reach 80 + hood 25 forward, 15 up, roll 0:
         // (573.9196, 632.5968). Rolled 90° front up, (105, 15) turns to (−15, 105).
         let level = stand(|_, s| s.cockpit.stem_angle_deg = Degrees(-17.0));
-        assert!(level.hood.distance(Point::new(573.9196, 632.5968)) < 2e-3);
+        assert!(level.hand.distance(Point::new(573.9196, 632.5968)) < 2e-3);
         let rolled = stand(|_, s| {
             s.cockpit.stem_angle_deg = Degrees(-17.0);
-            s.cockpit.bar_roll_deg = Degrees(90.0);
+            s.bar.set(crate::measure::Quantity::BarRoll, 90.0);
         });
-        assert!(rolled.hood.distance(Point::new(453.9196, 722.5968)) < 2e-3);
+        assert!(rolled.hand.distance(Point::new(453.9196, 722.5968)) < 2e-3);
     }
 
     #[test]
@@ -180,12 +263,64 @@ mod tests {
 
     #[test]
     fn a_taped_hand_wins_over_the_parts() {
-        let parts = stand(|_, _| ()).hood;
+        let parts = stand(|_, _| ()).hand;
         let taped = stand(|_, s| {
             s.residual.hand_forward_mm = Millimetres(4.0);
             s.residual.hand_up_mm = Millimetres(-3.0);
         });
-        assert!(taped.hood.distance(parts + Point::new(4.0, -3.0)) < 1e-9);
+        assert!(taped.hand.distance(parts + Point::new(4.0, -3.0)) < 1e-9);
+    }
+
+    #[test]
+    fn golden_lengths_of_the_front_end() {
+        // Hood at (573.9196, 632.5968), sit (−200, 700), nose (−50, 700), level: nose to hood 623.9196 level,
+        // straight sqrt(623.9196² + 67.4032²) = 627.5499; drop 67.4032; BB up 632.5968.
+        let bike = stand(|_, s| {
+            s.cockpit.stem_angle_deg = Degrees(-17.0);
+            s.saddle.place(Point::new(-200.0, 700.0));
+        });
+        for (convention, value) in [
+            (Convention::NoseToHood, 623.9196),
+            (Convention::NoseToHoodStraight, 627.5499),
+            (Convention::SitToHood, 773.9196),
+            (Convention::DropHood, 67.4032),
+            (Convention::BbToHood, 573.9196),
+            (Convention::BbToHoodUp, 632.5968),
+        ] {
+            let line = convention.hand_line().unwrap();
+            let length = bike.length(line, bike.sit).unwrap().0;
+            assert!((length - value).abs() < 2e-3, "{convention:?}: {length}");
+        }
+        assert_eq!(
+            bike.length(Convention::DropPad.hand_line().unwrap(), bike.sit),
+            None
+        );
+    }
+
+    #[test]
+    fn every_line_of_the_front_end_returns() {
+        for input in example::all() {
+            let bike = BikePoints::of(&input.frame, &input.setup).unwrap();
+            for convention in Convention::ALL {
+                let Some(line) = convention.hand_line() else {
+                    continue;
+                };
+                let Some(length) = bike.length(line, bike.sit) else {
+                    continue;
+                };
+                let mut moved = input.setup;
+                moved.residual.hand_forward_mm = Millimetres(13.0);
+                moved.residual.hand_up_mm = Millimetres(-7.0);
+                // From elsewhere the reading brings the bar to where it reads the same again.
+                let elsewhere = BikePoints::of(&input.frame, &moved).unwrap();
+                let by = elsewhere.bar_move(line, bike.sit, length.0).unwrap();
+                moved.residual.hand_forward_mm.0 += by.x;
+                moved.residual.hand_up_mm.0 += by.y;
+                let back = BikePoints::of(&input.frame, &moved).unwrap();
+                let again = back.length(line, bike.sit).unwrap();
+                assert!((again - length).0.abs() < 1e-9, "{convention:?}");
+            }
+        }
     }
 
     proptest! {
@@ -196,7 +331,7 @@ mod tests {
             let at = |below: f64| stand(|f, s| {
                 f.head_angle_deg = Degrees(head);
                 s.cockpit.spacers_below_mm = Millimetres(below);
-            }).hood;
+            }).hand;
             let (sin, cos) = Degrees(head).sin_cos();
             let moved = at(spacers + more) - at(spacers);
             prop_assert!((moved.y - more * sin).abs() < 1e-9);
@@ -211,19 +346,8 @@ mod tests {
                 f.head_angle_deg = Degrees(head);
                 s.cockpit.stem_angle_deg = Degrees(angle);
                 s.cockpit.stem_mm = Millimetres(length);
-            }).hood;
+            }).hand;
             prop_assert!(at(stem + more).x >= at(stem).x - 1e-9);
-        }
-
-        #[test]
-        fn tilting_there_and_back_returns(
-            x in -300.0..0.0_f64, y in 500.0..900.0_f64, tilt in -10.0..10.0_f64, other in -10.0..10.0_f64,
-        ) {
-            let sit = Point::new(x, y);
-            let clamp = saddle_clamp(sit, Degrees(tilt));
-            let there = sit_over(clamp, Degrees(other));
-            let back = sit_over(saddle_clamp(there, Degrees(other)), Degrees(tilt));
-            prop_assert!(back.distance(sit) < 1e-9);
         }
     }
 }

@@ -1,13 +1,13 @@
 //! A setup: the bolts and parts of one bike for one rider.
 
-use super::Frame;
-use crate::measure::{Companions, Quantity, Refusal, measured};
+use super::{Bar, Frame};
+use crate::measure::{Companions, Quantity, Refusal, SitReference, measured};
 use crate::plane::Point;
 use crate::units::{Degrees, Millimetres, Side, Sides};
 use serde::{Deserialize, Serialize};
 
 measured! {
-    /// Everything from the head tube to the hand.
+    /// Everything from the head tube to the bar clamp.
     pub struct Cockpit {
         /// Headset cover above the head tube.
         cover_mm: Millimetres = Cover,
@@ -21,23 +21,12 @@ measured! {
         stem_mm: Millimetres = Stem,
         /// Stem angle as mounted, down negative, from square to the steerer.
         stem_angle_deg: Degrees = StemAngle,
-        /// Bar width, centre to centre at the hoods.
-        bar_width_mm: Millimetres = BarWidth,
-        /// Bar clamp centre forward to the bend.
-        bar_reach_mm: Millimetres = BarReach,
-        /// Bar top down to the drops.
-        bar_drop_mm: Millimetres = BarDrop,
-        /// Angle of the bar's reach to the horizontal, front up.
-        bar_roll_deg: Degrees = BarRoll,
-        /// Hood's hand point ahead of the bend.
-        hood_forward_mm: Millimetres = HoodForward,
-        /// Hood's hand point above the bend.
-        hood_rise_mm: Millimetres = HoodRise,
     }
 }
 
 measured! {
-    /// The saddle and where it stands. Its place is kept as taped: straight height and setback of the sit reference.
+    /// The saddle and where it stands. Its place is kept as taped: straight height and setback of the sit reference,
+    /// the point of the centre line where it is 80 mm wide.
     pub struct Saddle {
         /// BB straight to the sit reference.
         saddle_height_mm: Millimetres = SaddleHeight,
@@ -49,6 +38,45 @@ measured! {
         saddle_length_mm: Millimetres = SaddleLength,
         /// Nose to the sit reference, along the saddle.
         nose_to_sit_mm: Millimetres = NoseToSit,
+        /// Nose to the fitter's own mark, when there is one.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        nose_to_mark_mm: Option<Millimetres> = NoseToMark,
+        /// Rails to the top at the sit reference, square to the saddle.
+        #[serde(default = "saddle_stack")]
+        saddle_stack_mm: Millimetres = SaddleStack,
+        /// Highest point above the sit reference.
+        #[serde(default)]
+        saddle_top_mm: Millimetres = SaddleTop,
+        /// Middle of the clampable rail ahead of the sit reference, along the saddle.
+        #[serde(default = "rail_middle")]
+        rail_middle_mm: Millimetres = RailMiddle,
+        /// Length of rail the clamp may take, when known.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        rail_mm: Option<Millimetres> = Rail,
+    }
+}
+
+fn saddle_stack() -> Millimetres {
+    Millimetres(45.0)
+}
+
+fn rail_middle() -> Millimetres {
+    Millimetres(10.0)
+}
+
+measured! {
+    /// The seat post, as far as it is known.
+    #[derive(Default)]
+    pub struct Post {
+        /// Clamp behind the post's axis.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        post_setback_mm: Option<Millimetres> = PostSetback,
+        /// Clamp to the post's lower end.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        post_length_mm: Option<Millimetres> = PostLength,
+        /// The least insertion the makers ask for.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        post_insertion_mm: Option<Millimetres> = PostInsertion,
     }
 }
 
@@ -63,8 +91,17 @@ measured! {
         pedal_stack_mm: Millimetres = PedalStack,
         /// Sole under the foot at the cleat.
         sole_mm: Millimetres = Sole,
+        /// Footbed thicker than the shoe's own.
+        #[serde(default)]
+        footbed_mm: Millimetres = Footbed,
         /// Shim under the cleat.
         shim_mm: Millimetres = Shim,
+        /// The bike's mid-plane to the pedal's outer end, when known.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        pedal_out_mm: Option<Millimetres> = PedalOut,
+        /// The pedal's lower edge below the axle centre, when known.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        pedal_below_mm: Option<Millimetres> = PedalBelow,
     }
 }
 
@@ -91,12 +128,12 @@ impl Saddle {
 impl Pedalling {
     /// Axle centre to the sole of the foot, without the foot's own ankle height.
     pub fn stack(&self) -> f64 {
-        self.pedal_stack_mm.0 + self.shim_mm.0 + self.sole_mm.0
+        (self.pedal_stack_mm + self.shim_mm + self.sole_mm + self.footbed_mm).0
     }
 }
 
 /// What the tape found at the hand that the parts do not explain. Taped contact points win over parts, so the
-/// difference is carried through every foresight.
+/// difference is carried through every foresight; the whole bar moves by it.
 #[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
@@ -111,12 +148,17 @@ impl Residual {
     /// Above this much the fitter is asked which of the two is wrong (house choice).
     pub const QUESTIONED_MM: f64 = 5.0;
 
+    /// The offset of the taped bar from the one the parts give.
+    pub fn offset(&self) -> Point {
+        Point::new(self.hand_forward_mm.0, self.hand_up_mm.0)
+    }
+
     /// The question to ask, when either part is larger than [`Self::QUESTIONED_MM`].
     pub fn question(&self) -> Option<String> {
         let worst = |value: Millimetres, more: &str, less: &str| {
             (value.0.abs() > Self::QUESTIONED_MM).then(|| {
                 format!(
-                    "the tape puts the hood {} mm {} than the parts do",
+                    "the tape puts the hands {} mm {} than the parts do",
                     crate::measure::written(value.0.abs()),
                     if value.0 > 0.0 { more } else { less }
                 )
@@ -138,10 +180,15 @@ impl Residual {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Setup {
-    /// The front end.
+    /// Head tube to bar clamp.
     pub cockpit: Cockpit,
+    /// The bar.
+    pub bar: Bar,
     /// The saddle.
     pub saddle: Saddle,
+    /// The seat post.
+    #[serde(default)]
+    pub post: Post,
     /// Crank to shoe, left and right.
     pub pedalling: Sides<Pedalling>,
     /// What tape and parts disagree about.
@@ -154,13 +201,31 @@ impl Setup {
     pub fn get(&self, quantity: Quantity, side: Option<Side>) -> Option<f64> {
         self.cockpit
             .get(quantity)
+            .or_else(|| self.bar.get(quantity))
             .or_else(|| self.saddle.get(quantity))
+            .or_else(|| self.post.get(quantity))
             .or_else(|| self.pedalling.of(side.unwrap_or(Side::Right)).get(quantity))
+    }
+
+    /// Whether this bike has such a part at all, known or not.
+    pub fn holds(&self, quantity: Quantity) -> bool {
+        [
+            Cockpit::QUANTITIES,
+            self.bar.quantities(),
+            Saddle::QUANTITIES,
+            Post::QUANTITIES,
+            Pedalling::QUANTITIES,
+        ]
+        .into_iter()
+        .any(|quantities| quantities.contains(&quantity))
     }
 
     /// Sets a quantity held here, on one side or both; `false` if it is not held here.
     pub fn set(&mut self, quantity: Quantity, side: Option<Side>, value: f64) -> bool {
-        let mut held = self.cockpit.set(quantity, value) || self.saddle.set(quantity, value);
+        let mut held = self.cockpit.set(quantity, value)
+            || self.bar.set(quantity, value)
+            || self.saddle.set(quantity, value)
+            || self.post.set(quantity, value);
         for each in Side::BOTH {
             if side.is_none_or(|s| s == each) {
                 held |= self.pedalling.of_mut(each).set(quantity, value);
@@ -172,17 +237,13 @@ impl Setup {
     /// Everything that is outside what is allowed, each with its JSON pointer below `at`.
     pub fn refusals(&self, at: &str) -> Vec<Refusal> {
         let mut all = self.cockpit.refusals(&format!("{at}/cockpit"));
+        all.extend(self.bar.refusals(&format!("{at}/bar")));
         all.extend(self.saddle.refusals(&format!("{at}/saddle")));
-        all.extend(
-            self.pedalling
-                .left
-                .refusals(&format!("{at}/pedalling/left")),
-        );
-        all.extend(
-            self.pedalling
-                .right
-                .refusals(&format!("{at}/pedalling/right")),
-        );
+        all.extend(self.post.refusals(&format!("{at}/post")));
+        for side in Side::BOTH {
+            let at = format!("{at}/pedalling/{}", side.word());
+            all.extend(self.pedalling.of(side).refusals(&at));
+        }
         if all.is_empty() && self.saddle.sit().is_none() {
             all.push(Refusal::new(
                 format!("{at}/saddle/setback_mm"),
@@ -193,12 +254,15 @@ impl Setup {
     }
 
     /// What conversions of the saddle's place need.
-    pub fn companions(&self, frame: &Frame) -> Companions {
+    pub fn companions(&self, frame: &Frame, reference: SitReference) -> Companions {
         Companions {
             seat_angle: frame.seat_angle_deg,
             tilt: self.saddle.tilt_deg,
             crank: self.pedalling.right.crank_mm,
             nose_to_sit: self.saddle.nose_to_sit_mm,
+            saddle_length: self.saddle.saddle_length_mm,
+            nose_to_mark: self.saddle.nose_to_mark_mm,
+            reference,
         }
     }
 }

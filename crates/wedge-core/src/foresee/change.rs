@@ -1,10 +1,10 @@
 //! Changes a fitter can make, what they do to the setup, and the bolts they turn.
 
 use super::ForeseeInput;
-use crate::bike::{Setup, saddle_clamp, sit_over};
+use crate::bike::{Setup, clamp_at, sit_after};
 use crate::measure::{Convention, Quantity, Reading, Refusal, Unit, sit_reference, written};
 use crate::plane::{Point, root};
-use crate::units::{Degrees, Side};
+use crate::units::Side;
 use serde::{Deserialize, Serialize};
 
 /// One change: a quantity `to` a value (in its convention) or `by` an amount.
@@ -40,7 +40,11 @@ const CHANGEABLE: &[Quantity] = &[
     Quantity::CleatSetback,
     Quantity::PedalStack,
     Quantity::Sole,
+    Quantity::Footbed,
     Quantity::Shim,
+    Quantity::PedalOut,
+    Quantity::SaddleStack,
+    Quantity::PostSetback,
     Quantity::SpacersBelow,
     Quantity::Stem,
     Quantity::StemAngle,
@@ -49,6 +53,17 @@ const CHANGEABLE: &[Quantity] = &[
     Quantity::BarRoll,
     Quantity::HoodForward,
     Quantity::HoodRise,
+    Quantity::FlatWidth,
+    Quantity::BarRise,
+    Quantity::Backsweep,
+    Quantity::Upsweep,
+    Quantity::GripFromEnd,
+    Quantity::GripRise,
+    Quantity::PadForward,
+    Quantity::PadRise,
+    Quantity::PadSpacers,
+    Quantity::PadSpacing,
+    Quantity::PadTilt,
 ];
 
 impl Change {
@@ -136,12 +151,19 @@ pub(crate) fn apply(input: &ForeseeInput) -> Result<Setup, Vec<Refusal>> {
             Quantity::SaddleHeight => height = Some((at, change)),
             Quantity::Setback => setback = Some((at, change)),
             quantity => {
+                if !setup.holds(quantity) {
+                    return Err(vec![Refusal::new(
+                        format!("{at}/quantity"),
+                        format!("This bike has no {}", lower(quantity.spec().label)),
+                    )]);
+                }
                 for side in Side::BOTH {
                     if change.side.is_some_and(|s| s != side) {
                         continue;
                     }
                     let now = input.setup.get(quantity, Some(side)).unwrap_or_default();
-                    let value = change.to.unwrap_or(now + change.by.unwrap_or_default());
+                    let to = change.to.map(|to| house_value(&setup, change, to));
+                    let value = to.unwrap_or(now + change.by.unwrap_or_default());
                     if let Some(refusal) = quantity.refuse(value, &format!("{at}/{}", key(change)))
                     {
                         return Err(vec![refusal]);
@@ -158,7 +180,7 @@ pub(crate) fn apply(input: &ForeseeInput) -> Result<Setup, Vec<Refusal>> {
     let Some(found) = input.setup.saddle.sit() else {
         return Err(super::no_saddle());
     };
-    let start = tilted(found, input.setup.saddle.tilt_deg, setup.saddle.tilt_deg);
+    let start = remounted(input, &setup, found);
     let sit = place(input, &setup, start, height.as_ref(), setback.as_ref())?;
     if sit != found {
         setup.saddle.place(sit);
@@ -179,16 +201,32 @@ pub(crate) fn apply(input: &ForeseeInput) -> Result<Setup, Vec<Refusal>> {
     }
 }
 
+/// A value wanted, as it is stored: bar roll may be given by another part of the bar.
+fn house_value(setup: &Setup, change: &Change, to: f64) -> f64 {
+    change
+        .convention
+        .and_then(|convention| setup.bar.roll_from(convention, to))
+        .unwrap_or(to)
+}
+
 /// The key a change's number stands under.
 fn key(change: &Change) -> &'static str {
     if change.to.is_some() { "to" } else { "by" }
 }
 
-fn tilted(sit: Point, from: Degrees, to: Degrees) -> Point {
-    if from == to {
+/// Where the sit reference is after tilt, saddle or post were changed and before post and rails travel: the saddle
+/// turns about its clamp, a higher saddle stands higher, and a post with more setback holds the clamp further back.
+fn remounted(input: &ForeseeInput, setup: &Setup, sit: Point) -> Point {
+    let before = &input.setup;
+    let (from, to) = (&before.saddle, &setup.saddle);
+    let higher = to.saddle_stack_mm - from.saddle_stack_mm;
+    let back = setup.post.post_setback_mm.unwrap_or_default()
+        - before.post.post_setback_mm.unwrap_or_default();
+    if from.tilt_deg == to.tilt_deg && higher.0 == 0.0 && back.0 == 0.0 {
         return sit;
     }
-    sit_over(saddle_clamp(sit, from), to)
+    let clamp = clamp_at(&input.frame, before, sit);
+    sit_after(clamp, sit, (from.tilt_deg, to.tilt_deg), higher) - Point::new(back.0, 0.0)
 }
 
 /// The most a post or rail could travel in a search, mm.
@@ -204,7 +242,7 @@ fn place(
     height: At,
     setback: At,
 ) -> Result<Point, Vec<Refusal>> {
-    let with = setup.companions(&input.frame);
+    let with = setup.companions(&input.frame, input.conventions.sit_reference);
     let (post, rails) = (input.frame.post_axis(), setup.saddle.rails_back());
     let by = |change: At| change.and_then(|(_, c)| c.by).unwrap_or_default();
     let wanted = |change: At, chosen: Convention| {
@@ -227,7 +265,9 @@ fn place(
         wanted(setback, input.conventions.setback),
     ) {
         (None, None) => Ok(moved),
-        (Some(h), Some(s)) => sit_reference(h, s, &with).ok_or_else(|| nowhere(height)),
+        (Some(h), Some(s)) => {
+            sit_reference((h.0, h.1, &with), (s.0, s.1, &with)).ok_or_else(|| nowhere(height))
+        }
         (Some((convention, value)), None) => along_post(moved, post, |sit| {
             with.saddle_height(convention, sit)
                 .map_or(f64::NAN, |h| h - value)
@@ -271,12 +311,9 @@ pub(crate) fn turns(input: &ForeseeInput, after: &Setup) -> Vec<Turn> {
     let before = &input.setup;
     let mut turns = Vec::new();
     if let (Some(from), Some(to)) = (before.saddle.sit(), after.saddle.sit()) {
-        let from = tilted(from, before.saddle.tilt_deg, after.saddle.tilt_deg);
-        let (post, back) = split(
-            to - from,
-            input.frame.post_axis(),
-            after.saddle.rails_back(),
-        );
+        let from = remounted(input, after, from);
+        // Post and rails are never parallel within the allowed angles.
+        let (post, back) = (to - from).split(input.frame.post_axis(), after.saddle.rails_back());
         for (quantity, by, words) in [
             (
                 Quantity::SaddleHeight,
@@ -352,13 +389,6 @@ fn part_turn(quantity: Quantity, side: Side, before: &Setup, after: &Setup) -> O
     })
 }
 
-/// An offset as travel along two axes. Post and rails are never parallel within the allowed angles.
-fn split(offset: Point, a: Point, b: Point) -> (f64, f64) {
-    let cross = |u: Point, v: Point| u.x * v.y - u.y * v.x;
-    let area = cross(a, b);
-    (cross(offset, b) / area, cross(a, offset) / area)
-}
-
 fn way(what: &str, by: f64, more: &str, less: &str) -> String {
     format!(
         "{what} {} {} mm",
@@ -410,7 +440,7 @@ fn phrase(input: &ForeseeInput, after: &Setup, change: &Change) -> Option<String
     let chosen = change.convention.or(input.conventions.of(quantity));
     let saddle = |convention: Convention| {
         let value = |setup: &Setup| {
-            let with = setup.companions(&input.frame);
+            let with = setup.companions(&input.frame, input.conventions.sit_reference);
             let sit = setup.saddle.sit()?;
             with.saddle_height(convention, sit)
                 .or_else(|| with.setback(convention, sit))

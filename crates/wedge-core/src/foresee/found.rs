@@ -1,11 +1,11 @@
 //! Bike as found: from readings to a setup.
 
 use super::ForeseeInput;
-use crate::bike::{BikePoints, Frame, Residual, Setup};
-use crate::measure::{Conventions, Quantity, Reading, Refusal, sit_reference};
+use super::dimensions::fitted;
+use crate::bike::{BikePoints, Frame, Setup};
+use crate::measure::{Convention, Conventions, Quantity, Reading, Refusal, sit_reference};
 use crate::plane::Point;
 use crate::rider::Lengths;
-use crate::units::Millimetres;
 
 /// Settles a bike's readings on its parts: the latest of each quantity and side wins, taped contact points win over
 /// parts, and what the parts do not explain at the hand becomes the residual.
@@ -19,55 +19,22 @@ pub fn settle(input: &ForeseeInput, readings: &[Reading]) -> Result<Setup, Vec<R
     if !refusals.is_empty() {
         return Err(refusals);
     }
-    let house = Conventions::default();
     let mut setup = input.setup;
-    let latest = |quantity| {
-        readings
-            .iter()
-            .rev()
-            .find(|r| r.quantity == quantity)
-            .and_then(|r| Some((r.convention.or(house.of(quantity))?, r.value)))
-    };
+    let house = fitted(&Conventions::default(), &setup);
+    let latest = |quantity| readings.iter().rev().find(|r| r.quantity == quantity);
+    let chosen = |reading: &Reading| reading.convention.or(house.of(reading.quantity));
     for reading in readings {
-        if !matches!(reading.quantity, Quantity::SaddleHeight | Quantity::Setback) {
-            setup.set(reading.quantity, reading.side, reading.value);
+        if matches!(reading.quantity, Quantity::SaddleHeight | Quantity::Setback) {
+            continue;
         }
+        let value = chosen(reading)
+            .and_then(|convention| setup.bar.roll_from(convention, reading.value))
+            .unwrap_or(reading.value);
+        setup.set(reading.quantity, reading.side, value);
     }
-
-    let with = setup.companions(&input.frame);
-    let height = latest(Quantity::SaddleHeight)
-        .unwrap_or((house.saddle_height, setup.saddle.saddle_height_mm.0));
-    let setback = latest(Quantity::Setback).unwrap_or((house.setback, setup.saddle.setback_mm.0));
-    let sit = sit_reference(height, setback, &with).ok_or_else(|| {
-        vec![Refusal::new(
-            "/value",
-            "No place of the saddle has this height with this setback: check both",
-        )]
-    })?;
-    setup.saddle.place(sit);
-
-    // Where the parts alone put the hand.
-    let parts = Setup {
-        residual: Residual::default(),
-        ..setup
-    };
-    if let Some(bike) = BikePoints::of(&input.frame, &parts) {
-        if let Some((convention, drop)) = latest(Quantity::Drop) {
-            use crate::measure::Convention as C;
-            let part = match convention {
-                C::DropClamp => bike.bar_clamp,
-                C::DropBarTop => bike.bar_top,
-                _ => bike.hood,
-            };
-            setup.residual.hand_up_mm = Millimetres(sit.y - drop - part.y);
-        }
-        let forward = readings
-            .iter()
-            .rev()
-            .find(|r| r.quantity == Quantity::BbToHood);
-        if let Some(reading) = forward {
-            setup.residual.hand_forward_mm = Millimetres(reading.value - bike.hood.x);
-        }
+    place_saddle(input, &mut setup, latest, chosen)?;
+    for reading in readings {
+        place_hand(&input.frame, &mut setup, reading, chosen(reading))?;
     }
     let refusals = setup.refusals("/setup");
     if refusals.is_empty() {
@@ -75,6 +42,83 @@ pub fn settle(input: &ForeseeInput, readings: &[Reading]) -> Result<Setup, Vec<R
     } else {
         Err(refusals)
     }
+}
+
+/// Puts the saddle where its latest height and setback say.
+fn place_saddle<'a>(
+    input: &ForeseeInput,
+    setup: &mut Setup,
+    latest: impl Fn(Quantity) -> Option<&'a Reading>,
+    chosen: impl Fn(&Reading) -> Option<Convention>,
+) -> Result<(), Vec<Refusal>> {
+    let (height, setback) = (latest(Quantity::SaddleHeight), latest(Quantity::Setback));
+    if height.is_none() && setback.is_none() {
+        return Ok(());
+    }
+    let Some(stands) = setup.saddle.sit() else {
+        return Err(super::no_saddle());
+    };
+    let with = |reading: Option<&Reading>| {
+        let reference = reading.and_then(|r| r.sit_reference).unwrap_or_default();
+        setup.companions(&input.frame, reference)
+    };
+    let (height_with, setback_with) = (with(height), with(setback));
+    let read = |reading: Option<&Reading>| reading.and_then(|r| Some((chosen(r)?, r.value)));
+    // What was not taped stays as it stands.
+    let sit = read(height)
+        .or(Some((Convention::SaddleHeightStraight, stands.length())))
+        .zip(read(setback).or(Some((Convention::SetbackSit, -stands.x))))
+        .and_then(|(height, setback)| {
+            sit_reference(
+                (height.0, height.1, &height_with),
+                (setback.0, setback.1, &setback_with),
+            )
+        })
+        .ok_or_else(|| {
+            vec![Refusal::new(
+                "/value",
+                "No place of the saddle has this height with this setback: check both",
+            )]
+        })?;
+    setup.saddle.place(sit);
+    Ok(())
+}
+
+/// Moves the bar to where a reading of the front end says; what the parts do not explain becomes the residual.
+fn place_hand(
+    frame: &Frame,
+    setup: &mut Setup,
+    reading: &Reading,
+    convention: Option<Convention>,
+) -> Result<(), Vec<Refusal>> {
+    let Some(convention) = convention else {
+        return Ok(());
+    };
+    let Some(bike) = BikePoints::of(frame, setup) else {
+        return Err(super::no_saddle());
+    };
+    let reference = setup
+        .companions(frame, reading.sit_reference.unwrap_or_default())
+        .reference_point(bike.sit);
+    let wrong = |words: &str| vec![Refusal::new("/value", words)];
+    let by = if convention == Convention::DropShare {
+        let drop = reading.value / 100.0 * bike.sit.length();
+        Point::new(0.0, bike.saddle_top.y - drop - bike.hand.y)
+    } else if let Some(line) = convention.hand_line() {
+        if bike.spot(line.to).is_none() {
+            return Err(vec![Refusal::new(
+                "/convention",
+                format!("This bar has no such point: {}", convention.words()),
+            )]);
+        }
+        bike.bar_move(line, reference, reading.value)
+            .ok_or_else(|| wrong("A straight line cannot be shorter than its rise: check both"))?
+    } else {
+        return Ok(());
+    };
+    setup.residual.hand_forward_mm.0 += by.x;
+    setup.residual.hand_up_mm.0 += by.y;
+    Ok(())
 }
 
 /// Where a saddle is drawn until it is measured: .883 × inseam along the seat tube (inseam multiple, workshop rule).

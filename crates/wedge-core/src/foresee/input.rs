@@ -1,9 +1,9 @@
 //! What foresight is asked with: self-contained, so that the same input always gives the same answer.
 
 use super::Change;
-use crate::bike::{Frame, Kind, Setup};
+use crate::bike::{Frame, HandPlace, Kind, Setup};
 use crate::measure::{Conventions, Quantity, Reading, Refusal};
-use crate::rider::{Body, FootPitch, LegBody, PitchSeen};
+use crate::rider::{Body, FootPitch, LegBody, Pelvis, PitchSeen};
 use crate::units::{Degrees, Millimetres, Side, Sides};
 use serde::{Deserialize, Serialize};
 
@@ -26,6 +26,9 @@ pub struct Rider {
     /// Elbow flexion the rider rests at (house: 20°).
     #[serde(default = "elbow")]
     pub elbow_deg: Degrees,
+    /// How the pelvis sits and leans.
+    #[serde(default)]
+    pub pelvis: Pelvis,
 }
 
 fn pitch_response() -> f64 {
@@ -45,6 +48,7 @@ impl Rider {
             pitch: Sides::default(),
             pitch_response_deg_per_mm: pitch_response(),
             elbow_deg: elbow(),
+            pelvis: Pelvis::default(),
         }
     }
 }
@@ -123,6 +127,12 @@ pub struct ForeseeInput {
     pub frame: Frame,
     /// The setup before the changes.
     pub setup: Setup,
+    /// Where the hands are; the bar's main place when left out.
+    #[serde(default)]
+    pub hands: Option<HandPlace>,
+    /// A grade to feel the setback on, uphill positive, in hundredths.
+    #[serde(default)]
+    pub grade_percent: f64,
     /// The effort of the test.
     #[serde(default)]
     pub effort: Option<Effort>,
@@ -138,6 +148,14 @@ pub struct ForeseeInput {
 }
 
 impl ForeseeInput {
+    /// Where the hands are: the place asked for where the bar has it, else its main one.
+    pub fn hand_place(&self, setup: &Setup) -> HandPlace {
+        let places = setup.bar.places();
+        self.hands
+            .filter(|place| places.contains(place))
+            .unwrap_or(places[0])
+    }
+
     /// Everything that cannot be accepted, each with its JSON pointer.
     pub fn check(&self) -> Result<(), Vec<Refusal>> {
         let mut all = self.rider.body.refusals("/rider/body");
@@ -149,6 +167,17 @@ impl ForeseeInput {
         all.extend(self.setup.refusals("/setup"));
         if let Some(effort) = &self.effort {
             all.extend(effort.refusals("/effort"));
+        }
+        if let Some(place) = self.hands
+            && !self.setup.bar.places().contains(&place)
+        {
+            all.push(Refusal::new(
+                "/hands",
+                format!("This bar has no {}", place.word()),
+            ));
+        }
+        if !(-40.0..=40.0).contains(&self.grade_percent) {
+            all.push(Refusal::new("/grade_percent", "A grade is −40 to 40 %"));
         }
         all.extend(self.conventions.refusals("/conventions"));
         for (index, change) in self.changes.iter().enumerate() {
@@ -180,6 +209,66 @@ impl ForeseeInput {
             0.4,
             "The pitch response, in degrees a mm,",
         ));
+        let pelvis = &self.rider.pelvis;
+        for (key, value, low, high, what) in [
+            (
+                "zero_deg",
+                pelvis.zero_deg.0,
+                -40.0,
+                60.0,
+                "Pelvis pitch, upright, in degrees,",
+            ),
+            (
+                "share",
+                pelvis.share,
+                0.0,
+                1.0,
+                "The pelvis' share of the lean",
+            ),
+            (
+                "roll_deg",
+                pelvis.roll_deg.0,
+                -15.0,
+                15.0,
+                "Pelvis roll, in degrees,",
+            ),
+            (
+                "yaw_deg",
+                pelvis.yaw_deg.0,
+                -20.0,
+                20.0,
+                "Pelvis yaw, in degrees,",
+            ),
+            (
+                "rise_mm",
+                pelvis.rise_mm.map_or(60.0, |r| r.0),
+                0.0,
+                160.0,
+                "The hip over the saddle, in mm,",
+            ),
+            (
+                "forward_mm",
+                pelvis.forward_mm.0,
+                -80.0,
+                80.0,
+                "The hip ahead of the sit reference, in mm,",
+            ),
+            (
+                "sits_forward_mm",
+                pelvis.sits_forward_mm.0,
+                -100.0,
+                200.0,
+                "Sitting ahead of the sit reference, in mm,",
+            ),
+        ] {
+            all.extend(within(
+                format!("/rider/pelvis/{key}"),
+                value,
+                low,
+                high,
+                what,
+            ));
+        }
         let seen = self.observed.pitch.map(|p| {
             [
                 ("/observed/pitch/left", p.left),

@@ -1,23 +1,29 @@
 //! Foresight as one pure function: a rider, a bike, a setup and changes in, the position before and after out.
 
+mod band;
 mod change;
+mod dimensions;
 mod found;
 mod input;
 mod offer;
 mod position;
+mod rotate;
 mod row;
 
 pub use change::{Change, Turn};
+pub use dimensions::Dimensions;
 pub use found::{settle, unmeasured_saddle};
 pub use input::{Effort, ForeseeInput, Observations, Rider};
 pub use offer::Offer;
-pub use position::{Dimensions, Position};
+pub use position::{Clearances, Position};
+pub use rotate::{Rotation, rotate};
 pub use row::Row;
 
 use crate::bike::{Setup, Steerer};
 use crate::measure::{Refusal, written};
-use crate::rider::{Lengths, PitchSeen};
-use crate::units::Sides;
+use crate::rider::{Detail, Lengths, PitchSeen};
+use crate::units::{Degrees, Side, Sides};
+use position::{Scene, sentence};
 use serde::{Deserialize, Serialize};
 
 /// What is foreseen of changes.
@@ -63,9 +69,17 @@ pub fn foresee(input: &ForeseeInput) -> Result<Foresight, Vec<Refusal>> {
     let seen = input
         .observed
         .pitch
-        .or_else(|| position::observe(input, &lengths, &input.setup))
+        .or_else(|| position::observe(input, &lengths))
         .ok_or_else(no_saddle)?;
-    let at = |setup: &Setup| Position::of(input, &lengths, setup, &seen).ok_or_else(no_saddle);
+    let scene = Scene {
+        input,
+        rider: &input.rider,
+        lengths: &lengths,
+        seen: &seen,
+        rotation: Degrees(0.0),
+        detail: Detail::Fine,
+    };
+    let at = |setup: &Setup| Position::of(&scene, setup).ok_or_else(no_saddle);
 
     let setup = change::apply(input)?;
     let before = at(&input.setup)?;
@@ -80,8 +94,13 @@ pub fn foresee(input: &ForeseeInput) -> Result<Foresight, Vec<Refusal>> {
         title: change::title(input, &setup),
         turns: change::turns(input, &setup),
         notes: notes(input, &setup, &before, &after, steerer.as_ref()),
-        offers: offer::offers(input, &lengths, &seen, &before, &setup, &after),
-        rows: row::rows(&before, &after, input.kind, &input.conventions),
+        offers: offer::offers(&scene, &before, &setup, &after),
+        rows: row::rows(
+            &before,
+            &after,
+            &band::bands(input, &lengths, &seen, &before, &setup),
+            input.kind,
+        ),
         lengths,
         before,
         after,
@@ -94,7 +113,7 @@ pub fn foresee(input: &ForeseeInput) -> Result<Foresight, Vec<Refusal>> {
 /// the saddle has no place.
 pub fn observe_pitch(input: &ForeseeInput) -> Option<Sides<PitchSeen>> {
     let lengths = Lengths::of(&input.rider.body, &input.rider.legs);
-    position::observe(input, &lengths, &input.setup)
+    position::observe(input, &lengths)
 }
 
 fn no_saddle() -> Vec<Refusal> {
@@ -102,6 +121,34 @@ fn no_saddle() -> Vec<Refusal> {
         "/setup/saddle/setback_mm",
         "A setback as long as the saddle height has no saddle: check both",
     )]
+}
+
+/// What passes a limit of the body, or takes the room something needs, and did not before.
+fn limits(input: &ForeseeInput, before: &Position, after: &Position) -> Vec<String> {
+    let mut notes = Vec::new();
+    for side in Side::BOTH {
+        let flexion = |p: &Position| p.legs.of(side).hip_flexion_deg.0;
+        if let Some(limit) = input.rider.legs.of(side).hip_limit_deg
+            && flexion(after) > limit.0
+            && flexion(before) <= limit.0
+        {
+            notes.push(format!(
+                "The {} hip folds {}° past its limit of {}°.",
+                side.word(),
+                written(flexion(after) - limit.0),
+                written(limit.0)
+            ));
+        }
+        let toe = |p: &Position| p.clearances.toe_mm.of(side).0;
+        if toe(after) < 0.0 && toe(before) >= 0.0 {
+            notes.push(format!(
+                "The {} toe now overlaps the front wheel by {} mm.",
+                side.word(),
+                written(-toe(after))
+            ));
+        }
+    }
+    notes
 }
 
 fn notes(
@@ -112,6 +159,12 @@ fn notes(
     steerer: Option<&Steerer>,
 ) -> Vec<String> {
     let mut notes = after.reach_words();
+    let perch = |p: &Position| p.clearances.perch.words.clone();
+    let news = perch(after)
+        .into_iter()
+        .filter(|words| !perch(before).contains(words));
+    notes.extend(news.map(|words| sentence(&words)));
+    notes.extend(limits(input, before, after));
     // A stack that was wrong before is the bike's story, not this change's.
     let gap_before = Steerer::budget(&input.frame, &input.setup.cockpit).map(|s| s.gap_mm);
     if let Some(steerer) = steerer
@@ -131,7 +184,7 @@ fn notes(
             written(crank.abs())
         ));
     }
-    let hand = before.bike.hood.distance(after.bike.hood);
+    let hand = before.bike.hand.distance(after.bike.hand);
     if hand > FRONT_RECHECK_MM {
         notes.push(format!(
             "The hand moves {} mm: over {FRONT_RECHECK_MM} mm, recheck the saddle after.",

@@ -1,10 +1,9 @@
 //! Compensating moves: what else should move so that the knee at full reach stays.
 
-use super::{Change, ForeseeInput, Position, change};
+use super::position::Scene;
+use super::{Change, Position, change};
 use crate::bike::Setup;
 use crate::measure::{Quantity, written};
-use crate::rider::{Lengths, PitchSeen};
-use crate::units::Sides;
 use serde::{Deserialize, Serialize};
 
 /// A compensating move, offered as one linked trial that still lists each bolt.
@@ -24,13 +23,12 @@ const WORTH_MM: f64 = 1.0;
 
 /// Offers the post travel that gives back the knee at full reach, mean of both sides, when something else moved it.
 pub(crate) fn offers(
-    input: &ForeseeInput,
-    lengths: &Lengths,
-    seen: &Sides<PitchSeen>,
+    scene: &Scene,
     before: &Position,
     setup: &Setup,
     after: &Position,
 ) -> Vec<Offer> {
+    let input = scene.input;
     let touches_saddle_height = input
         .changes
         .iter()
@@ -50,7 +48,7 @@ pub(crate) fn offers(
         with.setup = *setup;
         with.changes = vec![Change::by(Quantity::SaddleHeight, travel)];
         let setup = change::apply(&with).ok()?;
-        Position::of(input, lengths, &setup, seen).map(|p| knee(&p))
+        Position::of(scene, &setup).map(|p| knee(&p))
     };
     let Some(travel) = secant(knee(after) - wanted, |t| raised(t).map(|k| k - wanted)) else {
         return Vec::new();

@@ -1,88 +1,31 @@
 //! A position: contact points and everything that follows from them.
 
 use super::ForeseeInput;
-use crate::bike::{BikePoints, Frame, Setup};
+use super::dimensions::{Dimensions, fitted, setback_on_grade};
+use super::input::Rider;
+use crate::bike::{BikePoints, HandPlace, Perch, Setup, pedal_lean, standover, toe};
 use crate::judge::{Mark, marks};
-use crate::measure::Convention;
+use crate::measure::Conventions;
+use crate::plane::Point;
 use crate::rider::{
-    Leg, LegInput, Lengths, PitchSeen, Reach, Upper, UpperInput, hip_to_axle, leg, upper,
+    Contact, Detail, Leg, LegInput, Lengths, LoadInput, Loads, PitchSeen, Reach, Upper, UpperInput,
+    hip_to_axle, leg, upper,
 };
-use crate::units::{Degrees, Millimetres, Sides};
+use crate::units::{Degrees, Millimetres, Side, Sides};
 use serde::{Deserialize, Serialize};
 
-/// The lengths fitters take, in every convention.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+/// What clears what.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Dimensions {
-    /// BB straight to the sit reference.
-    pub saddle_height_straight_mm: Millimetres,
-    /// BB to saddle top along the seat tube.
-    pub saddle_height_seat_tube_mm: Millimetres,
-    /// BB to the sit reference, vertical.
-    pub saddle_height_vertical_mm: Millimetres,
-    /// Pedal axle at its farthest to saddle top.
-    pub saddle_height_from_axle_mm: Millimetres,
-    /// BB to the sit reference, horizontal.
-    pub setback_sit_mm: Millimetres,
-    /// BB to the saddle nose, horizontal.
-    pub setback_nose_mm: Millimetres,
-    /// Effective seat angle of the sit reference.
-    pub seat_angle_deg: Degrees,
-    /// Saddle top to hood.
-    pub drop_hood_mm: Millimetres,
-    /// Saddle top to bar clamp centre.
-    pub drop_clamp_mm: Millimetres,
-    /// Saddle top to the bar's top.
-    pub drop_bar_top_mm: Millimetres,
-    /// BB to hood, horizontal.
-    pub bb_to_hood_mm: Millimetres,
-    /// BB to hood, vertical.
-    pub bb_to_hood_up_mm: Millimetres,
-    /// Sit reference to hood, horizontal.
-    pub saddle_to_hood_mm: Millimetres,
-    /// The same divided by the trunk's length.
-    pub saddle_to_hood_by_trunk: f64,
-}
-
-impl Dimensions {
-    fn of(frame: &Frame, setup: &Setup, bike: &BikePoints, lengths: &Lengths) -> Self {
-        let with = setup.companions(frame);
-        let height = |c| Millimetres(with.saddle_height(c, bike.sit).unwrap_or_default());
-        let setback = |c| with.setback(c, bike.sit).unwrap_or_default();
-        let saddle_to_hood = bike.hood.x - bike.sit.x;
-        Self {
-            saddle_height_straight_mm: height(Convention::SaddleHeightStraight),
-            saddle_height_seat_tube_mm: height(Convention::SaddleHeightSeatTube),
-            saddle_height_vertical_mm: height(Convention::SaddleHeightVertical),
-            saddle_height_from_axle_mm: height(Convention::SaddleHeightFromAxle),
-            setback_sit_mm: Millimetres(setback(Convention::SetbackSit)),
-            setback_nose_mm: Millimetres(setback(Convention::SetbackNose)),
-            seat_angle_deg: Degrees(setback(Convention::SetbackSeatAngle)),
-            drop_hood_mm: Millimetres(bike.sit.y - bike.hood.y),
-            drop_clamp_mm: Millimetres(bike.sit.y - bike.bar_clamp.y - setup.residual.hand_up_mm.0),
-            drop_bar_top_mm: Millimetres(bike.sit.y - bike.bar_top.y - setup.residual.hand_up_mm.0),
-            bb_to_hood_mm: Millimetres(bike.hood.x),
-            bb_to_hood_up_mm: Millimetres(bike.hood.y),
-            saddle_to_hood_mm: Millimetres(saddle_to_hood),
-            saddle_to_hood_by_trunk: saddle_to_hood / lengths.trunk.value_mm.0,
-        }
-    }
-
-    /// The value in a convention, mm or degrees as the convention has it.
-    pub fn get(&self, convention: Convention) -> f64 {
-        match convention {
-            Convention::SaddleHeightStraight => self.saddle_height_straight_mm.0,
-            Convention::SaddleHeightSeatTube => self.saddle_height_seat_tube_mm.0,
-            Convention::SaddleHeightVertical => self.saddle_height_vertical_mm.0,
-            Convention::SaddleHeightFromAxle => self.saddle_height_from_axle_mm.0,
-            Convention::SetbackSit => self.setback_sit_mm.0,
-            Convention::SetbackNose => self.setback_nose_mm.0,
-            Convention::SetbackSeatAngle => self.seat_angle_deg.0,
-            Convention::DropHood => self.drop_hood_mm.0,
-            Convention::DropClamp => self.drop_clamp_mm.0,
-            Convention::DropBarTop => self.drop_bar_top_mm.0,
-        }
-    }
+pub struct Clearances {
+    /// Toe to front wheel with the crank forward, positive = clear.
+    pub toe_mm: Sides<Millimetres>,
+    /// The lean at which the lowered pedal strikes the ground, when pedal and tyre are known.
+    pub pedal_lean_deg: Sides<Option<Degrees>>,
+    /// Barefoot inseam over the top tube, when its height is known.
+    pub standover_mm: Option<Millimetres>,
+    /// Post and rails.
+    pub perch: Perch,
 }
 
 /// Contact points and everything that follows from them.
@@ -91,49 +34,111 @@ impl Dimensions {
 pub struct Position {
     /// Where the bike's points stand.
     pub bike: BikePoints,
+    /// Where the hands are.
+    pub hands: HandPlace,
+    /// The conventions its numbers are given in: the ones asked for, or the bar's own where it has no such spot.
+    pub conventions: Conventions,
     /// The lengths fitters take.
     pub dimensions: Dimensions,
     /// Trunk and arms.
     pub upper: Upper,
+    /// Horizontal reach from sit reference to hands as a share of the trunk.
+    pub saddle_to_hand_by_trunk_percent: f64,
+    /// Setback as felt on the grade, when one is asked about.
+    pub setback_on_grade_mm: Option<Millimetres>,
     /// Both legs over the stroke.
     pub legs: Sides<Leg>,
+    /// What clears what.
+    pub clearances: Clearances,
+    /// Loads, when the rider's mass is known.
+    pub loads: Option<Loads>,
     /// What is outside the ranges of the kind of riding.
     pub marks: Vec<Mark>,
 }
 
+/// What a position follows from besides its setup.
+pub(crate) struct Scene<'a> {
+    pub(crate) input: &'a ForeseeInput,
+    pub(crate) rider: &'a Rider,
+    pub(crate) lengths: &'a Lengths,
+    pub(crate) seen: &'a Sides<PitchSeen>,
+    /// How far the whole position is turned forward about the BB.
+    pub(crate) rotation: Degrees,
+    pub(crate) detail: Detail,
+}
+
 impl Position {
     /// Puts the rider on a setup. `None` when the saddle has no place.
-    pub(crate) fn of(
-        input: &ForeseeInput,
-        lengths: &Lengths,
-        setup: &Setup,
-        seen: &Sides<PitchSeen>,
-    ) -> Option<Self> {
-        let bike = BikePoints::of(&input.frame, setup)?;
-        let upper = seat(input, lengths, setup, &bike);
-        let legs = Sides::from_fn(|side| {
-            leg(&LegInput {
-                side,
-                hip: upper.points.hip,
-                shoulder: upper.points.shoulder,
-                elbow: upper.points.elbow,
-                pelvis: upper.pelvis_deg,
-                lengths: lengths.legs.of(side),
-                pedalling: setup.pedalling.of(side),
-                seen: *seen.of(side),
-                response: input.rider.pitch_response_deg_per_mm,
-                seat_angle: input.frame.seat_angle_deg,
+    pub(crate) fn of(scene: &Scene, setup: &Setup) -> Option<Self> {
+        Some(Self::seated(
+            scene,
+            setup,
+            Seated::of(
+                scene.input,
+                scene.rider,
+                scene.lengths,
+                setup,
+                scene.rotation,
+            )?,
+        ))
+    }
+
+    /// The whole position of a rider whose upper body is solved.
+    pub(crate) fn seated(scene: &Scene, setup: &Setup, seated: Seated) -> Self {
+        let Seated { bike, seat, upper } = seated;
+        let legs = Sides::from_fn(|side| leg(&leg_input(scene, setup, &upper, side)));
+        let input = scene.input;
+        let conventions = fitted(&input.conventions, setup);
+        let span = seat.contact.x - seat.sit.x;
+        let body = &scene.rider.body;
+        let crank = Millimetres(f64::midpoint(
+            setup.pedalling.left.crank_mm.0,
+            setup.pedalling.right.crank_mm.0,
+        ));
+        let loads = body.mass_kg.map(|mass| {
+            Loads::of(&LoadInput {
+                mass,
+                bike_mass: input.frame.bike_mass_kg,
+                bike: &bike,
+                upper: &upper.points,
+                legs: &legs,
+                sit: seat.sit,
+                hand: seat.contact,
+                crank,
+                effort: input.effort.map(|e| (e.power_w, e.cadence_rpm)),
             })
         });
         let mut position = Self {
-            dimensions: Dimensions::of(&input.frame, setup, &bike, lengths),
+            hands: seat.upper.place,
+            conventions,
+            dimensions: Dimensions::of(&input.frame, setup, &bike, &conventions),
+            saddle_to_hand_by_trunk_percent: 100.0 * span / scene.lengths.trunk.value_mm.0,
+            setback_on_grade_mm: (input.grade_percent != 0.0)
+                .then(|| Millimetres(setback_on_grade(seat.sit, input.grade_percent))),
+            clearances: Clearances {
+                toe_mm: Sides::from_fn(|side| {
+                    toe(
+                        &input.frame,
+                        setup.pedalling.of(side),
+                        legs.of(side).toe_ahead_mm.0,
+                    )
+                }),
+                pedal_lean_deg: Sides::from_fn(|side| {
+                    pedal_lean(&input.frame, setup.pedalling.of(side))
+                }),
+                standover_mm: standover(&input.frame, scene.lengths.inseam.value_mm),
+                perch: Perch::of(&input.frame, setup, bike.sit),
+            },
             bike,
             upper,
             legs,
+            loads,
             marks: Vec::new(),
         };
-        position.marks = marks(&position, input.kind, &input.conventions);
-        Some(position)
+        if scene.detail == Detail::Fine {
+            position.marks = marks(&position, input.kind);
+        }
+        position
     }
 
     /// What there is to say about limbs that do not simply reach.
@@ -156,35 +161,137 @@ impl Position {
 }
 
 /// Capital first, full stop last.
-fn sentence(words: &str) -> String {
+pub(crate) fn sentence(words: &str) -> String {
     let mut chars = words.chars();
     chars.next().map_or_else(String::new, |first| {
         first.to_uppercase().chain(chars).chain(['.']).collect()
     })
 }
 
-fn seat(input: &ForeseeInput, lengths: &Lengths, setup: &Setup, bike: &BikePoints) -> Upper {
-    upper(
-        &UpperInput {
-            sit: bike.sit,
-            hand: bike.hood,
-            hand_spacing: Some(setup.cockpit.bar_width_mm),
-            elbow: input.rider.elbow_deg,
-        },
-        lengths,
-    )
+/// Where the rider meets the bike, turned with the position.
+struct Seat {
+    /// Where the rider sits: the sit reference, or ahead of it.
+    sit: Point,
+    /// What hands or elbows rest on.
+    contact: Point,
+    upper: UpperInput,
+}
+
+impl Seat {
+    fn of(
+        input: &ForeseeInput,
+        rider: &Rider,
+        setup: &Setup,
+        bike: &BikePoints,
+        rotation: Degrees,
+    ) -> Self {
+        let pelvis = rider.pelvis;
+        let place = input.hand_place(setup);
+        let sit = bike.sit - setup.saddle.rails_back() * pelvis.sits_forward_mm.0;
+        // Front down is forward: a turn by −rotation in the plane's sense of front up.
+        let turned = |p: Point| p.turned(-rotation);
+        let contact = turned(bike.place(place).unwrap_or(bike.hand));
+        let sit = turned(sit);
+        Self {
+            sit,
+            contact,
+            upper: UpperInput {
+                sit,
+                contact: match place {
+                    HandPlace::Pads => Contact::Elbow(contact, setup.bar.forearm_tilt() - rotation),
+                    _ => Contact::Hand(contact),
+                },
+                place,
+                spacing: Some(setup.bar.spacing(place)),
+                elbow: rider.elbow_deg,
+                // The pelvis turns with the position; its share of the torso's lean gives part of that already.
+                pelvis: crate::rider::Pelvis {
+                    zero_deg: pelvis.zero_deg + rotation * (1.0 - pelvis.share),
+                    ..pelvis
+                },
+            },
+        }
+    }
+}
+
+/// The hip joint of a side: the middle of the pelvis, moved by yaw (forward) and roll (up), plus for the right.
+fn hip_of(side: Side, middle: Point, rider: &Rider, lengths: &Lengths, rotation: Degrees) -> Point {
+    let aside = match side {
+        Side::Left => -lengths.hip_aside_mm.0,
+        Side::Right => lengths.hip_aside_mm.0,
+    };
+    let (yaw, _) = rider.pelvis.yaw_deg.sin_cos();
+    let (roll, _) = rider.pelvis.roll_deg.sin_cos();
+    middle + Point::new(aside * yaw, aside * roll).turned(-rotation)
+}
+
+fn leg_input<'a>(scene: &'a Scene, setup: &'a Setup, upper: &Upper, side: Side) -> LegInput<'a> {
+    LegInput {
+        side,
+        hip: hip_of(
+            side,
+            upper.points.hip,
+            scene.rider,
+            scene.lengths,
+            scene.rotation,
+        ),
+        shoulder: upper.points.shoulder,
+        elbow: upper.points.elbow,
+        pelvis: upper.pelvis_deg,
+        lengths: scene.lengths.legs.of(side),
+        pedalling: setup.pedalling.of(side),
+        seen: *scene.seen.of(side),
+        response: scene.rider.pitch_response_deg_per_mm,
+        seat_angle: scene.input.frame.seat_angle_deg,
+        rotation: scene.rotation,
+        detail: scene.detail,
+    }
+}
+
+/// A rider's upper body at rest on a bike.
+pub(crate) struct Seated {
+    bike: BikePoints,
+    seat: Seat,
+    upper: Upper,
+}
+
+impl Seated {
+    /// `None` when the saddle has no place.
+    pub(crate) fn of(
+        input: &ForeseeInput,
+        rider: &Rider,
+        lengths: &Lengths,
+        setup: &Setup,
+        rotation: Degrees,
+    ) -> Option<Self> {
+        let bike = BikePoints::of(&input.frame, setup)?;
+        let seat = Seat::of(input, rider, setup, &bike, rotation);
+        let upper = upper(&seat.upper, lengths);
+        Some(Self { bike, seat, upper })
+    }
+
+    /// The rider's own foot pattern, observed at the hip-to-axle distance this setup gives.
+    pub(crate) fn observe(
+        &self,
+        rider: &Rider,
+        lengths: &Lengths,
+        setup: &Setup,
+    ) -> Sides<PitchSeen> {
+        let none = Degrees(0.0);
+        Sides::from_fn(|side| PitchSeen {
+            pitch: *rider.pitch.of(side),
+            hip_to_axle_mm: hip_to_axle(
+                hip_of(side, self.upper.points.hip, rider, lengths, none),
+                setup.pedalling.of(side).crank_mm,
+                none,
+            ),
+        })
+    }
 }
 
 /// The rider's own pattern, observed at the hip-to-axle distance this setup gives.
-pub(crate) fn observe(
-    input: &ForeseeInput,
-    lengths: &Lengths,
-    setup: &Setup,
-) -> Option<Sides<PitchSeen>> {
-    let bike = BikePoints::of(&input.frame, setup)?;
-    let hip = seat(input, lengths, setup, &bike).points.hip;
-    Some(Sides::from_fn(|side| PitchSeen {
-        pitch: *input.rider.pitch.of(side),
-        hip_to_axle_mm: hip_to_axle(hip, setup.pedalling.of(side).crank_mm),
-    }))
+pub(crate) fn observe(input: &ForeseeInput, lengths: &Lengths) -> Option<Sides<PitchSeen>> {
+    let (rider, setup) = (&input.rider, &input.setup);
+    let seated = Seated::of(input, rider, lengths, setup, Degrees(0.0))?;
+    Some(seated.observe(rider, lengths, setup))
 }

@@ -1,9 +1,10 @@
 //! Every output before and after, ordered by how much it matters.
 
 use super::Position;
+use super::band::Bands;
 use crate::bike::Kind;
 use crate::judge::{Mark, Output, ranges};
-use crate::measure::{Conventions, Unit, written};
+use crate::measure::{Unit, written};
 use crate::units::Side;
 use serde::{Deserialize, Serialize};
 
@@ -25,9 +26,12 @@ pub struct Row {
     pub before: f64,
     /// After them.
     pub after: f64,
+    /// One standard deviation of the value after; none in foresight stored before bands were worked out.
+    #[serde(default)]
+    pub band: Option<f64>,
     /// After minus before.
     pub change: f64,
-    /// The spread of the change.
+    /// One standard deviation of the change, with the least difference worth telling.
     pub spread: f64,
     /// Whether the change is more than the spread; less is no difference.
     pub moved: bool,
@@ -35,22 +39,19 @@ pub struct Row {
     pub mark: Option<Mark>,
 }
 
-/// Every output, the largest change against its spread first; among equals what is out of range first, then in the
-/// order of a fit.
-pub(crate) fn rows(
-    before: &Position,
-    after: &Position,
-    kind: Kind,
-    conventions: &Conventions,
-) -> Vec<Row> {
+/// Every output this bike and rider have, those that stand for themselves first, of these the largest change against
+/// its spread; among equals what is out of range first, then in the order of a fit.
+pub(crate) fn rows(before: &Position, after: &Position, bands: &Bands, kind: Kind) -> Vec<Row> {
     let mut rows: Vec<Row> = Output::ALL
         .iter()
-        .flat_map(|output| output_rows(*output, before, after, kind, conventions))
+        .flat_map(|output| output_rows(*output, before, after, bands, kind))
         .collect();
     rows.sort_by(|a, b| {
         let weight = |row: &Row| (row.change / row.spread).abs();
-        weight(b)
-            .total_cmp(&weight(a))
+        b.output
+            .is_main()
+            .cmp(&a.output.is_main())
+            .then(weight(b).total_cmp(&weight(a)))
             .then(b.mark.is_some().cmp(&a.mark.is_some()))
     });
     rows
@@ -60,17 +61,14 @@ fn output_rows(
     output: Output,
     before: &Position,
     after: &Position,
+    bands: &Bands,
     kind: Kind,
-    conventions: &Conventions,
 ) -> Vec<Row> {
     let spec = output.spec();
-    let at = |side| {
-        (
-            output.of(before, side, conventions),
-            output.of(after, side, conventions),
-        )
+    let at = |side| output.of(before, side).zip(output.of(after, side));
+    let Some((left, right)) = at(Side::Left).zip(at(Side::Right)) else {
+        return Vec::new();
     };
-    let (left, right) = (at(Side::Left), at(Side::Right));
     let same = written(left.0) == written(right.0) && written(left.1) == written(right.1);
     let sides = if !spec.per_side || same {
         vec![(None, right)]
@@ -79,8 +77,10 @@ fn output_rows(
     };
     sides
         .into_iter()
-        .map(|(side, (before, after))| {
-            let change = after - before;
+        .map(|(side, (before_value, after_value))| {
+            let band = bands.of(output, side.unwrap_or(Side::Right));
+            let change = after_value - before_value;
+            let spread = band.change.hypot(spec.noise);
             Row {
                 output,
                 side,
@@ -88,17 +88,20 @@ fn output_rows(
                     || spec.label.to_owned(),
                     |side| format!("{}, {}", spec.label, side.word()),
                 ),
-                convention: output.convention(conventions).to_owned(),
-                unit: output.unit(conventions),
-                before,
-                after,
+                convention: output.convention(after),
+                unit: output.unit(&after.conventions),
+                before: before_value,
+                after: after_value,
+                band: Some(band.after),
                 change,
-                spread: spec.noise,
-                moved: change.abs() >= spec.noise,
+                spread,
+                moved: change.abs() >= spread,
                 mark: ranges(kind)
                     .iter()
-                    .find(|range| range.output == output)
-                    .and_then(|range| range.mark(after, side)),
+                    .find(|range| {
+                        range.output == output && range.hands.is_none_or(|h| h == after.hands)
+                    })
+                    .and_then(|range| range.mark(after_value, side)),
             }
         })
         .collect()

@@ -3,7 +3,7 @@
 use super::{Output, Range, ranges};
 use crate::bike::Kind;
 use crate::foresee::Position;
-use crate::measure::{Conventions, written};
+use crate::measure::written;
 use crate::units::Side;
 use serde::{Deserialize, Serialize};
 
@@ -80,23 +80,25 @@ impl Range {
 }
 
 /// Every mark of a position. Sides that read the same to a tenth are marked once.
-pub fn marks(position: &Position, kind: Kind, conventions: &Conventions) -> Vec<Mark> {
+pub fn marks(position: &Position, kind: Kind) -> Vec<Mark> {
     let mut marks = Vec::new();
     for range in ranges(kind) {
-        for (side, value) in side_values(range.output, position, conventions) {
+        if range.hands.is_some_and(|place| place != position.hands) {
+            continue;
+        }
+        for (side, value) in side_values(range.output, position) {
             marks.extend(range.mark(value, side));
         }
     }
     marks
 }
 
-/// The value of an output: once, or left and right where they differ as written.
-pub(crate) fn side_values(
-    output: Output,
-    position: &Position,
-    conventions: &Conventions,
-) -> Vec<(Option<Side>, f64)> {
-    let [left, right] = Side::BOTH.map(|side| output.of(position, side, conventions));
+/// The value of an output: once, or left and right where they differ as written; empty where there is none.
+pub(crate) fn side_values(output: Output, position: &Position) -> Vec<(Option<Side>, f64)> {
+    let [left, right] = Side::BOTH.map(|side| output.of(position, side));
+    let Some((left, right)) = left.zip(right) else {
+        return Vec::new();
+    };
     if !output.spec().per_side || written(left) == written(right) {
         vec![(None, right)]
     } else {
@@ -132,7 +134,7 @@ mod tests {
 
     #[test]
     fn every_range_lies_inside_its_outer_range() {
-        for range in ranges(Kind::Road) {
+        for range in Kind::ALL.into_iter().flat_map(ranges) {
             assert!(range.outer_low <= range.low && range.low < range.high);
             assert!(range.high <= range.outer_high, "{range:?}");
         }

@@ -1,7 +1,7 @@
 //! What a position answers: the outputs a fitter reads, one row each.
 
 use crate::foresee::Position;
-use crate::measure::{Conventions, Unit};
+use crate::measure::{Convention, Conventions, Unit};
 use crate::units::Side;
 use serde::{Deserialize, Serialize};
 
@@ -17,8 +17,8 @@ pub struct OutputSpec {
     pub convention: &'static str,
     /// Its unit.
     pub unit: Unit,
-    /// The spread a foreseen change of a usual step carries (house choice): changes are ordered by how far they
-    /// exceed it.
+    /// The least difference worth telling (house choice): added to the band of a foreseen change, by which changes are
+    /// ordered.
     pub noise: f64,
     /// The spread of one reading of it: tape ± 2 mm, goniometer or film ± 3° (workshop rule).
     pub reading_spread: f64,
@@ -53,8 +53,16 @@ macro_rules! outputs {
                         unit: Unit::$unit,
                         noise: $noise,
                         reading_spread: if matches!(Unit::$unit, Unit::Deg) { 3.0 } else { 2.0 },
-                        seen_min: if matches!(Unit::$unit, Unit::Deg) { -30.0 } else { -600.0 },
-                        seen_max: if matches!(Unit::$unit, Unit::Deg) { 190.0 } else { 1200.0 },
+                        seen_min: match Unit::$unit {
+                            Unit::Deg => -30.0,
+                            Unit::Percent => -100.0,
+                            _ => -600.0,
+                        },
+                        seen_max: match Unit::$unit {
+                            Unit::Deg => 190.0,
+                            Unit::Percent => 200.0,
+                            _ => 1200.0,
+                        },
                         per_side: $sides,
                     },)*
                 }
@@ -66,62 +74,152 @@ macro_rules! outputs {
 outputs! {
     KneeAtFullReach "knee_at_full_reach_deg" "Knee at full reach" "smallest flexion of the stroke" Deg 0.5 true;
     KneeMostBent "knee_most_bent_deg" "Knee most bent" "largest flexion of the stroke" Deg 0.5 true;
+    KneeAtTop "knee_at_top_deg" "Knee at the top" "flexion at crank 0" Deg 0.5 true;
+    KneeForward "knee_forward_deg" "Knee with crank forward" "flexion at crank 90" Deg 0.5 true;
+    KneeAtBottom "knee_at_bottom_deg" "Knee at the bottom" "flexion at crank 180" Deg 0.5 true;
+    KneeInLine "knee_in_line_deg" "Knee in line" "flexion, crank in line with the seat tube" Deg 0.5 true;
     KneeOverAxle "knee_over_axle_mm" "Knee over axle" "knee centre, crank level forward" Mm 2.0 true;
+    KneecapOverAxle "kneecap_over_axle_mm" "Kneecap over axle" "front of the kneecap, crank level forward" Mm 2.0 true;
+    TendonOverAxle "tendon_over_axle_mm" "Knee tendon over axle" "below the kneecap, crank level forward" Mm 2.0 true;
+    ShinOverAxle "shin_over_axle_mm" "Shin bump over axle" "top of the shin, crank level forward" Mm 2.0 true;
     HipClosed "hip_closed_deg" "Hip at its most closed" "shoulder–hip–knee" Deg 0.5 true;
+    HipOpen "hip_open_deg" "Hip at its most open" "shoulder–hip–knee" Deg 0.5 true;
     HipFlexion "hip_flexion_deg" "Hip flexion" "against the pelvis, largest" Deg 0.5 true;
     AnkleSmallest "ankle_smallest_deg" "Ankle at its most closed" "shank to sole" Deg 1.0 true;
-    Torso "torso_deg" "Torso" "hands on the hoods" Deg 0.5 false;
+    AnkleLargest "ankle_largest_deg" "Ankle at its most open" "shank to sole" Deg 1.0 true;
+    Torso "torso_deg" "Torso" "above horizontal" Deg 0.5 false;
     Shoulder "shoulder_deg" "Shoulder" "hip–shoulder–elbow" Deg 0.5 false;
+    ShoulderToWrist "shoulder_to_wrist_deg" "Shoulder to wrist" "hip–shoulder–wrist" Deg 0.5 false;
     Elbow "elbow_deg" "Elbow" "flexion" Deg 1.0 false;
     SaddleHeight "saddle_height" "Saddle height" "" Mm 2.0 false;
     Setback "setback" "Setback" "" Mm 2.0 false;
+    SeatAngle "seat_angle_deg" "Effective seat angle" "of the sit reference" Deg 0.2 false;
+    SetbackOnGrade "setback_on_grade_mm" "Setback on the grade" "as felt, BB to the sit reference" Mm 2.0 false;
     Drop "drop" "Drop" "" Mm 2.0 false;
-    BbToHood "bb_to_hood_mm" "BB to hood" "horizontal" Mm 2.0 false;
-    SaddleToHood "saddle_to_hood_mm" "Saddle to hood" "sit reference to hood, horizontal" Mm 2.0 false;
+    DropShare "drop_share_percent" "Drop as a share" "of straight saddle height" Percent 0.3 false;
+    BbToHand "bb_to_hand" "BB to hand" "" Mm 2.0 false;
+    BbToHandUp "bb_to_hand_up_mm" "BB to hand, up" "vertical, to hood, grip or pad" Mm 2.0 false;
+    SaddleToHand "saddle_to_hand" "Saddle to hand" "" Mm 2.0 false;
+    SaddleToHandByTrunk "saddle_to_hand_by_trunk_percent" "Saddle to hand by trunk" "horizontal, as a share of the trunk" Percent 0.5 false;
+    GripLength "grip_length_mm" "Grip length" "BB straight to the midpoint between the grips" Mm 2.0 false;
     KneeToElbow "knee_to_elbow_mm" "Knee to elbow" "least distance" Mm 3.0 true;
     KneeToTrunk "knee_to_trunk_mm" "Knee to trunk" "least distance" Mm 3.0 true;
+    ToeClearance "toe_clearance_mm" "Toe to front wheel" "crank forward, positive = clear" Mm 2.0 true;
+    PedalLean "pedal_lean_deg" "Lean at pedal strike" "pedal down, at sag" Deg 0.5 true;
+    Standover "standover_clearance_mm" "Standover" "barefoot inseam over the top tube" Mm 3.0 false;
+    PostExposed "post_exposed_mm" "Post exposed" "seat tube to saddle clamp" Mm 2.0 false;
+    PostInserted "post_inserted_mm" "Post inserted" "inside the seat tube" Mm 2.0 false;
+    RailPlace "rail_place_mm" "Clamp on the rails" "ahead of their middle" Mm 2.0 false;
+    FrontShare "front_share_percent" "Front wheel's share" "estimate, whole stroke" Percent 0.3 false;
+    HandLoad "hand_load_n" "Hand load" "estimate, both hands together" N 5.0 false;
 }
 
 impl Output {
-    /// Its value in a position; `side` matters only where it is per side.
-    pub fn of(self, position: &Position, side: Side, conventions: &Conventions) -> f64 {
+    /// Whether it stands for itself: the others are the same measure in another convention, or matter only near a
+    /// limit, and come after.
+    pub fn is_main(self) -> bool {
+        matches!(
+            self,
+            Self::KneeAtFullReach
+                | Self::KneeMostBent
+                | Self::KneeOverAxle
+                | Self::HipClosed
+                | Self::HipFlexion
+                | Self::AnkleSmallest
+                | Self::Torso
+                | Self::Shoulder
+                | Self::Elbow
+                | Self::SaddleHeight
+                | Self::Setback
+                | Self::Drop
+                | Self::BbToHand
+                | Self::SaddleToHand
+                | Self::KneeToElbow
+                | Self::KneeToTrunk
+                | Self::HandLoad
+        )
+    }
+
+    /// Its value in a position, `None` where this bike or rider has none; `side` matters only where it is per side.
+    pub fn of(self, position: &Position, side: Side) -> Option<f64> {
         let leg = position.legs.of(side);
+        let conventions = &position.conventions;
         let dimensions = &position.dimensions;
-        match self {
+        let clearances = &position.clearances;
+        let perch = &clearances.perch;
+        Some(match self {
             Self::KneeAtFullReach => leg.knee.smallest_deg.0,
             Self::KneeMostBent => leg.knee.largest_deg.0,
+            Self::KneeAtTop => leg.knee.at_0_deg.0,
+            Self::KneeForward => leg.knee.at_90_deg.0,
+            Self::KneeAtBottom => leg.knee.at_180_deg.0,
+            Self::KneeInLine => leg.knee.in_line_deg.0,
             Self::KneeOverAxle => leg.knee_over_axle.centre_mm.0,
+            Self::KneecapOverAxle => leg.knee_over_axle.kneecap_front_mm.0,
+            Self::TendonOverAxle => leg.knee_over_axle.tendon_mm.0,
+            Self::ShinOverAxle => leg.knee_over_axle.shin_bump_mm.0,
             Self::HipClosed => leg.hip_closed_deg.0,
+            Self::HipOpen => leg.hip_open_deg.0,
             Self::HipFlexion => leg.hip_flexion_deg.0,
             Self::AnkleSmallest => leg.ankle_smallest_deg.0,
+            Self::AnkleLargest => leg.ankle_largest_deg.0,
             Self::Torso => position.upper.torso_deg.0,
             Self::Shoulder => position.upper.shoulder_deg.0,
+            Self::ShoulderToWrist => position.upper.shoulder_to_wrist_deg.0,
             Self::Elbow => position.upper.elbow_deg.0,
-            Self::SaddleHeight => dimensions.get(conventions.saddle_height),
-            Self::Setback => dimensions.get(conventions.setback),
-            Self::Drop => dimensions.get(conventions.drop),
-            Self::BbToHood => dimensions.bb_to_hood_mm.0,
-            Self::SaddleToHood => dimensions.saddle_to_hood_mm.0,
+            Self::SaddleHeight => dimensions.get(conventions.saddle_height)?,
+            Self::Setback => dimensions.get(conventions.setback)?,
+            Self::SeatAngle => dimensions.get(Convention::SetbackSeatAngle)?,
+            Self::SetbackOnGrade => position.setback_on_grade_mm?.0,
+            Self::Drop => dimensions.get(conventions.drop)?,
+            Self::DropShare => dimensions.get(Convention::DropShare)?,
+            Self::BbToHand => dimensions.get(conventions.bb_to_hand)?,
+            Self::BbToHandUp => position.bike.hand.y,
+            Self::SaddleToHand => dimensions.get(conventions.saddle_to_hand)?,
+            Self::SaddleToHandByTrunk => position.saddle_to_hand_by_trunk_percent,
+            Self::GripLength => dimensions.get(Convention::GripLength)?,
             Self::KneeToElbow => leg.clearance.knee_to_elbow_mm.0,
             Self::KneeToTrunk => leg.clearance.knee_to_trunk_mm.0,
-        }
+            Self::ToeClearance => clearances.toe_mm.of(side).0,
+            Self::PedalLean => (*clearances.pedal_lean_deg.of(side))?.0,
+            Self::Standover => clearances.standover_mm?.0,
+            Self::PostExposed => perch.exposed_mm.0,
+            Self::PostInserted => perch.inserted_mm?.0,
+            Self::RailPlace => perch.clamp_ahead_mm?.0,
+            Self::FrontShare => position.loads?.front_share_percent,
+            Self::HandLoad => position.loads?.hand_load_n?,
+        })
     }
 
-    /// The words of its convention, the chosen one where the fitter chooses.
-    pub fn convention(self, conventions: &Conventions) -> &'static str {
+    /// The convention a fitter chooses it in, where there is a choice.
+    fn chosen(self, conventions: &Conventions) -> Option<Convention> {
         match self {
-            Self::SaddleHeight => conventions.saddle_height.words(),
-            Self::Setback => conventions.setback.words(),
-            Self::Drop => conventions.drop.words(),
-            _ => self.spec().convention,
+            Self::SaddleHeight => Some(conventions.saddle_height),
+            Self::Setback => Some(conventions.setback),
+            Self::Drop => Some(conventions.drop),
+            Self::BbToHand => Some(conventions.bb_to_hand),
+            Self::SaddleToHand => Some(conventions.saddle_to_hand),
+            _ => None,
         }
     }
 
-    /// Its unit: setback may be chosen as an angle.
+    /// The words of its convention, the chosen one where the fitter chooses; angles of the upper body name the place
+    /// of the hands.
+    pub fn convention(self, position: &Position) -> String {
+        let words = self
+            .chosen(&position.conventions)
+            .map_or(self.spec().convention, Convention::words);
+        match self {
+            Self::Torso | Self::Shoulder | Self::ShoulderToWrist | Self::Elbow => {
+                format!("{words}, on the {}", position.hands.word())
+            }
+            _ => words.to_owned(),
+        }
+    }
+
+    /// Its unit: setback may be chosen as an angle, drop as a share.
     pub fn unit(self, conventions: &Conventions) -> Unit {
-        match self {
-            Self::Setback => conventions.setback.unit(),
-            _ => self.spec().unit,
-        }
+        self.chosen(conventions)
+            .map_or(self.spec().unit, Convention::unit)
     }
 }

@@ -5,7 +5,9 @@ mod convention;
 mod quantity;
 mod reading;
 
-pub use convention::{Companions, Convention, Conventions, sit_reference};
+pub use convention::{
+    Along, Companions, Convention, Conventions, From, HandLine, SitReference, Spot, sit_reference,
+};
 pub(crate) use quantity::written;
 pub use quantity::{Quantity, Refusal, Spec, Unit};
 pub use reading::{Method, Reading};

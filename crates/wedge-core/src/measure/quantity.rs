@@ -17,6 +17,10 @@ pub enum Unit {
     W,
     /// Revolutions a minute.
     Rpm,
+    /// Newtons.
+    N,
+    /// Hundredths.
+    Percent,
 }
 
 impl Unit {
@@ -28,6 +32,8 @@ impl Unit {
             Self::Kg => " kg",
             Self::W => " W",
             Self::Rpm => " rpm",
+            Self::N => " N",
+            Self::Percent => " %",
         }
     }
 }
@@ -140,16 +146,24 @@ catalogue! {
     AnkleHeight "ankle_height_mm" "Ankle height" "floor to ankle joint" Mm 30.0..150.0 step 2.0 / 1.0 err 3.0 sides;
     FootLength "foot_length_mm" "Foot length" "heel to longest toe" Mm 180.0..360.0 step 2.0 / 1.0 err 2.0 sides;
 
+    HipLimit "hip_limit_deg" "Hip limit" "lying, bent knee raised until the pelvis rolls" Deg 60.0..160.0 step 5.0 / 1.0 err 3.0 sides;
+
     SaddleHeight "saddle_height_mm" "Saddle height" "" Mm 350.0..1050.0 step 5.0 / 1.0 err 2.0;
     Setback "setback_mm" "Setback" "" Mm -200.0..450.0 step 5.0 / 1.0 err 2.0;
     Tilt "tilt_deg" "Saddle tilt" "front up is positive" Deg -20.0..20.0 step 1.0 / 0.5 err 0.5;
     Drop "drop_mm" "Drop" "" Mm -400.0..400.0 step 5.0 / 1.0 err 2.0;
-    BbToHood "bb_to_hood_mm" "BB to hood" "horizontal" Mm 200.0..900.0 step 5.0 / 1.0 err 2.0;
+    BbToHand "bb_to_hand_mm" "BB to hand" "horizontal" Mm 150.0..1000.0 step 5.0 / 1.0 err 2.0;
+    BbToHandUp "bb_to_hand_up_mm" "BB to hand, up" "vertical" Mm 200.0..1200.0 step 5.0 / 1.0 err 2.0;
+    SaddleToHand "saddle_to_hand_mm" "Saddle to hand" "" Mm 150.0..1200.0 step 5.0 / 1.0 err 2.0;
+    GripLength "grip_length_mm" "Grip length" "BB straight to the midpoint between the grips, in side view" Mm 300.0..1200.0 step 5.0 / 1.0 err 2.0;
     Crank "crank_mm" "Crank" "BB centre to pedal axle" Mm 100.0..220.0 step 2.5 / 2.5 err 0.2 sides;
     CleatSetback "cleat_setback_mm" "Cleat" "pedal axle behind the first metatarsal joint" Mm -20.0..90.0 step 2.0 / 1.0 err 2.0 sides;
     PedalStack "pedal_stack_mm" "Pedal stack" "axle centre to sole" Mm 0.0..60.0 step 1.0 / 0.5 err 0.5 sides;
     Sole "sole_mm" "Sole" "under the foot at the cleat" Mm 0.0..60.0 step 1.0 / 0.5 err 1.0 sides;
+    Footbed "footbed_mm" "Footbed" "thicker than the shoe's own" Mm -5.0..20.0 step 1.0 / 0.5 err 0.5 sides;
     Shim "shim_mm" "Shim" "under the cleat" Mm 0.0..40.0 step 1.0 / 0.5 err 0.5 sides;
+    PedalOut "pedal_out_mm" "Pedal's outer end" "from the bike's mid-plane" Mm 90.0..260.0 step 1.0 / 1.0 err 1.0 sides;
+    PedalBelow "pedal_below_mm" "Pedal's lower edge" "below the axle centre" Mm 0.0..40.0 step 1.0 / 0.5 err 0.5 sides;
     SpacersBelow "spacers_below_mm" "Spacers" "below the stem" Mm 0.0..120.0 step 5.0 / 1.0 err 0.5;
     SpacersAbove "spacers_above_mm" "Spacers above" "above the stem" Mm 0.0..120.0 step 5.0 / 1.0 err 0.5;
     Stem "stem_mm" "Stem" "steerer axis to bar clamp centre" Mm 0.0..180.0 step 10.0 / 5.0 err 1.0;
@@ -157,13 +171,37 @@ catalogue! {
     StemClamp "stem_clamp_mm" "Stem clamp height" "along the steerer" Mm 20.0..80.0 step 1.0 / 0.5 err 0.5;
     Cover "cover_mm" "Top cover" "headset cover above the head tube" Mm 0.0..60.0 step 1.0 / 0.5 err 0.5;
     BarWidth "bar_width_mm" "Bar width" "centre to centre at the hoods" Mm 300.0..600.0 step 10.0 / 5.0 err 1.0;
-    BarReach "bar_reach_mm" "Bar reach" "" Mm 40.0..140.0 step 5.0 / 1.0 err 1.0;
-    BarDrop "bar_drop_mm" "Bar drop" "" Mm 60.0..200.0 step 5.0 / 1.0 err 1.0;
-    BarRoll "bar_roll_deg" "Bar roll" "of the bar's reach, front up is positive" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5;
+    BarReach "bar_reach_mm" "Bar reach" "bar clamp centre forward to the bend" Mm 0.0..200.0 step 5.0 / 1.0 err 1.0;
+    BarDrop "bar_drop_mm" "Bar drop" "bar top down to the drops" Mm 60.0..200.0 step 5.0 / 1.0 err 1.0;
+    BarRoll "bar_roll_deg" "Bar roll" "front up is positive" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5;
     HoodForward "hood_forward_mm" "Hood forward" "hand point ahead of the bar's bend" Mm -40.0..90.0 step 5.0 / 1.0 err 2.0;
     HoodRise "hood_rise_mm" "Hood rise" "hand point above the bar's bend" Mm -40.0..90.0 step 5.0 / 1.0 err 2.0;
+    DropsAngle "drops_angle_deg" "Drops" "lower part of the drops against the bar's reach" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5;
+    EndsAngle "ends_angle_deg" "Upright ends" "against the upright to the bar's reach" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5;
+    RampAngle "ramp_angle_deg" "Ramp" "the ramp against the bar's reach" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5;
+    FlatWidth "flat_bar_width_mm" "Bar width" "end to end, as sold" Mm 350.0..900.0 step 10.0 / 5.0 err 1.0;
+    BarRise "bar_rise_mm" "Bar rise" "clamp centre up to the grips" Mm -40.0..200.0 step 5.0 / 1.0 err 1.0;
+    Backsweep "backsweep_deg" "Backsweep" "grips backwards" Deg 0.0..90.0 step 1.0 / 0.5 err 1.0;
+    Upsweep "upsweep_deg" "Upsweep" "grips upwards" Deg -20.0..45.0 step 1.0 / 0.5 err 1.0;
+    GripFromEnd "grip_from_end_mm" "Grip centre" "from the bar's end" Mm 20.0..160.0 step 5.0 / 1.0 err 1.0;
+    BendFromCentre "bend_from_centre_mm" "Bend" "from the bar's centre to where the bend starts" Mm 0.0..250.0 step 5.0 / 1.0 err 1.0;
+    GripRise "grip_rise_mm" "Base-bar grip" "above the bar clamp centre" Mm -150.0..100.0 step 5.0 / 1.0 err 2.0;
+    PadForward "pad_forward_mm" "Pad forward" "bar clamp centre to the pad's centre, horizontal" Mm -150.0..200.0 step 5.0 / 1.0 err 1.0;
+    PadRise "pad_rise_mm" "Pad bracket" "bar clamp centre to the pad's surface without its spacers" Mm 0.0..150.0 step 5.0 / 1.0 err 1.0;
+    PadSpacers "pad_spacers_mm" "Pad spacers" "under the pads" Mm 0.0..150.0 step 5.0 / 1.0 err 0.5;
+    PadLength "pad_length_mm" "Pad length" "rear edge to front edge" Mm 50.0..300.0 step 5.0 / 1.0 err 1.0;
+    PadSpacing "pad_spacing_mm" "Pad spacing" "centre to centre" Mm 60.0..400.0 step 5.0 / 1.0 err 1.0;
+    PadTilt "pad_tilt_deg" "Pad tilt" "front up is positive" Deg -15.0..45.0 step 1.0 / 0.5 err 0.5;
     SaddleLength "saddle_length_mm" "Saddle length" "nose to tail" Mm 180.0..340.0 step 5.0 / 1.0 err 1.0;
     NoseToSit "nose_to_sit_mm" "Nose to sit reference" "to where the saddle is 80 mm wide" Mm 40.0..280.0 step 5.0 / 1.0 err 1.0;
+    NoseToMark "nose_to_mark_mm" "Nose to own mark" "to the fitter's own mark" Mm 0.0..320.0 step 5.0 / 1.0 err 1.0;
+    SaddleStack "saddle_stack_mm" "Saddle stack" "rails to the top at the sit reference" Mm 20.0..100.0 step 1.0 / 0.5 err 1.0;
+    SaddleTop "saddle_top_mm" "Highest point" "above the sit reference" Mm 0.0..40.0 step 1.0 / 0.5 err 1.0;
+    RailMiddle "rail_middle_mm" "Rail middle" "ahead of the sit reference" Mm -60.0..100.0 step 1.0 / 1.0 err 2.0;
+    Rail "rail_mm" "Clampable rail" "length the clamp may take" Mm 20.0..120.0 step 5.0 / 1.0 err 1.0;
+    PostSetback "post_setback_mm" "Post setback" "clamp behind the post's axis" Mm -40.0..60.0 step 5.0 / 1.0 err 1.0;
+    PostLength "post_length_mm" "Post length" "clamp to lower end" Mm 100.0..600.0 step 5.0 / 1.0 err 1.0;
+    PostInsertion "post_insertion_mm" "Post insertion" "the least the makers ask for" Mm 30.0..250.0 step 5.0 / 1.0 err 1.0;
 
     FrameReach "frame_reach_mm" "Frame reach" "BB to top of the head tube, horizontal" Mm 250.0..600.0 step 5.0 / 1.0 err 2.0;
     FrameStack "frame_stack_mm" "Frame stack" "BB to top of the head tube, vertical" Mm 400.0..800.0 step 5.0 / 1.0 err 2.0;
@@ -177,6 +215,10 @@ catalogue! {
     WheelRadius "wheel_radius_mm" "Wheel radius" "axle to ground, tyre on" Mm 220.0..400.0 step 1.0 / 1.0 err 2.0;
     LowerStack "lower_stack_mm" "Lower headset stack" "" Mm 0.0..40.0 step 1.0 / 0.5 err 0.5;
     Steerer "steerer_mm" "Steerer length" "crown to cut end" Mm 100.0..450.0 step 1.0 / 1.0 err 1.0;
+    Tyre "tyre_mm" "Tyre width" "of its section" Mm 18.0..130.0 step 1.0 / 1.0 err 1.0;
+    Sag "sag_mm" "BB sag" "how far the BB sinks under the rider" Mm 0.0..120.0 step 5.0 / 1.0 err 5.0;
+    Standover "standover_mm" "Standover" "ground to the top tube where the rider stands" Mm 400.0..950.0 step 5.0 / 1.0 err 3.0;
+    BikeMass "bike_mass_kg" "Bike mass" "" Kg 4.0..40.0 step 0.5 / 0.1 err 0.5;
 
     Power "power_w" "Power" "held during the test" W 20.0..2000.0 step 10.0 / 1.0 err 5.0;
     Cadence "cadence_rpm" "Cadence" "held during the test" Rpm 20.0..200.0 step 5.0 / 1.0 err 1.0;
@@ -233,6 +275,8 @@ mod tests {
                 Unit::Kg => "_kg",
                 Unit::W => "_w",
                 Unit::Rpm => "_rpm",
+                Unit::N => "_n",
+                Unit::Percent => "_percent",
             };
             assert!(quantity.key().ends_with(unit_in_key), "{quantity:?}");
             let json = serde_json::to_string(quantity).unwrap();

@@ -1,6 +1,6 @@
 //! A reading: never a bare number.
 
-use super::{Convention, Quantity, Refusal};
+use super::{Convention, Quantity, Refusal, SitReference};
 use crate::units::Side;
 use serde::{Deserialize, Serialize};
 
@@ -36,6 +36,9 @@ pub struct Reading {
     /// The convention, for quantities that have several; the house's when left out.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub convention: Option<Convention>,
+    /// Which point of the saddle it went to; the house's when left out.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub sit_reference: Option<SitReference>,
     /// The side, for quantities the body or bike has twice; both when left out.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub side: Option<Side>,
@@ -51,6 +54,7 @@ impl Reading {
             quantity,
             value,
             convention: None,
+            sit_reference: None,
             side: None,
             method: Method::default(),
         }
@@ -81,6 +85,8 @@ impl Reading {
                     )
                 })
             }
+            Some(Convention::DropShare) => (!(-50.0..=50.0).contains(&self.value))
+                .then(|| Refusal::new(pointer, "A drop is −50 to 50 % of the saddle height")),
             _ => self.quantity.refuse(self.value, &pointer),
         });
         if self.side.is_some() && !self.quantity.spec().per_side {

@@ -24,6 +24,8 @@ mod share {
     pub(super) const HIP_RISE: f64 = 0.034;
     /// Typical inseam.
     pub(super) const INSEAM: f64 = 0.475;
+    /// Middle of the pelvis to each hip joint.
+    pub(super) const HIP_ASIDE: f64 = 0.05;
 }
 
 /// Spreads (one standard deviation) of the lengths, mm. House choices, the calibration's priors.
@@ -71,6 +73,9 @@ measured! {
         ankle_height_mm: Option<Millimetres> = AnkleHeight,
         /// Heel to longest toe.
         foot_length_mm: Option<Millimetres> = FootLength,
+        /// How far the hip folds on the table, against the pelvis.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        hip_limit_deg: Option<Degrees> = HipLimit,
     }
 }
 
@@ -94,6 +99,41 @@ impl Default for FootPitch {
             mean_deg: Degrees(20.0),
             amp_deg: Degrees(12.0),
             peak_deg: Degrees(270.0),
+        }
+    }
+}
+
+/// How a pelvis sits and leans, the house's until it is seen.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields, default)]
+pub struct Pelvis {
+    /// Forward pitch at an upright torso.
+    pub zero_deg: Degrees,
+    /// How much of the torso's lean the pelvis takes.
+    pub share: f64,
+    /// Roll, right hip up positive.
+    pub roll_deg: Degrees,
+    /// Yaw, right hip forward positive.
+    pub yaw_deg: Degrees,
+    /// Hip joint over the sit reference, square to the pelvis; from stature when left out.
+    pub rise_mm: Option<Millimetres>,
+    /// Hip joint ahead of the sit reference, along the pelvis.
+    pub forward_mm: Millimetres,
+    /// How far ahead of the sit reference the rider sits, along the saddle: riding on the nose.
+    pub sits_forward_mm: Millimetres,
+}
+
+impl Default for Pelvis {
+    fn default() -> Self {
+        Self {
+            zero_deg: Degrees(0.0),
+            share: 0.5,
+            roll_deg: Degrees(0.0),
+            yaw_deg: Degrees(0.0),
+            rise_mm: None,
+            forward_mm: Millimetres(0.0),
+            sits_forward_mm: Millimetres(0.0),
         }
     }
 }
@@ -163,7 +203,7 @@ const ANKLE_TO_BALL: f64 = 0.48;
 
 impl LegLengths {
     /// Ankle joint to first metatarsal joint, along the foot.
-    pub(crate) fn ankle_to_ball(&self) -> f64 {
+    pub fn ankle_to_ball(&self) -> f64 {
         ANKLE_TO_BALL * self.foot_length.value_mm.0
     }
 }
@@ -192,6 +232,8 @@ pub struct Lengths {
     pub hip_rise_mm: Millimetres,
     /// One standard deviation of the hip's rise.
     pub hip_rise_spread_mm: Millimetres,
+    /// Middle of the pelvis to each hip joint.
+    pub hip_aside_mm: Millimetres,
 }
 
 impl Lengths {
@@ -272,6 +314,7 @@ impl Lengths {
             head_out_mm: Millimetres(share::HEAD_OUT * stature),
             hip_rise_mm: Millimetres(share::HIP_RISE * stature),
             hip_rise_spread_mm: Millimetres(spread::HIP_RISE),
+            hip_aside_mm: Millimetres(share::HIP_ASIDE * stature),
         }
     }
 }

@@ -12,6 +12,8 @@ use std::sync::LazyLock;
 const STEPS: u32 = 360;
 /// Degrees between the poses that are drawn.
 const POSE_EVERY: usize = 5;
+/// Degrees between the steps of a coarse stroke.
+const COARSE_EVERY: usize = 15;
 /// The highest mean pitch a rider points the toes to.
 const HIGHEST_PITCH_DEG: f64 = 40.0;
 
@@ -41,6 +43,37 @@ pub(crate) struct LegInput<'a> {
     /// Degrees of mean pitch a mm of hip-to-axle distance beyond the one it was observed at.
     pub(crate) response: f64,
     pub(crate) seat_angle: Degrees,
+    /// How far the whole position is turned forward about the BB: the foot's pattern turns with it.
+    pub(crate) rotation: Degrees,
+    pub(crate) detail: Detail,
+}
+
+/// How finely a stroke is stepped.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Detail {
+    /// Whole degrees, with poses to draw.
+    Fine,
+    /// Every 15°, without poses. Differences of two such strokes are nearly as good as those of fine ones, since an
+    /// extreme hardly changes around where it is reached.
+    Coarse,
+}
+
+impl Detail {
+    fn step(self) -> usize {
+        match self {
+            Self::Fine => 1,
+            Self::Coarse => COARSE_EVERY,
+        }
+    }
+}
+
+/// Where the joints of a leg are on average over the stroke, for the centre of mass.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub(crate) struct MeanLeg {
+    pub(crate) hip: Point,
+    pub(crate) knee: Point,
+    pub(crate) ankle: Point,
+    pub(crate) ball: Point,
 }
 
 /// Knee flexion over the stroke, 0 = straight.
@@ -129,8 +162,12 @@ pub struct Leg {
     pub knee_over_axle: KneeOverAxle,
     /// How close limbs come.
     pub clearance: Clearance,
+    /// How far ahead of the pedal axle the foot's toe is, the foot level.
+    pub toe_ahead_mm: Millimetres,
     /// Every 5° of crank from top dead centre: 72 poses.
     pub poses: Vec<LegPose>,
+    #[serde(skip)]
+    pub(crate) mean: MeanLeg,
 }
 
 /// A crank angle with its sine and cosine.
@@ -160,9 +197,10 @@ fn axle_at(crank: Millimetres, turned: Turned) -> Point {
     Point::new(crank.0 * turned.sin, crank.0 * turned.cos)
 }
 
-/// Hip joint to pedal axle at bottom dead centre.
-pub(crate) fn hip_to_axle(hip: Point, crank: Millimetres) -> Millimetres {
-    Millimetres(hip.distance(axle_at(crank, Turned::at(CrankAngle::BOTTOM))))
+/// Hip joint to pedal axle at bottom dead centre; in a position turned forward, at the same place of its stroke.
+pub(crate) fn hip_to_axle(hip: Point, crank: Millimetres, rotation: Degrees) -> Millimetres {
+    let bottom = CrankAngle(CrankAngle::BOTTOM.0 + rotation.0);
+    Millimetres(hip.distance(axle_at(crank, Turned::at(bottom))))
 }
 
 /// The foot on its pedal: a rigid shape turned by the pitch.
@@ -173,8 +211,9 @@ struct Foot {
     peak: (f64, f64),
     /// Ankle behind and above the axle, foot level.
     ankle: Point,
-    /// Heel and toe at the sole, foot level.
+    /// Heel, first metatarsal joint and toe at the sole, foot level.
     heel: Point,
+    ball: Point,
     toe: Point,
 }
 
@@ -191,9 +230,10 @@ impl Foot {
                 mean_deg: mean,
                 ..input.seen.pitch
             },
-            peak: input.seen.pitch.peak_deg.sin_cos(),
+            peak: (input.seen.pitch.peak_deg + input.rotation).sin_cos(),
             ankle: Point::new(-behind, sole + input.lengths.ankle_height.value_mm.0),
             heel: Point::new(heel, sole),
+            ball: Point::new(input.pedalling.cleat_setback_mm.0, sole),
             toe: Point::new(heel + foot, sole),
         }
     }
@@ -214,14 +254,16 @@ impl Foot {
         self.at(turned).place(self.ankle)
     }
 
-    /// The whole stroke in whole degrees.
-    fn round(&self) -> Vec<Pedalled> {
+    /// The whole stroke.
+    fn round(&self, detail: Detail) -> Vec<Pedalled> {
         TURN.iter()
+            .step_by(detail.step())
             .map(|turned| {
                 let at = self.at(*turned);
                 Pedalled {
                     angle: turned.angle,
                     ankle: at.place(self.ankle),
+                    ball: at.place(self.ball),
                     sole: at.sole(),
                 }
             })
@@ -234,6 +276,7 @@ impl Foot {
 struct Pedalled {
     angle: CrankAngle,
     ankle: Point,
+    ball: Point,
     sole: Point,
 }
 
@@ -312,15 +355,16 @@ fn worst(chain: &Chain, round: &[Pedalled]) -> (f64, CrankAngle) {
         })
 }
 
-/// Solves one leg over the stroke in whole degrees.
+/// Solves one leg over the stroke.
 pub(crate) fn leg(input: &LegInput) -> Leg {
     let chain = Chain {
         hip: input.hip,
         thigh: input.lengths.thigh.value_mm.0,
         shank: input.lengths.shank.value_mm.0,
     };
-    let hip_to_axle_mm = hip_to_axle(input.hip, input.pedalling.crank_mm);
+    let hip_to_axle_mm = hip_to_axle(input.hip, input.pedalling.crank_mm, input.rotation);
     let asked = input.seen.pitch.mean_deg
+        + input.rotation
         + Degrees(input.response * (hip_to_axle_mm - input.seen.hip_to_axle_mm).0);
     let (foot, round, reach) = reached(input, &chain, asked);
     let round = Round::of(input, &chain, &round);
@@ -352,11 +396,16 @@ pub(crate) fn leg(input: &LegInput) -> Leg {
             knee_to_elbow_mm: Millimetres(round.knee_to_elbow),
             knee_to_trunk_mm: Millimetres(round.knee_to_trunk),
         },
-        poses: TURN
-            .iter()
-            .step_by(POSE_EVERY)
-            .map(|turned| pose(&chain, &foot, *turned))
-            .collect(),
+        toe_ahead_mm: Millimetres(foot.toe.x),
+        poses: match input.detail {
+            Detail::Coarse => Vec::new(),
+            Detail::Fine => TURN
+                .iter()
+                .step_by(POSE_EVERY)
+                .map(|turned| pose(&chain, &foot, *turned))
+                .collect(),
+        },
+        mean: round.mean,
     }
 }
 
@@ -365,9 +414,10 @@ fn reached(input: &LegInput, chain: &Chain, asked: Degrees) -> (Foot, Vec<Pedall
     let name = input.side.word();
     let at = |mean: f64| Foot::of(input, Degrees(mean));
     // The response is linear, a foot is not: past the highest pitch it stops, and that is said.
-    let start = asked.0.min(HIGHEST_PITCH_DEG);
+    let highest = HIGHEST_PITCH_DEG + input.rotation.0;
+    let start = asked.0.min(highest);
     let foot = at(start);
-    let round = foot.round();
+    let round = foot.round(input.detail);
     let too_close = round
         .iter()
         .map(|at| chain.folded(at.ankle))
@@ -377,17 +427,10 @@ fn reached(input: &LegInput, chain: &Chain, asked: Degrees) -> (Foot, Vec<Pedall
             "the {name} leg cannot fold enough over the top, by {} mm",
             written(too_close)
         );
-        return (
-            foot,
-            round,
-            Reach::Folded {
-                by_mm: Millimetres(too_close),
-                words,
-            },
-        );
+        return (foot, round, Reach::folded(too_close, words));
     }
     if worst(chain, &round).0 <= 0.0 {
-        let reach = if asked.0 > HIGHEST_PITCH_DEG {
+        let reach = if asked.0 > highest {
             Reach::Adapted {
                 words: format!("the {name} toes point as far as they go"),
             }
@@ -397,12 +440,12 @@ fn reached(input: &LegInput, chain: &Chain, asked: Degrees) -> (Foot, Vec<Pedall
         return (foot, round, reach);
     }
     let (mut short, mut enough) = (start, start);
-    while enough < HIGHEST_PITCH_DEG {
-        enough = (enough + 1.0).min(HIGHEST_PITCH_DEG);
-        if worst(chain, &at(enough).round()).0 <= 0.0 {
+    while enough < highest {
+        enough = (enough + 1.0).min(highest);
+        if worst(chain, &at(enough).round(input.detail)).0 <= 0.0 {
             for _ in 0..20 {
                 let middle = f64::midpoint(short, enough);
-                if worst(chain, &at(middle).round()).0 <= 0.0 {
+                if worst(chain, &at(middle).round(input.detail)).0 <= 0.0 {
                     enough = middle;
                 } else {
                     short = middle;
@@ -414,27 +457,20 @@ fn reached(input: &LegInput, chain: &Chain, asked: Degrees) -> (Foot, Vec<Pedall
                 written(asked.0)
             );
             let foot = at(enough);
-            let round = foot.round();
+            let round = foot.round(input.detail);
             return (foot, round, Reach::Adapted { words });
         }
         short = enough;
     }
-    let foot = at(HIGHEST_PITCH_DEG);
-    let round = foot.round();
+    let foot = at(highest);
+    let round = foot.round(input.detail);
     let (by, angle) = worst(chain, &round);
     let words = format!(
         "the {name} leg is {} mm short of the pedal at crank {}°",
         written(by),
         written(angle.0)
     );
-    (
-        foot,
-        round,
-        Reach::Beyond {
-            by_mm: Millimetres(by),
-            words,
-        },
-    )
+    (foot, round, Reach::beyond(by, words))
 }
 
 /// Extremes of one turn, kept as cosines so that each costs one arc cosine at the end.
@@ -448,6 +484,7 @@ struct Round {
     ankle_open: f64,
     knee_to_elbow: f64,
     knee_to_trunk: f64,
+    mean: MeanLeg,
 }
 
 impl Round {
@@ -462,16 +499,30 @@ impl Round {
             ankle_open: 1.0,
             knee_to_elbow: f64::INFINITY,
             knee_to_trunk: f64::INFINITY,
+            mean: MeanLeg {
+                hip: input.hip,
+                ..MeanLeg::default()
+            },
         };
+        let part = 1.0 / f64::from(u32::try_from(stroke.len()).unwrap_or(STEPS));
         let trunk = input.shoulder - input.hip;
         let trunk = trunk * (1.0 / trunk.length().max(1e-9));
-        for &Pedalled { angle, ankle, sole } in stroke {
+        for &Pedalled {
+            angle,
+            ankle,
+            ball,
+            sole,
+        } in stroke
+        {
             let flexion = chain.cos_flexion(ankle);
             if flexion > round.knee_straightest.0 {
                 round.knee_straightest = (flexion, angle);
             }
             round.knee_most_bent = round.knee_most_bent.min(flexion);
             let knee = chain.knee(ankle);
+            round.mean.knee = round.mean.knee + knee * part;
+            round.mean.ankle = round.mean.ankle + ankle * part;
+            round.mean.ball = round.mean.ball + ball * part;
             let thigh = (knee - chain.hip) * (1.0 / chain.thigh);
             let hip = thigh.dot(trunk).clamp(-1.0, 1.0);
             round.hip_closed = round.hip_closed.max(hip);

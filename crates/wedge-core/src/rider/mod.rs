@@ -2,13 +2,16 @@
 
 mod body;
 mod leg;
+mod load;
 mod reach;
 mod upper;
 
-pub use body::{Body, FootPitch, LegBody, LegLengths, Length, Lengths, Source};
+pub use body::{Body, FootPitch, LegBody, LegLengths, Length, Lengths, Pelvis, Source};
 pub use leg::{Clearance, Knee, KneeOverAxle, Leg, LegPose, PitchSeen};
+pub use load::Loads;
 pub use reach::Reach;
 pub use upper::{Upper, UpperPoints};
 
-pub(crate) use leg::{LegInput, hip_to_axle, leg};
-pub(crate) use upper::{UpperInput, upper};
+pub(crate) use leg::{Detail, LegInput, hip_to_axle, leg};
+pub(crate) use load::LoadInput;
+pub(crate) use upper::{Contact, UpperInput, upper};

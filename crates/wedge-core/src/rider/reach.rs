@@ -32,6 +32,20 @@ pub enum Reach {
 }
 
 impl Reach {
+    pub(crate) fn beyond(by: f64, words: String) -> Self {
+        Self::Beyond {
+            by_mm: Millimetres(by),
+            words,
+        }
+    }
+
+    pub(crate) fn folded(by: f64, words: String) -> Self {
+        Self::Folded {
+            by_mm: Millimetres(by),
+            words,
+        }
+    }
+
     /// Whether the contact point is met at all.
     pub fn is_met(&self) -> bool {
         matches!(self, Self::Within | Self::Adapted { .. })

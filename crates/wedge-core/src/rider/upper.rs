@@ -1,19 +1,20 @@
 //! Pelvis, trunk and arms: where the hip, shoulder and elbow come to rest between saddle and hand.
 
-use super::{Lengths, Reach};
+use super::{Lengths, Pelvis, Reach};
+use crate::bike::HandPlace;
 use crate::measure::written;
 use crate::plane::{Point, angle_at, root};
 use crate::units::{Degrees, Millimetres};
 use serde::{Deserialize, Serialize};
 
-/// How the pelvis follows the torso: `φ = share × (90 − torso)` (house).
-const PELVIS_SHARE: f64 = 0.5;
 /// Share of the hand from wrist to grip (house).
 const GRIP_IN_HAND: f64 = 0.36;
 /// Above this torso the elbow gives way instead.
 const UPRIGHT_DEG: f64 = 85.0;
-/// The lowest torso on the hoods before the arms are beyond reach.
+/// The lowest torso before the arms are beyond reach.
 const LOWEST_DEG: f64 = 0.0;
+/// The lowest torso on pads.
+const LOWEST_ON_PADS_DEG: f64 = -5.0;
 /// The straightest elbow a rider holds.
 const STRAIGHTEST_ELBOW_DEG: f64 = 5.0;
 /// The most an elbow folds.
@@ -21,15 +22,26 @@ const MOST_ELBOW_DEG: f64 = 150.0;
 /// The head stands this much above the torso's direction.
 const HEAD_UP_DEG: f64 = 20.0;
 
+/// What the arms hold or rest on.
+#[derive(Debug, Clone, Copy)]
+pub(crate) enum Contact {
+    /// The hands hold a point.
+    Hand(Point),
+    /// The elbows rest on a point, the forearms running on at this tilt.
+    Elbow(Point, Degrees),
+}
+
 /// Where the upper body meets the bike.
 #[derive(Debug, Clone, Copy)]
 pub(crate) struct UpperInput {
     pub(crate) sit: Point,
-    pub(crate) hand: Point,
-    /// Distance between the hands.
-    pub(crate) hand_spacing: Option<Millimetres>,
+    pub(crate) contact: Contact,
+    pub(crate) place: HandPlace,
+    /// Distance between the hands, or between the elbows on pads.
+    pub(crate) spacing: Option<Millimetres>,
     /// The elbow flexion the rider rests at.
     pub(crate) elbow: Degrees,
+    pub(crate) pelvis: Pelvis,
 }
 
 /// The upper body's points.
@@ -50,7 +62,7 @@ pub struct UpperPoints {
     pub head: Point,
 }
 
-/// The upper body at rest on saddle and hoods.
+/// The upper body at rest between saddle and bar.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Upper {
@@ -118,83 +130,101 @@ impl Arm {
     }
 }
 
-/// The pelvis' forward pitch at this torso.
-fn pelvis(torso: f64) -> Degrees {
-    Degrees(PELVIS_SHARE * (90.0 - torso))
+/// Pelvis and trunk over a sit reference.
+struct Seat {
+    sit: Point,
+    pelvis: Pelvis,
+    rise: f64,
+    trunk: Millimetres,
 }
 
-/// Hip joint over the sit reference: `(u sin φ, u cos φ)` with the pelvis pitched by φ.
-fn hip(sit: Point, rise: Millimetres, torso: f64) -> Point {
-    let (sin, cos) = pelvis(torso).sin_cos();
-    sit + Point::new(rise.0 * sin, rise.0 * cos)
+impl Seat {
+    fn of(input: &UpperInput, lengths: &Lengths) -> Self {
+        Self {
+            sit: input.sit,
+            pelvis: input.pelvis,
+            rise: input.pelvis.rise_mm.unwrap_or(lengths.hip_rise_mm).0,
+            trunk: lengths.trunk.value_mm,
+        }
+    }
+
+    /// The pelvis' forward pitch at this torso: `φ = φ₀ + share × (90 − torso)` (house).
+    fn pitch(&self, torso: f64) -> Degrees {
+        self.pelvis.zero_deg + Degrees(self.pelvis.share * (90.0 - torso))
+    }
+
+    /// Middle of the hip joints: `sit + (f cos φ + u sin φ, −f sin φ + u cos φ)`.
+    fn hip(&self, torso: f64) -> Point {
+        let (sin, cos) = self.pitch(torso).sin_cos();
+        let ahead = self.pelvis.forward_mm.0;
+        self.sit + Point::new(ahead * cos + self.rise * sin, self.rise * cos - ahead * sin)
+    }
+
+    fn shoulder(&self, torso: f64) -> Point {
+        self.hip(torso) + Point::polar(self.trunk, Degrees(torso))
+    }
 }
 
 /// Solves torso and elbow.
 ///
-/// Torso is the root of `|hand − shoulder(torso)| = arm`, the upper of two where there are two. Above 85° torso is
-/// held and the elbow gives; when the hand is too far the elbow straightens only as much as needed, down to 5°;
-/// beyond that the arms are beyond reach by the millimetres still missing.
+/// Torso is the root of `|contact − shoulder(torso)| = arm`, the upper of two where there are two. With the hands on
+/// the bar, above 85° torso is held and the elbow gives; when the hand is too far the elbow straightens only as much
+/// as needed, down to 5°; beyond that the arms are beyond reach by the millimetres still missing. On pads the arm is
+/// the upper arm alone.
 pub(crate) fn upper(input: &UpperInput, lengths: &Lengths) -> Upper {
-    let arm = Arm::of(lengths, input.hand_spacing);
-    let shoulder_at = |torso: f64| {
-        hip(input.sit, lengths.hip_rise_mm, torso)
-            + Point::polar(lengths.trunk.value_mm, Degrees(torso))
-    };
-    let distance = |torso: f64| input.hand.distance(shoulder_at(torso));
+    let seat = Seat::of(input, lengths);
+    match input.contact {
+        Contact::Hand(hand) => on_hands(input, lengths, &seat, hand),
+        Contact::Elbow(elbow, tilt) => on_pads(input, lengths, &seat, elbow, tilt),
+    }
+}
+
+fn on_hands(input: &UpperInput, lengths: &Lengths, seat: &Seat, hand: Point) -> Upper {
+    let arm = Arm::of(lengths, input.spacing);
+    let place = input.place.word();
+    let distance = |torso: f64| hand.distance(seat.shoulder(torso));
     let rest = arm.planar(input.elbow);
 
     let (torso, elbow, reach) = if distance(UPRIGHT_DEG) <= rest {
         let wanted = distance(UPRIGHT_DEG);
-        let closest = arm.planar(Degrees(MOST_ELBOW_DEG));
-        let missing = closest - wanted;
+        let missing = arm.planar(Degrees(MOST_ELBOW_DEG)) - wanted;
         if missing > 0.0 {
             let words = format!(
-                "the hands are {} mm too close to the body",
+                "the {place} are {} mm too close to the body",
                 written(missing)
             );
             (
                 UPRIGHT_DEG,
                 Degrees(MOST_ELBOW_DEG),
-                Reach::Folded {
-                    by_mm: Millimetres(missing),
-                    words,
-                },
+                Reach::folded(missing, words),
             )
         } else {
             (UPRIGHT_DEG, arm.elbow_for(wanted), Reach::Within)
         }
-    } else if let Some(torso) = upper_root(&distance, rest) {
+    } else if let Some(torso) = upper_root(&distance, rest, LOWEST_DEG) {
         (torso, input.elbow, Reach::Within)
     } else {
-        let (torso, nearest) = closest_torso(&distance);
+        let (torso, nearest) = closest_torso(&distance, LOWEST_DEG);
         let straight = Degrees(STRAIGHTEST_ELBOW_DEG);
         let missing = nearest - arm.planar(straight);
         if missing > 0.0 {
-            let words = format!("the arms are {} mm short of the hoods", written(missing));
-            (
-                torso,
-                straight,
-                Reach::Beyond {
-                    by_mm: Millimetres(missing),
-                    words,
-                },
-            )
+            let words = format!("the arms are {} mm short of the {place}", written(missing));
+            (torso, straight, Reach::beyond(missing, words))
         } else {
             let elbow = arm.elbow_for(nearest);
             let words = format!(
-                "the hoods are reached only with elbows at {}°",
+                "the {place} are reached only with elbows at {}°",
                 written(elbow.0)
             );
             (torso, elbow, Reach::Adapted { words })
         }
     };
 
-    let hip = hip(input.sit, lengths.hip_rise_mm, torso);
-    let shoulder = shoulder_at(torso);
+    let shoulder = seat.shoulder(torso);
     let shorter = arm.foreshortening(elbow);
     let (elbow_point, hand) = bend(
         shoulder,
-        input.hand,
+        hand,
         arm.upper * shorter,
         arm.fore * shorter,
         arm.planar(elbow),
@@ -202,17 +232,77 @@ pub(crate) fn upper(input: &UpperInput, lengths: &Lengths) -> Upper {
     let to_hand = hand - elbow_point;
     let wrist =
         elbow_point + to_hand * (lengths.forearm.value_mm.0 * shorter / to_hand.length().max(1e-9));
+    rest_at(
+        seat,
+        lengths,
+        torso,
+        elbow,
+        reach,
+        [elbow_point, wrist, hand],
+    )
+}
+
+fn on_pads(
+    input: &UpperInput,
+    lengths: &Lengths,
+    seat: &Seat,
+    elbow: Point,
+    tilt: Degrees,
+) -> Upper {
+    let arm = Arm::of(lengths, input.spacing);
+    // The upper arm in the plane of the side view: elbows inside the shoulders shorten it.
+    let upper_arm = (arm.upper.powi(2) - arm.apart.powi(2)).max(0.0).sqrt();
+    let distance = |torso: f64| elbow.distance(seat.shoulder(torso));
+    let (torso, reach) = if distance(UPRIGHT_DEG) <= upper_arm {
+        let missing = upper_arm - distance(UPRIGHT_DEG);
+        let words = format!("the pads are {} mm too close to the body", written(missing));
+        (UPRIGHT_DEG, Reach::folded(missing, words))
+    } else if let Some(torso) = upper_root(&distance, upper_arm, LOWEST_ON_PADS_DEG) {
+        (torso, Reach::Within)
+    } else {
+        let (torso, nearest) = closest_torso(&distance, LOWEST_ON_PADS_DEG);
+        let missing = nearest - upper_arm;
+        let words = format!("the elbows are {} mm short of the pads", written(missing));
+        (torso, Reach::beyond(missing, words))
+    };
+    let shoulder = seat.shoulder(torso);
+    let span = elbow - shoulder;
+    // Where the elbow really gets to: on the pad when it reaches.
+    let elbow_point = shoulder + span * (upper_arm / span.length().max(1e-9));
+    let wrist = elbow_point + Point::polar(lengths.forearm.value_mm, tilt);
+    let hand = elbow_point + Point::polar(Millimetres(arm.fore), tilt);
+    let flexion = Degrees(180.0) - angle_at(elbow_point, shoulder, hand);
+    rest_at(
+        seat,
+        lengths,
+        torso,
+        flexion,
+        reach,
+        [elbow_point, wrist, hand],
+    )
+}
+
+/// The upper body at a torso, with elbow, wrist and hand where they are.
+fn rest_at(
+    seat: &Seat,
+    lengths: &Lengths,
+    torso: f64,
+    elbow_deg: Degrees,
+    reach: Reach,
+    [elbow, wrist, hand]: [Point; 3],
+) -> Upper {
+    let (hip, shoulder) = (seat.hip(torso), seat.shoulder(torso));
     Upper {
         torso_deg: Degrees(torso),
-        pelvis_deg: pelvis(torso),
-        elbow_deg: elbow,
-        shoulder_deg: angle_at(shoulder, hip, elbow_point),
+        pelvis_deg: seat.pitch(torso),
+        elbow_deg,
+        shoulder_deg: angle_at(shoulder, hip, elbow),
         shoulder_to_wrist_deg: angle_at(shoulder, hip, wrist),
         reach,
         points: UpperPoints {
             hip,
             shoulder,
-            elbow: elbow_point,
+            elbow,
             wrist,
             hand,
             head: shoulder + Point::polar(lengths.head_out_mm, Degrees(torso + HEAD_UP_DEG)),
@@ -220,28 +310,32 @@ pub(crate) fn upper(input: &UpperInput, lengths: &Lengths) -> Upper {
     }
 }
 
-/// The largest torso at which the hand is `rest` away, walking down from upright in whole degrees.
-fn upper_root(distance: &impl Fn(f64) -> f64, rest: f64) -> Option<f64> {
+/// Steps of the walk down from upright: the distance to the contact has one valley, so no two roots hide in one but
+/// around its bottom.
+const WALK_DEG: f64 = 5.0;
+
+/// The largest torso at which the contact is `rest` away, walking down from upright.
+fn upper_root(distance: &impl Fn(f64) -> f64, rest: f64, lowest: f64) -> Option<f64> {
     let beyond = |torso: f64| distance(torso) - rest;
     let mut above = UPRIGHT_DEG;
-    while above > LOWEST_DEG {
-        let below = (above - 1.0).max(LOWEST_DEG);
+    while above > lowest {
+        let below = (above - WALK_DEG).max(lowest);
         if beyond(below) <= 0.0 {
             return root(below, above, beyond);
         }
         above = below;
     }
-    // Two roots may hide inside one whole degree, around the torso that comes nearest.
-    let (nearest, closest) = closest_torso(distance);
+    // Two roots may hide inside one step, around the torso that comes nearest.
+    let (nearest, closest) = closest_torso(distance, lowest);
     (closest <= rest)
         .then(|| root(nearest, UPRIGHT_DEG, beyond))
         .flatten()
 }
 
-/// The torso that brings the shoulder nearest the hand, and how near: whole degrees, then a golden-section search.
-fn closest_torso(distance: &impl Fn(f64) -> f64) -> (f64, f64) {
-    let mut best = (LOWEST_DEG, distance(LOWEST_DEG));
-    let mut torso = LOWEST_DEG;
+/// The torso that brings the shoulder nearest the contact, and how near: whole degrees, then a golden-section search.
+fn closest_torso(distance: &impl Fn(f64) -> f64, lowest: f64) -> (f64, f64) {
+    let mut best = (lowest, distance(lowest));
+    let mut torso = lowest;
     while torso < UPRIGHT_DEG {
         torso += 1.0;
         let here = distance(torso);
@@ -249,10 +343,7 @@ fn closest_torso(distance: &impl Fn(f64) -> f64) -> (f64, f64) {
             best = (torso, here);
         }
     }
-    let (mut low, mut high) = (
-        (best.0 - 1.0).max(LOWEST_DEG),
-        (best.0 + 1.0).min(UPRIGHT_DEG),
-    );
+    let (mut low, mut high) = ((best.0 - 1.0).max(lowest), (best.0 + 1.0).min(UPRIGHT_DEG));
     let golden = (5.0_f64.sqrt() - 1.0) / 2.0;
     for _ in 0..40 {
         let (a, b) = (high - golden * (high - low), low + golden * (high - low));
@@ -293,15 +384,63 @@ mod tests {
     }
 
     fn rest_on(hand: Point) -> Upper {
+        rest(Contact::Hand(hand), HandPlace::Hoods)
+    }
+
+    fn rest(contact: Contact, place: HandPlace) -> Upper {
         upper(
             &UpperInput {
                 sit: Point::new(-212.0, 718.0),
-                hand,
-                hand_spacing: None,
+                contact,
+                place,
+                spacing: None,
                 elbow: Degrees(20.0),
+                pelvis: Pelvis::default(),
             },
             &lengths(),
         )
+    }
+
+    #[test]
+    fn golden_hip_over_a_pitched_pelvis() {
+        // φ = 30 + .5 × (90 − 30) = 60°; u 60, f 20: (20 × .5 + 60 × .8660, −20 × .8660 + 60 × .5) = (61.9615, 12.6795).
+        let seat = Seat {
+            sit: Point::default(),
+            pelvis: Pelvis {
+                zero_deg: Degrees(30.0),
+                forward_mm: Millimetres(20.0),
+                ..Pelvis::default()
+            },
+            rise: 60.0,
+            trunk: Millimetres(500.0),
+        };
+        assert!((seat.pitch(30.0).0 - 60.0).abs() < 1e-9);
+        assert!(seat.hip(30.0).distance(Point::new(61.9615, 12.6795)) < 1e-3);
+    }
+
+    #[test]
+    fn on_pads_the_upper_arm_alone_meets_the_elbow() {
+        let pad = Point::new(330.0, 620.0);
+        let rider = rest(Contact::Elbow(pad, Degrees(10.0)), HandPlace::Pads);
+        assert_eq!(rider.reach, Reach::Within);
+        assert!(rider.points.elbow.distance(pad) < 1e-6);
+        let upper_arm = rider.points.shoulder.distance(rider.points.elbow);
+        assert!((upper_arm - lengths().upper_arm.value_mm.0).abs() < 1e-6);
+        // The forearm runs on along the extension.
+        assert!(((rider.points.hand - pad).direction().0 - 10.0).abs() < 1e-9);
+        assert!(rider.torso_deg.0 < 30.0, "{}", rider.torso_deg.0);
+
+        let far = rest(
+            Contact::Elbow(Point::new(900.0, 500.0), Degrees(0.0)),
+            HandPlace::Pads,
+        );
+        let Reach::Beyond { by_mm, words } = &far.reach else {
+            panic!("{:?}", far.reach);
+        };
+        assert!(words.contains("short of the pads"), "{words}");
+        let gap = far.points.elbow.distance(Point::new(900.0, 500.0));
+        assert!((gap - by_mm.0).abs() < 1e-6);
+        assert!(far.torso_deg.0 >= LOWEST_ON_PADS_DEG);
     }
 
     #[test]

@@ -1,0 +1,72 @@
+//! Going lower, or leaning back, as one piece: the whole position turned rigidly about the BB.
+
+use super::position::{Position, Scene, observe};
+use super::{ForeseeInput, change, no_saddle};
+use crate::measure::Refusal;
+use crate::plane::Point;
+use crate::rider::{Detail, Lengths};
+use crate::units::Degrees;
+use serde::{Deserialize, Serialize};
+
+/// A position turned about the BB, and where its contact points go.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Rotation {
+    /// How far forward, front down positive.
+    pub by_deg: Degrees,
+    /// The position before.
+    pub before: Position,
+    /// The rider after: every joint angle as before. Its bike's points are those of the parts as they stand.
+    pub after: Position,
+    /// Where the sit reference should go.
+    pub sit: Point,
+    /// Saddle tilt after.
+    pub tilt_deg: Degrees,
+    /// Where hood, grip or the pad's centre should go.
+    pub hand: Point,
+}
+
+/// The most a position is turned at once (house choice).
+const MOST_DEG: f64 = 20.0;
+
+/// Turns the position the input's changes lead to by an angle, forward (front down) positive.
+///
+/// Every joint is turned rigidly about the BB: φ₀ grows by `(1 − share) × angle`, foot pitch mean and crank phase by
+/// the angle, so that the solver itself answers the same joint angles. The shift belongs to that position, not to the
+/// rider.
+pub fn rotate(input: &ForeseeInput, by: Degrees) -> Result<Rotation, Vec<Refusal>> {
+    input.check()?;
+    if by.0.is_nan() || by.0.abs() > MOST_DEG {
+        return Err(vec![Refusal::new(
+            "/rotation_deg",
+            format!("A position is turned by {MOST_DEG}° at the most"),
+        )]);
+    }
+    let lengths = Lengths::of(&input.rider.body, &input.rider.legs);
+    let seen = input
+        .observed
+        .pitch
+        .or_else(|| observe(input, &lengths))
+        .ok_or_else(no_saddle)?;
+    let setup = change::apply(input)?;
+    let turned = |rotation| {
+        let scene = Scene {
+            input,
+            rider: &input.rider,
+            lengths: &lengths,
+            seen: &seen,
+            rotation,
+            detail: Detail::Fine,
+        };
+        Position::of(&scene, &setup).ok_or_else(no_saddle)
+    };
+    let before = turned(Degrees(0.0))?;
+    Ok(Rotation {
+        by_deg: by,
+        sit: before.bike.sit.turned(-by),
+        tilt_deg: setup.saddle.tilt_deg - by,
+        hand: before.bike.hand.turned(-by),
+        after: turned(by)?,
+        before,
+    })
+}
