@@ -1,14 +1,17 @@
-//! One whole position: both legs, 360 steps each; and a whole foresight of one change.
+//! One whole position without and with bands; and whole foresights of changes.
 
 use criterion::{Criterion, criterion_group, criterion_main};
 use std::hint::black_box;
 use wedge_core::example;
-use wedge_core::foresee::{Change, foresee};
+use wedge_core::foresee::{Change, foresee, position};
 use wedge_core::measure::Quantity;
 
 fn benches(c: &mut Criterion) {
     let still = example::road();
-    c.bench_function("one position, both legs", |b| {
+    c.bench_function("one position, without bands", |b| {
+        b.iter(|| position(black_box(&still)));
+    });
+    c.bench_function("one position, with bands", |b| {
         b.iter(|| foresee(black_box(&still)));
     });
     let mut changed = example::road();
@@ -25,5 +28,5 @@ fn benches(c: &mut Criterion) {
     });
 }
 
-criterion_group!(position, benches);
-criterion_main!(position);
+criterion_group!(positions, benches);
+criterion_main!(positions);

@@ -51,7 +51,7 @@ fn anyone() -> impl Strategy<Value = ForeseeInput> {
                 }
                 for q in wedge_core::rider::LegBody::QUANTITIES {
                     let value = within(*q);
-                    if value > (q.spec().min + q.spec().max) / 2.0 {
+                    if value > f64::midpoint(q.spec().min, q.spec().max) {
                         input.rider.legs.of_mut(side).set(*q, value);
                     }
                 }

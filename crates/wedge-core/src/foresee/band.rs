@@ -4,6 +4,7 @@
 //! way on its own, and what that does to an output is added in squares (the doubts are taken as independent). Before
 //! and after are moved together, so a change has its own, smaller band: most doubts are the same on both sides of it.
 
+use super::Model;
 use super::input::{ForeseeInput, Rider};
 use super::position::{Position, Scene, Seated};
 use crate::bike::Setup;
@@ -59,31 +60,31 @@ fn doubts(sample: &Sample) -> Vec<(f64, Move)> {
         });
     }
     doubt(&mut all, lengths.trunk.spread_mm.0, |s, by| {
-        s.lengths.trunk.value_mm.0 += by
+        s.lengths.trunk.value_mm.0 += by;
     });
     doubt(&mut all, lengths.shoulder_breadth.spread_mm.0, |s, by| {
         s.lengths.shoulder_breadth.value_mm.0 += by;
     });
     doubt(&mut all, lengths.upper_arm.spread_mm.0, |s, by| {
-        s.lengths.upper_arm.value_mm.0 += by
+        s.lengths.upper_arm.value_mm.0 += by;
     });
     doubt(&mut all, lengths.forearm.spread_mm.0, |s, by| {
-        s.lengths.forearm.value_mm.0 += by
+        s.lengths.forearm.value_mm.0 += by;
     });
     doubt(&mut all, lengths.hip_rise_spread_mm.0, |s, by| {
-        s.lengths.hip_rise_mm.0 += by
+        s.lengths.hip_rise_mm.0 += by;
     });
     doubt(&mut all, spread::HIP_FORWARD_MM, |s, by| {
-        s.rider.pelvis.forward_mm.0 += by
+        s.rider.pelvis.forward_mm.0 += by;
     });
     doubt(&mut all, spread::PELVIS_SHARE, |s, by| {
-        s.rider.pelvis.share += by
+        s.rider.pelvis.share += by;
     });
     doubt(&mut all, spread::ELBOW_DEG, |s, by| {
-        s.rider.elbow_deg.0 += by
+        s.rider.elbow_deg.0 += by;
     });
     doubt(&mut all, spread::PITCH_RESPONSE, |s, by| {
-        s.rider.pitch_response_deg_per_mm += by
+        s.rider.pitch_response_deg_per_mm += by;
     });
     for side in Side::BOTH {
         let leg = lengths.legs.of(side);
@@ -169,11 +170,10 @@ impl Bands {
     }
 }
 
-/// Bands of the positions before and after. `seen` is the foot pitch the two answer to.
+/// Bands of the positions before and after.
 pub(crate) fn bands(
     input: &ForeseeInput,
-    lengths: &Lengths,
-    seen: &Sides<PitchSeen>,
+    Model { lengths, seen }: &Model,
     before: &Position,
     after_setup: &Setup,
 ) -> Bands {

@@ -2,7 +2,7 @@
 
 use super::Change;
 use crate::bike::{Frame, HandPlace, Kind, Setup};
-use crate::measure::{Conventions, Quantity, Reading, Refusal};
+use crate::measure::{Conventions, Quantity, Reading, Refusal, within};
 use crate::rider::{Body, FootPitch, LegBody, Pelvis, PitchSeen};
 use crate::units::{Degrees, Millimetres, Side, Sides};
 use serde::{Deserialize, Serialize};
@@ -190,85 +190,22 @@ impl ForeseeInput {
     }
 
     fn rider_refusals(&self) -> Vec<Refusal> {
-        let within = |pointer: String, value: f64, low: f64, high: f64, what: &str| {
-            (!(low..=high).contains(&value))
-                .then(|| Refusal::new(pointer, format!("{what} is {low} to {high}")))
-        };
         let mut all = Vec::new();
         all.extend(within(
-            "/rider/elbow_deg".into(),
+            "/rider/elbow_deg",
             self.rider.elbow_deg.0,
             5.0,
             120.0,
             "Elbow flexion at rest, in degrees,",
         ));
         all.extend(within(
-            "/rider/pitch_response_deg_per_mm".into(),
+            "/rider/pitch_response_deg_per_mm",
             self.rider.pitch_response_deg_per_mm,
             0.0,
             0.4,
             "The pitch response, in degrees a mm,",
         ));
-        let pelvis = &self.rider.pelvis;
-        for (key, value, low, high, what) in [
-            (
-                "zero_deg",
-                pelvis.zero_deg.0,
-                -40.0,
-                60.0,
-                "Pelvis pitch, upright, in degrees,",
-            ),
-            (
-                "share",
-                pelvis.share,
-                0.0,
-                1.0,
-                "The pelvis' share of the lean",
-            ),
-            (
-                "roll_deg",
-                pelvis.roll_deg.0,
-                -15.0,
-                15.0,
-                "Pelvis roll, in degrees,",
-            ),
-            (
-                "yaw_deg",
-                pelvis.yaw_deg.0,
-                -20.0,
-                20.0,
-                "Pelvis yaw, in degrees,",
-            ),
-            (
-                "rise_mm",
-                pelvis.rise_mm.map_or(60.0, |r| r.0),
-                0.0,
-                160.0,
-                "The hip over the saddle, in mm,",
-            ),
-            (
-                "forward_mm",
-                pelvis.forward_mm.0,
-                -80.0,
-                80.0,
-                "The hip ahead of the sit reference, in mm,",
-            ),
-            (
-                "sits_forward_mm",
-                pelvis.sits_forward_mm.0,
-                -100.0,
-                200.0,
-                "Sitting ahead of the sit reference, in mm,",
-            ),
-        ] {
-            all.extend(within(
-                format!("/rider/pelvis/{key}"),
-                value,
-                low,
-                high,
-                what,
-            ));
-        }
+        all.extend(self.rider.pelvis.refusals("/rider/pelvis"));
         let seen = self.observed.pitch.map(|p| {
             [
                 ("/observed/pitch/left", p.left),

@@ -65,20 +65,8 @@ const CRANK_AT_ONCE_MM: f64 = 5.0;
 /// accepted; a position out of reach is an answer.
 pub fn foresee(input: &ForeseeInput) -> Result<Foresight, Vec<Refusal>> {
     input.check()?;
-    let lengths = Lengths::of(&input.rider.body, &input.rider.legs);
-    let seen = input
-        .observed
-        .pitch
-        .or_else(|| position::observe(input, &lengths))
-        .ok_or_else(no_saddle)?;
-    let scene = Scene {
-        input,
-        rider: &input.rider,
-        lengths: &lengths,
-        seen: &seen,
-        rotation: Degrees(0.0),
-        detail: Detail::Fine,
-    };
+    let model = Model::of(input)?;
+    let scene = model.scene(input, Degrees(0.0));
     let at = |setup: &Setup| Position::of(&scene, setup).ok_or_else(no_saddle);
 
     let setup = change::apply(input)?;
@@ -89,24 +77,57 @@ pub fn foresee(input: &ForeseeInput) -> Result<Foresight, Vec<Refusal>> {
         at(&setup)?
     };
     let steerer = Steerer::budget(&input.frame, &setup.cockpit);
+    let bands = band::bands(input, &model, &before, &setup);
     Ok(Foresight {
         core_version: crate::VERSION.to_owned(),
         title: change::title(input, &setup),
         turns: change::turns(input, &setup),
         notes: notes(input, &setup, &before, &after, steerer.as_ref()),
         offers: offer::offers(&scene, &before, &setup, &after),
-        rows: row::rows(
-            &before,
-            &after,
-            &band::bands(input, &lengths, &seen, &before, &setup),
-            input.kind,
-        ),
-        lengths,
+        rows: row::rows(&before, &after, &bands, input.kind),
+        lengths: model.lengths,
         before,
         after,
         setup,
         steerer,
     })
+}
+
+/// The position as it stands, without changes, rows or bands: what a drawing needs.
+pub fn position(input: &ForeseeInput) -> Result<Position, Vec<Refusal>> {
+    input.check()?;
+    let model = Model::of(input)?;
+    Position::of(&model.scene(input, Degrees(0.0)), &input.setup).ok_or_else(no_saddle)
+}
+
+/// The rider as the linkage knows one: lengths, and the foot's pattern.
+struct Model {
+    lengths: Lengths,
+    seen: Sides<PitchSeen>,
+}
+
+impl Model {
+    /// Without an observed foot, its pattern is that of the setup before the changes.
+    fn of(input: &ForeseeInput) -> Result<Self, Vec<Refusal>> {
+        let lengths = Lengths::of(&input.rider.body, &input.rider.legs);
+        let seen = input
+            .observed
+            .pitch
+            .or_else(|| position::observe(input, &lengths))
+            .ok_or_else(no_saddle)?;
+        Ok(Self { lengths, seen })
+    }
+
+    fn scene<'a>(&'a self, input: &'a ForeseeInput, rotation: Degrees) -> Scene<'a> {
+        Scene {
+            input,
+            rider: &input.rider,
+            lengths: &self.lengths,
+            seen: &self.seen,
+            rotation,
+            detail: Detail::Fine,
+        }
+    }
 }
 
 /// Foot pitch as it stands in this setup: what later trials answer to until the foot is looked at again. `None` when

@@ -1,10 +1,8 @@
 //! Going lower, or leaning back, as one piece: the whole position turned rigidly about the BB.
 
-use super::position::{Position, Scene, observe};
-use super::{ForeseeInput, change, no_saddle};
+use super::{ForeseeInput, Model, Position, change, no_saddle};
 use crate::measure::Refusal;
 use crate::plane::Point;
-use crate::rider::{Detail, Lengths};
 use crate::units::Degrees;
 use serde::{Deserialize, Serialize};
 
@@ -42,24 +40,10 @@ pub fn rotate(input: &ForeseeInput, by: Degrees) -> Result<Rotation, Vec<Refusal
             format!("A position is turned by {MOST_DEG}° at the most"),
         )]);
     }
-    let lengths = Lengths::of(&input.rider.body, &input.rider.legs);
-    let seen = input
-        .observed
-        .pitch
-        .or_else(|| observe(input, &lengths))
-        .ok_or_else(no_saddle)?;
+    let model = Model::of(input)?;
     let setup = change::apply(input)?;
-    let turned = |rotation| {
-        let scene = Scene {
-            input,
-            rider: &input.rider,
-            lengths: &lengths,
-            seen: &seen,
-            rotation,
-            detail: Detail::Fine,
-        };
-        Position::of(&scene, &setup).ok_or_else(no_saddle)
-    };
+    let turned =
+        |rotation| Position::of(&model.scene(input, rotation), &setup).ok_or_else(no_saddle);
     let before = turned(Degrees(0.0))?;
     Ok(Rotation {
         by_deg: by,

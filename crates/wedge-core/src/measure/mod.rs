@@ -8,8 +8,8 @@ mod reading;
 pub use convention::{
     Along, Companions, Convention, Conventions, From, HandLine, SitReference, Spot, sit_reference,
 };
-pub(crate) use quantity::written;
 pub use quantity::{Quantity, Refusal, Spec, Unit};
+pub(crate) use quantity::{within, written};
 pub use reading::{Method, Reading};
 
 /// Declares a struct whose fields are measured quantities, with access by [`Quantity`].

@@ -245,6 +245,22 @@ impl Quantity {
     }
 }
 
+/// A refusal of a value that is not in the catalogue, outside `low` to `high`.
+pub(crate) fn within(
+    pointer: impl Into<String>,
+    value: f64,
+    low: f64,
+    high: f64,
+    what: &str,
+) -> Option<Refusal> {
+    (!(low..=high).contains(&value)).then(|| {
+        Refusal::new(
+            pointer,
+            format!("{what} is {} to {}", written(low), written(high)),
+        )
+    })
+}
+
 /// A number as a fitter writes it: one decimal at most, none when whole, a real minus sign.
 pub(crate) fn written(value: f64) -> String {
     let tenths = (value * 10.0).round() / 10.0 + 0.0;

@@ -4,7 +4,7 @@
 //! Motor Control of Human Movement*. Scaling by a measured inseam is a house choice: simple, and a little generous
 //! to shoulder height.
 
-use crate::measure::{Quantity, Refusal, measured};
+use crate::measure::{Quantity, Refusal, measured, within};
 use crate::units::{Degrees, Kilograms, Millimetres, Side, Sides};
 use serde::{Deserialize, Serialize};
 
@@ -135,6 +135,68 @@ impl Default for Pelvis {
             forward_mm: Millimetres(0.0),
             sits_forward_mm: Millimetres(0.0),
         }
+    }
+}
+
+impl Pelvis {
+    /// Everything that is outside what is allowed, each with its JSON pointer below `at`.
+    pub fn refusals(&self, at: &str) -> Vec<Refusal> {
+        [
+            (
+                "zero_deg",
+                self.zero_deg.0,
+                -40.0,
+                60.0,
+                "Pelvis pitch, upright, in degrees,",
+            ),
+            (
+                "share",
+                self.share,
+                0.0,
+                1.0,
+                "The pelvis' share of the lean",
+            ),
+            (
+                "roll_deg",
+                self.roll_deg.0,
+                -15.0,
+                15.0,
+                "Pelvis roll, in degrees,",
+            ),
+            (
+                "yaw_deg",
+                self.yaw_deg.0,
+                -20.0,
+                20.0,
+                "Pelvis yaw, in degrees,",
+            ),
+            (
+                "rise_mm",
+                self.rise_mm.unwrap_or_default().0,
+                0.0,
+                160.0,
+                "The hip over the saddle, in mm,",
+            ),
+            (
+                "forward_mm",
+                self.forward_mm.0,
+                -80.0,
+                80.0,
+                "The hip ahead of the sit reference, in mm,",
+            ),
+            (
+                "sits_forward_mm",
+                self.sits_forward_mm.0,
+                -100.0,
+                200.0,
+                "Sitting ahead of the sit reference, in mm,",
+            ),
+        ]
+        .into_iter()
+        .filter_map(|(key, value, low, high, what)| {
+            within(format!("{at}/{key}"), value, low, high, what)
+        })
+        .collect()
     }
 }
 
