@@ -29,9 +29,13 @@ fmt:
 	cargo fmt --all
 	npm run -s format --workspaces
 
-# The API's description and the client made from it, after a route or a type has changed.
+# The API's description, the client made from it and the schemas of the open formats, after a route or a type has changed.
 api:
 	cargo run -q -p wedge-server -- openapi > web/src/api/openapi.json
+	mkdir -p docs/schemas
+	cargo run -q -p wedge-server -- schema position > docs/schemas/wedge.position-1.schema.json
+	cargo run -q -p wedge-server -- schema rider > docs/schemas/wedge.rider-2.schema.json
+	cargo run -q -p wedge-server -- schema studio > docs/schemas/wedge.studio-1.schema.json
 	npm run -s api --workspace web
 
 web: packages

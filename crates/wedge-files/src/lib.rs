@@ -1,13 +1,20 @@
 //! Wedge's record as plain nouns, and the open files it is written to.
 //!
 //! The same nouns travel through files, the store and the API: [`Rider`], [`Bike`], [`Session`], [`Trial`]. A file is
-//! JSON with a `format` line; what is written reads back without loss, and a bad file names the path of what is wrong.
+//! JSON with a `format` line: [`RiderFile`], [`StudioFile`], [`PositionFile`]. What is written reads back without loss,
+//! files of earlier formats are read, and a bad file names the path of what is wrong.
 
+mod check;
+mod format;
+mod position_file;
 mod record;
 mod rider_file;
+mod upgrade;
 
+pub use format::{FileError, plain};
+pub use position_file::PositionFile;
 pub use record::{
     Bike, Entry, EntryBody, Outcome, ReadingRecord, Rider, Seen, Session, SessionState,
     SetupRecord, Trial, TrialForesight, Verdict,
 };
-pub use rider_file::{FileError, RiderFile};
+pub use rider_file::{RiderFile, StudioFile, read_riders};

@@ -3,8 +3,9 @@
 use jiff::Timestamp;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
+use std::collections::HashMap;
 use uuid::Uuid;
-use wedge_core::bike::{Frame, Kind, Setup};
+use wedge_core::bike::{Frame, HandPlace, Kind, Setup};
 use wedge_core::foresee::{self, Change, Effort, Foresight, Row, Turn};
 use wedge_core::judge::Output;
 use wedge_core::measure::{Conventions, Reading};
@@ -41,6 +42,20 @@ pub struct Rider {
 }
 
 impl Rider {
+    /// The same record under new ids, so that it can stand beside the one it was made from.
+    #[must_use]
+    pub fn copied(mut self, mut new_id: impl FnMut() -> Uuid) -> Self {
+        self.id = new_id();
+        self.readings.iter_mut().for_each(|r| r.id = new_id());
+        for bike in &mut self.bikes {
+            bike.id = new_id();
+            bike.sessions
+                .iter_mut()
+                .for_each(|session| session.renew(&mut new_id));
+        }
+        self
+    }
+
     /// The rider as the linkage needs one; `None` until stature is known.
     pub fn measured(&self) -> Option<foresee::Rider> {
         foresee::Rider::from_readings(self.readings.iter().map(|r| &r.reading))
@@ -111,6 +126,9 @@ pub struct Session {
     pub conventions: Conventions,
     /// The effort of its tests.
     pub effort: Option<Effort>,
+    /// Where the hands are looked at; the bar's main place when none.
+    #[serde(default)]
+    pub hands: Option<HandPlace>,
     /// The setup the fit began from.
     pub base: Setup,
     /// Readings of the bike, in the order they were taken.
@@ -124,6 +142,27 @@ pub struct Session {
 }
 
 impl Session {
+    /// Gives everything in it a new id; what names a setup names its new one.
+    fn renew(&mut self, new_id: &mut impl FnMut() -> Uuid) {
+        self.id = new_id();
+        self.readings.iter_mut().for_each(|r| r.id = new_id());
+        let setups: HashMap<Uuid, Uuid> = self
+            .setups
+            .iter_mut()
+            .map(|setup| {
+                let old = std::mem::replace(&mut setup.id, new_id());
+                (old, setup.id)
+            })
+            .collect();
+        let renewed = |id: Uuid| setups.get(&id).copied().unwrap_or(id);
+        self.now = self.now.map(renewed);
+        for trial in &mut self.trials {
+            trial.id = new_id();
+            (trial.before, trial.after) = (renewed(trial.before), renewed(trial.after));
+            trial.entries.iter_mut().for_each(|e| e.id = new_id());
+        }
+    }
+
     /// The bike as found, once closed.
     pub fn found(&self) -> Option<&Setup> {
         self.setups.first().map(|s| &s.setup)

@@ -2,7 +2,10 @@
 #![allow(clippy::unwrap_used)]
 
 use serde_json::{Value, json};
-use wedge_files::RiderFile;
+use uuid::Uuid;
+use wedge_core::example;
+use wedge_core::measure::Quantity;
+use wedge_files::{PositionFile, RiderFile, StudioFile, read_riders};
 
 const DEMO: &str = include_str!("../../../demo/tobin-arkle.wedge.json");
 
@@ -79,4 +82,98 @@ fn an_unknown_key_a_double_id_and_a_torn_file_are_refused() {
 
     assert!(RiderFile::read(&DEMO[..DEMO.len() / 2]).is_err());
     assert!(RiderFile::read(&format!("{DEMO} and more")).is_err());
+}
+
+#[test]
+fn a_file_of_the_first_format_is_read_as_it_was_meant() {
+    let old = include_str!("files/rider-1.json");
+    let file = RiderFile::read(old).unwrap();
+    assert_eq!(file.format, "wedge.rider/2");
+    let before: Value = serde_json::from_str(old).unwrap();
+    let setup = &before["rider"]["bikes"][0]["sessions"][0]["setups"][0]["setup"];
+    let now = &file.rider.bikes[0].sessions[0].setups[0].setup;
+    for (quantity, key) in [
+        (Quantity::BarReach, "bar_reach_mm"),
+        (Quantity::HoodRise, "hood_rise_mm"),
+        (Quantity::Stem, "stem_mm"),
+    ] {
+        assert_eq!(
+            now.get(quantity, None),
+            setup["cockpit"][key].as_f64(),
+            "{key}"
+        );
+    }
+    // What was foreseen then is kept as it was, under the names of now, without a band nobody worked out.
+    let rows = &file.rider.bikes[0].sessions[0].trials[0].foreseen.rows;
+    assert!(
+        rows.iter()
+            .any(|r| r.output == wedge_core::judge::Output::BbToHand)
+    );
+    assert!(rows.iter().all(|r| r.band.is_none()));
+    assert_eq!(RiderFile::read(&file.write().unwrap()).unwrap(), file);
+}
+
+#[test]
+fn a_studio_is_a_file_of_riders_and_a_bad_one_names_whose() {
+    let one = RiderFile::read(DEMO).unwrap().rider;
+    let other = one.clone().copied(Uuid::now_v7);
+    let studio = StudioFile::new(vec![one.clone(), other]);
+    let text = studio.write().unwrap();
+    assert_eq!(StudioFile::read(&text).unwrap(), studio);
+    assert_eq!(read_riders(&text).unwrap(), studio.riders);
+    assert_eq!(read_riders(DEMO).unwrap(), [one.clone()]);
+
+    let mut broken: Value = serde_json::from_str(&text).unwrap();
+    broken["riders"][1]["bikes"][0]["frame"]["chainstay_mm"] = json!(4);
+    let error = read_riders(&broken.to_string()).unwrap_err();
+    assert_eq!(error.path, "riders[1].bikes[0].frame.chainstay_mm");
+    // The same rider twice is no studio.
+    let twice = StudioFile::new(vec![one.clone(), one]).write().unwrap();
+    assert!(
+        StudioFile::read(&twice)
+            .unwrap_err()
+            .message
+            .contains("stands twice")
+    );
+    let error = read_riders(r#"{"format": "wedge.position/1"}"#).unwrap_err();
+    assert_eq!(error.path, "format");
+}
+
+#[test]
+fn a_copy_is_the_same_record_under_other_ids() {
+    let one = RiderFile::read(DEMO).unwrap().rider;
+    let copy = one.clone().copied(Uuid::now_v7);
+    assert_ne!(copy.id, one.id);
+    let (session, original) = (&copy.bikes[0].sessions[0], &one.bikes[0].sessions[0]);
+    // What names a setup names its copy.
+    let place =
+        |session: &wedge_files::Session, id: Uuid| session.setups.iter().position(|s| s.id == id);
+    for (a, b) in session.trials.iter().zip(&original.trials) {
+        assert_eq!(place(session, a.after), place(original, b.after));
+        assert!(place(session, a.before).is_some());
+        assert_eq!(a.foreseen, b.foreseen);
+    }
+    assert_eq!(
+        place(session, session.now.unwrap()),
+        place(original, original.now.unwrap())
+    );
+    // A file of both holds no id twice.
+    let both = StudioFile::new(vec![one, copy]).write().unwrap();
+    assert!(StudioFile::read(&both).is_ok());
+}
+
+#[test]
+fn every_example_is_a_position_file_that_reads_back() {
+    for input in example::all() {
+        let file = PositionFile::new(input);
+        assert_eq!(PositionFile::read(&file.write().unwrap()).unwrap(), file);
+    }
+    let mut file: Value = serde_json::to_value(PositionFile::new(example::time_trial())).unwrap();
+    file["position"]["setup"]["bar"]["aero"]["pad_tilt_deg"] = json!(80);
+    let error = PositionFile::read(&file.to_string()).unwrap_err();
+    assert_eq!(error.path, "position.setup.bar.aero.pad_tilt_deg");
+    file["position"]["setup"]["bar"]["aero"]["pad_tilt_deg"] = json!("flat");
+    let error = PositionFile::read(&file.to_string()).unwrap_err();
+    assert_eq!(error.path, "position.setup.bar.aero.pad_tilt_deg");
+    assert_eq!(PositionFile::read("{").unwrap_err().path, ".");
 }

@@ -3,7 +3,7 @@
 use anyhow::Context;
 use jiff::Timestamp;
 use rust_embed::Embed;
-use wedge_files::RiderFile;
+use wedge_files::read_riders;
 use wedge_store::Store;
 
 #[derive(Embed)]
@@ -13,16 +13,12 @@ struct Demo;
 
 /// Imports every rider of the demo studio.
 pub async fn fill(store: &Store) -> anyhow::Result<usize> {
-    let mut riders = 0;
+    let mut riders = Vec::new();
     for name in Demo::iter() {
         let file = Demo::get(&name).with_context(|| format!("demo file {name} is missing"))?;
         let text = std::str::from_utf8(&file.data).with_context(|| format!("demo file {name}"))?;
-        let file = RiderFile::read(text).with_context(|| format!("demo file {name}"))?;
-        store
-            .import_rider(&file.rider, Timestamp::now())
-            .await
-            .with_context(|| format!("demo file {name}"))?;
-        riders += 1;
+        riders.extend(read_riders(text).with_context(|| format!("demo file {name}"))?);
     }
-    Ok(riders)
+    store.import_riders(&riders, Timestamp::now()).await?;
+    Ok(riders.len())
 }

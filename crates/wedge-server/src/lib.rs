@@ -5,6 +5,7 @@ mod assets;
 pub mod demo;
 mod guard;
 mod problem;
+pub mod schema;
 
 pub use problem::Problem;
 

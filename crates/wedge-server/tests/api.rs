@@ -243,7 +243,7 @@ async fn the_bike_as_found_waits_for_the_tape() {
         .as_f64()
         .unwrap();
     let view = server
-        .write(&at, version(&view), &reading("bb_to_hood_mm", hood + 9.0))
+        .write(&at, version(&view), &reading("bb_to_hand_mm", hood + 9.0))
         .await;
     assert!(
         view["question"]

@@ -1,16 +1,43 @@
 //! The `wedge` command as people type it.
-#![allow(clippy::unwrap_used)]
+#![allow(clippy::unwrap_used, clippy::panic)]
 
 mod support;
 
-use std::process::{Command, Output};
-use support::{Server, data};
+use reqwest::StatusCode;
+use serde_json::Value;
+use std::io::Write;
+use std::process::{Command, Output, Stdio};
+use support::{Server, data, session};
+use wedge_server::schema::{Format, json_schema};
 
 fn wedge(arguments: &[&str]) -> Output {
     Command::new(env!("CARGO_BIN_EXE_wedge"))
         .args(arguments)
         .output()
         .unwrap()
+}
+
+/// Runs it with `text` on standard input.
+fn wedge_on(text: &str, arguments: &[&str]) -> Output {
+    let mut child = Command::new(env!("CARGO_BIN_EXE_wedge"))
+        .args(arguments)
+        .stdin(Stdio::piped())
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    // One that refuses its arguments does not read to the end.
+    let _ = child.stdin.take().unwrap().write_all(text.as_bytes());
+    child.wait_with_output().unwrap()
+}
+
+fn out(output: &Output) -> String {
+    assert_eq!(output.status.code(), Some(0), "{}", said(output));
+    String::from_utf8(output.stdout.clone()).unwrap()
+}
+
+fn json(output: &Output) -> Value {
+    serde_json::from_str(&out(output)).unwrap()
 }
 
 fn said(output: &Output) -> String {
@@ -64,8 +91,288 @@ fn a_file_that_cannot_be_a_record_is_refused_and_kept() {
 fn help_names_the_commands() {
     let help = wedge(&["--help"]);
     let text = String::from_utf8_lossy(&help.stdout).into_owned();
-    for command in ["serve", "demo", "openapi"] {
+    for command in [
+        "serve",
+        "demo",
+        "foresee",
+        "schema",
+        "export",
+        "import",
+        "backup",
+        "completions",
+        "openapi",
+    ] {
         assert!(text.contains(command), "{text}");
+        let own = out(&wedge(&[command, "--help"]));
+        assert!(own.contains("Usage: wedge"), "{own}");
     }
     assert_eq!(wedge(&["fly"]).status.code(), Some(2));
+}
+
+#[test]
+fn every_example_is_accepted_back_with_all_outputs_and_their_bands() {
+    for kind in ["road", "time-trial", "flat-bar", "gravel"] {
+        let example = out(&wedge(&["foresee", "--example", kind]));
+        let answer = json(&wedge_on(&example, &["foresee", "-"]));
+        let rows = answer["rows"].as_array().unwrap();
+        assert!(rows.len() > 30, "{kind}: {} outputs", rows.len());
+        for row in rows {
+            assert!(
+                row["band"].as_f64().is_some_and(|band| band >= 0.0),
+                "{kind}: {row}"
+            );
+            assert_eq!(row["before"], row["after"]);
+        }
+    }
+    assert_eq!(
+        out(&wedge(&["foresee", "--example"])),
+        out(&wedge(&["foresee", "--example", "road"]))
+    );
+}
+
+#[test]
+fn changes_are_foreseen_for_scripts_and_for_people() {
+    let example = out(&wedge(&["foresee", "--example"]));
+    let changes = ["--change", "saddle_height=-6", "--change", "shim.left=3"];
+    let answer = json(&wedge_on(
+        &example,
+        &[&["foresee", "-"], &changes[..]].concat(),
+    ));
+    assert_eq!(answer["title"], "Saddle down 6, left shim 3");
+    let knee = answer["rows"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .find(|row| row["output"] == "knee_at_full_reach_deg" && row["side"] == "right")
+        .unwrap()
+        .clone();
+    let (change, spread) = (
+        knee["change"].as_f64().unwrap(),
+        knee["spread"].as_f64().unwrap(),
+    );
+    assert!(change > 1.5 && change < 3.0, "{knee}");
+    assert!(spread < knee["band"].as_f64().unwrap(), "{knee}");
+
+    let table = out(&wedge_on(
+        &example,
+        &["foresee", "-", "--table", "-c", "stem=90"],
+    ));
+    assert!(table.starts_with("Stem 90\n"), "{table}");
+    assert!(table.contains("Torso"), "{table}");
+    assert!(
+        table.lines().all(|line| line.chars().count() < 200),
+        "{table}"
+    );
+
+    let turned = json(&wedge_on(&example, &["foresee", "-", "--rotate", "-2.5"]));
+    assert_eq!(turned["by_deg"], -2.5);
+}
+
+#[test]
+fn what_cannot_be_foreseen_is_said_where_it_stands() {
+    let example = out(&wedge(&["foresee", "--example"]));
+    let cases: [(&str, &[&str], i32, &str); 8] = [
+        (
+            &example,
+            &["foresee", "-", "-c", "saddle_hight=5"],
+            1,
+            "there is no saddle_hight",
+        ),
+        (
+            &example,
+            &["foresee", "-", "-c", "crank=900"],
+            1,
+            "--change crank=900: Crank of 900 mm",
+        ),
+        (
+            &example,
+            &["foresee", "-", "-c", "pad_tilt=+2"],
+            1,
+            "This bike has no pad tilt",
+        ),
+        (
+            &example,
+            &["foresee", "-", "-c", "stature=1800"],
+            1,
+            "Stature is measured, not changed",
+        ),
+        (
+            "{",
+            &["foresee", "-"],
+            1,
+            "- is refused: .: EOF while parsing",
+        ),
+        (
+            "{}",
+            &["foresee", "-"],
+            1,
+            "format: a file of Wedge says its format here",
+        ),
+        (
+            "",
+            &["foresee", "nowhere.json"],
+            1,
+            "cannot read nowhere.json",
+        ),
+        ("", &["foresee"], 2, "required"),
+    ];
+    for (text, arguments, code, words) in cases {
+        let output = wedge_on(text, arguments);
+        assert_eq!(
+            output.status.code(),
+            Some(code),
+            "{arguments:?}: {}",
+            said(&output)
+        );
+        assert!(
+            said(&output).contains(words),
+            "{arguments:?}: {}",
+            said(&output)
+        );
+        assert!(output.stdout.is_empty());
+    }
+    let bent = example.replace("\"head_angle_deg\": 73.0", "\"head_angle_deg\": 12.0");
+    let output = wedge_on(&bent, &["foresee", "-"]);
+    assert!(
+        said(&output).contains("position.frame.head_angle_deg: Head angle of 12°"),
+        "{}",
+        said(&output)
+    );
+    let typo = example.replace("\"stem_mm\"", "\"stemm_mm\"");
+    let output = wedge_on(&typo, &["foresee", "-"]);
+    assert!(
+        said(&output).contains("position.setup.cockpit"),
+        "{}",
+        said(&output)
+    );
+}
+
+#[test]
+fn the_published_schemas_are_the_ones_the_types_have_and_hold_for_what_is_written() {
+    for format in Format::ALL {
+        let file = format!(
+            "{}/../../docs/schemas/{}",
+            env!("CARGO_MANIFEST_DIR"),
+            format.file_name()
+        );
+        let published = std::fs::read_to_string(&file).unwrap_or_default();
+        assert!(
+            published == json_schema(format).unwrap(),
+            "{file} is not what the types have: run `make api` and commit what it writes"
+        );
+    }
+    let validator = |format: Format| {
+        let schema: Value = serde_json::from_str(&json_schema(format).unwrap()).unwrap();
+        jsonschema::validator_for(&schema).unwrap()
+    };
+    let position = validator(Format::Position);
+    for kind in ["road", "time-trial", "flat-bar", "gravel"] {
+        let mut example = json(&wedge(&["foresee", "--example", kind]));
+        if let Err(error) = position.validate(&example) {
+            panic!("{kind}: {error} at {}", error.instance_path());
+        }
+        example["position"]["frame"]["colour"] = "green".into();
+        assert!(
+            !position.is_valid(&example),
+            "an unknown key is no part of the format"
+        );
+    }
+    let rider = validator(Format::Rider);
+    let demo = include_str!("../../../demo/tobin-arkle.wedge.json");
+    if let Err(error) = rider.validate(&serde_json::from_str(demo).unwrap()) {
+        panic!("{error} at {}", error.instance_path());
+    }
+}
+
+#[tokio::test]
+async fn a_studio_goes_out_and_in_while_wedge_is_open() {
+    let (folder, file) = data();
+    let server = Server::start(&file);
+    let view = session(&server).await;
+    let name = view["rider"]["name"].as_str().unwrap();
+    let place = |name: &str| folder.path().join(name).to_str().unwrap().to_owned();
+    let at = file.to_str().unwrap();
+
+    let one = out(&wedge(&["export", name, "--data", at]));
+    let studio = place("studio.json");
+    out(&wedge(&["export", "-o", &studio, "--data", at]));
+    assert_eq!(
+        serde_json::from_str::<Value>(&one).unwrap()["rider"],
+        serde_json::from_str::<Value>(&std::fs::read_to_string(&studio).unwrap()).unwrap()["riders"]
+            [0]
+    );
+    // It never writes over a file, nor takes in what is on record; a copy it takes.
+    let again = wedge(&["export", "-o", &studio, "--data", at]);
+    assert_eq!(again.status.code(), Some(1), "{}", said(&again));
+    let conflict = wedge(&["import", &studio, "--data", at]);
+    assert_eq!(conflict.status.code(), Some(1));
+    assert!(
+        said(&conflict).contains("on record already"),
+        "{}",
+        said(&conflict)
+    );
+    assert!(said(&conflict).contains(name), "{}", said(&conflict));
+    let taken = out(&wedge(&["import", &studio, "--as-copy", "--data", at]));
+    assert!(taken.contains(name), "{taken}");
+    assert_eq!(server.get("/api/riders").await.as_array().unwrap().len(), 2);
+    let twice = wedge(&["export", name, "--data", at]);
+    assert!(
+        said(&twice).contains("several riders are called"),
+        "{}",
+        said(&twice)
+    );
+
+    // A broken file names the path, and nothing of it is kept.
+    let mut broken: Value = serde_json::from_str(&one).unwrap();
+    broken["rider"]["bikes"][0]["frame"]["chainstay_mm"] = 4.into();
+    let refused = wedge_on(
+        &broken.to_string(),
+        &["import", "-", "--as-copy", "--data", at],
+    );
+    assert_eq!(refused.status.code(), Some(1));
+    assert!(
+        said(&refused).contains("rider.bikes[0].frame.chainstay_mm"),
+        "{}",
+        said(&refused)
+    );
+    assert_eq!(server.get("/api/riders").await.as_array().unwrap().len(), 2);
+
+    // A backup is a record of its own, taken while the server writes.
+    let copy = place("copy.sqlite");
+    out(&wedge(&["backup", &copy, "--data", at]));
+    let second = wedge(&["backup", &copy, "--data", at]);
+    assert!(
+        said(&second).contains("is there already"),
+        "{}",
+        said(&second)
+    );
+    let (status, _) = server
+        .post(
+            "/api/riders",
+            None,
+            &serde_json::json!({"id": support::id(), "name": "Later", "stature_mm": 1700}),
+        )
+        .await;
+    assert_eq!(status, StatusCode::OK);
+    let other = Server::start(std::path::Path::new(&copy));
+    assert_eq!(other.get("/api/riders").await.as_array().unwrap().len(), 2);
+
+    let nowhere = wedge(&["export", "--data", &place("none.sqlite")]);
+    assert!(
+        said(&nowhere).contains("there is no record at"),
+        "{}",
+        said(&nowhere)
+    );
+    assert!(!folder.path().join("none.sqlite").exists());
+}
+
+#[test]
+fn completions_name_the_commands() {
+    for shell in ["bash", "zsh", "fish"] {
+        let script = out(&wedge(&["completions", shell]));
+        assert!(
+            script.contains("foresee") && script.contains("as-copy"),
+            "{shell}"
+        );
+    }
 }

@@ -3,7 +3,7 @@
 
 mod support;
 
-use serde_json::json;
+use serde_json::{Value, json};
 use std::time::Duration;
 use support::{Server, begin, data, enter, id, path, session};
 
@@ -33,6 +33,7 @@ async fn what_was_acknowledged_survives_a_kill() {
         writers.push(tokio::spawn(async move {
             let client = reqwest::Client::new();
             let mut acknowledged = Vec::new();
+            let mut version = 1;
             for turn in 0.. {
                 let entry = id();
                 let (place, body) = if writer % 2 == 0 {
@@ -46,11 +47,21 @@ async fn what_was_acknowledged_survives_a_kill() {
                         json!({"id": entry, "quantity": "thigh_mm", "value": 420 + turn % 10, "side": "left"}),
                     )
                 };
-                match client.post(place).json(&body).send().await {
-                    Ok(answer) if answer.status().is_success() => acknowledged.push(entry.to_string()),
-                    Ok(answer) => panic!("{}", answer.status()),
-                    Err(_) => break,
+                let sent = client.post(place).header("If-Match", format!("\"{version}\""));
+                let Ok(answer) = sent.json(&body).send().await else {
+                    break;
+                };
+                let (status, body) = (answer.status(), answer.json::<Value>().await);
+                if status.is_success() {
+                    acknowledged.push(entry.to_string());
                 }
+                // Two write the body's readings: whoever comes second goes on from what the first one left.
+                version = match (status.as_u16(), body) {
+                    (200, Ok(body)) => body["version"].as_i64().unwrap(),
+                    (412, Ok(body)) => body["current_version"].as_i64().unwrap(),
+                    (_, Err(_)) => break,
+                    (status, Ok(body)) => panic!("{status}: {body}"),
+                };
             }
             acknowledged
         }));

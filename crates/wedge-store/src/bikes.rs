@@ -4,7 +4,7 @@ use crate::{Store, StoreError, Versioned, json, sessions};
 use jiff::Timestamp;
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
-use wedge_core::bike::{Frame, Setup};
+use wedge_core::bike::{Frame, Kind};
 use wedge_files::Bike;
 
 /// What may change of a bike.
@@ -14,8 +14,8 @@ pub struct BikeEdit {
     pub name: Option<String>,
     /// Corrected frame geometry.
     pub frame: Option<Frame>,
-    /// Corrected parts, as typed in.
-    pub setup: Option<Setup>,
+    /// Another kind of riding.
+    pub kind: Option<Kind>,
 }
 
 impl Store {
@@ -61,14 +61,17 @@ impl Store {
         }
         let next = current + 1;
         let frame = edit.frame.map(|f| json::write("frame", &f)).transpose()?;
-        let setup = edit.setup.map(|s| json::write("setup", &s)).transpose()?;
+        let kind = edit
+            .kind
+            .map(|k| json::write_word("kind", &k))
+            .transpose()?;
         sqlx::query!(
-            "UPDATE bikes SET name = coalesce(?2, name), frame = coalesce(?3, frame), setup = coalesce(?4, setup),
+            "UPDATE bikes SET name = coalesce(?2, name), frame = coalesce(?3, frame), kind = coalesce(?4, kind),
              version = ?5 WHERE id = ?1",
             key,
             edit.name,
             frame,
-            setup,
+            kind,
             next
         )
         .execute(&mut *tx)

@@ -1,4 +1,4 @@
-//! A whole rider from a file: all of it or nothing.
+//! Whole riders from a file: all of it or nothing.
 
 use crate::{Store, StoreError, bikes, riders, sessions, trials};
 use jiff::Timestamp;
@@ -6,10 +6,15 @@ use sqlx::{Sqlite, Transaction};
 use wedge_files::Rider;
 
 impl Store {
-    /// Writes a rider with bikes, fits and trials in one transaction. An id already on record is a conflict.
-    pub async fn import_rider(&self, rider: &Rider, now: Timestamp) -> Result<(), StoreError> {
+    /// Writes riders with bikes, fits and trials in one transaction. An id already on record is a conflict that names
+    /// whose it is, and nothing is written.
+    pub async fn import_riders(&self, riders: &[Rider], now: Timestamp) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
-        write_all(&mut tx, rider, now).await.map_err(on_record)?;
+        for rider in riders {
+            write_all(&mut tx, rider, now)
+                .await
+                .map_err(|error| on_record(rider, error))?;
+        }
         tx.commit().await?;
         Ok(())
     }
@@ -63,11 +68,12 @@ fn fresh(new: bool, what: &str, id: uuid::Uuid) -> Result<(), StoreError> {
 }
 
 /// A unique id met twice is the file's conflict, not the database's failure.
-fn on_record(error: StoreError) -> StoreError {
-    match &error {
+fn on_record(rider: &Rider, error: StoreError) -> StoreError {
+    match error {
         StoreError::Database(sqlx::Error::Database(db)) if db.is_unique_violation() => {
-            StoreError::Conflict("something in the file is on record already".to_owned())
+            StoreError::Conflict(format!("something of {} is on record already", rider.name))
         }
-        _ => error,
+        StoreError::Conflict(why) => StoreError::Conflict(format!("{}: {why}", rider.name)),
+        other => other,
     }
 }

@@ -69,6 +69,29 @@ impl Store {
         Ok(())
     }
 
+    /// Writes a whole copy of the record, as it is at this moment, into a new file. Others may go on reading and
+    /// writing meanwhile.
+    pub async fn backup(&self, file: &Path) -> Result<(), StoreError> {
+        if file.exists() {
+            return Err(StoreError::Conflict(format!(
+                "{} is there already: name a new file",
+                file.display()
+            )));
+        }
+        private_file(file)?;
+        let into = file.to_string_lossy().into_owned();
+        let copied = sqlx::query("VACUUM INTO ?1")
+            .bind(&into)
+            .execute(&self.pool)
+            .await;
+        if let Err(error) = copied {
+            // Half a copy is worse than none; that it cannot be removed is the lesser news.
+            let _ = std::fs::remove_file(file);
+            return Err(error.into());
+        }
+        Ok(())
+    }
+
     /// Closes every connection, with a checkpoint.
     pub async fn close(&self) {
         self.pool.close().await;

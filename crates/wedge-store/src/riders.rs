@@ -96,21 +96,20 @@ impl Store {
     /// A rider with everything on record.
     pub async fn rider(&self, id: Uuid) -> Result<Versioned<Rider>, StoreError> {
         let mut connection = self.pool.begin().await?;
-        let key = id.to_string();
-        let row = sqlx::query!("SELECT name, version FROM riders WHERE id = ?1", key)
-            .fetch_optional(&mut *connection)
-            .await?
-            .ok_or(StoreError::NotFound("rider"))?;
-        let noun = Rider {
-            id,
-            name: row.name,
-            readings: body_readings(&mut connection, id).await?,
-            bikes: crate::bikes::bikes_of(&mut connection, id).await?,
-        };
-        Ok(Versioned {
-            noun,
-            version: row.version,
-        })
+        rider(&mut connection, id).await
+    }
+
+    /// Every rider with everything on record, in the order they were written down.
+    pub async fn all_riders(&self) -> Result<Vec<Rider>, StoreError> {
+        let mut connection = self.pool.begin().await?;
+        let ids = sqlx::query_scalar!("SELECT id FROM riders ORDER BY created_at, id")
+            .fetch_all(&mut *connection)
+            .await?;
+        let mut riders = Vec::with_capacity(ids.len());
+        for id in ids {
+            riders.push(rider(&mut connection, json::id(&id)?).await?.noun);
+        }
+        Ok(riders)
     }
 
     /// Writes a new rider with the first readings.
@@ -134,7 +133,7 @@ impl Store {
     /// Gives a rider another name.
     pub async fn rename_rider(&self, id: Uuid, name: &str, at: i64) -> Result<i64, StoreError> {
         let mut tx = self.write().await?;
-        let version = touch_rider(&mut tx, id, Some(at)).await?;
+        let version = touch_rider(&mut tx, id, at).await?;
         let key = id.to_string();
         sqlx::query!("UPDATE riders SET name = ?2 WHERE id = ?1", key, name)
             .execute(&mut *tx)
@@ -143,21 +142,43 @@ impl Store {
         Ok(version)
     }
 
-    /// Appends a reading of the body.
+    /// Appends a reading of the body, from the version the rider was read at.
     pub async fn add_body_reading(
         &self,
         rider: Uuid,
         record: &ReadingRecord,
+        at: i64,
     ) -> Result<i64, StoreError> {
         let mut tx = self.write().await?;
         let version = if insert_reading(&mut tx, rider, None, record).await? {
-            touch_rider(&mut tx, rider, None).await?
+            touch_rider(&mut tx, rider, at).await?
         } else {
             rider_version(&mut tx, rider).await?
         };
         tx.commit().await?;
         Ok(version)
     }
+}
+
+async fn rider(
+    connection: &mut SqliteConnection,
+    id: Uuid,
+) -> Result<Versioned<Rider>, StoreError> {
+    let key = id.to_string();
+    let row = sqlx::query!("SELECT name, version FROM riders WHERE id = ?1", key)
+        .fetch_optional(&mut *connection)
+        .await?
+        .ok_or(StoreError::NotFound("rider"))?;
+    let noun = Rider {
+        id,
+        name: row.name,
+        readings: body_readings(connection, id).await?,
+        bikes: crate::bikes::bikes_of(connection, id).await?,
+    };
+    Ok(Versioned {
+        noun,
+        version: row.version,
+    })
 }
 
 async fn rider_version(tx: &mut SqliteConnection, id: Uuid) -> Result<i64, StoreError> {
@@ -168,14 +189,14 @@ async fn rider_version(tx: &mut SqliteConnection, id: Uuid) -> Result<i64, Store
         .ok_or(StoreError::NotFound("rider"))
 }
 
-/// Bumps a rider's version; with `at`, only from that version.
+/// Bumps a rider's version, only from `at`.
 async fn touch_rider(
     tx: &mut Transaction<'static, Sqlite>,
     id: Uuid,
-    at: Option<i64>,
+    at: i64,
 ) -> Result<i64, StoreError> {
     let current = rider_version(tx, id).await?;
-    if at.is_some_and(|at| at != current) {
+    if at != current {
         return Err(StoreError::Stale { current });
     }
     let (key, next) = (id.to_string(), current + 1);

@@ -4,6 +4,7 @@ use crate::{Store, StoreError, Versioned, json, riders, trials};
 use jiff::Timestamp;
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
+use wedge_core::bike::HandPlace;
 use wedge_core::foresee::Effort;
 use wedge_core::measure::Conventions;
 use wedge_core::work::Station;
@@ -27,6 +28,8 @@ pub struct SessionEdit {
     pub conventions: Option<Conventions>,
     /// Another effort.
     pub effort: Option<Effort>,
+    /// Another place of the hands.
+    pub hands: Option<HandPlace>,
 }
 
 impl Store {
@@ -92,13 +95,18 @@ impl Store {
             .map(|c| json::write("conventions", &c))
             .transpose()?;
         let effort = edit.effort.map(|e| json::write("effort", &e)).transpose()?;
+        let hands = edit
+            .hands
+            .map(|h| json::write_word("hands", &h))
+            .transpose()?;
         sqlx::query!(
             "UPDATE sessions SET station = coalesce(?2, station), conventions = coalesce(?3, conventions),
-             effort = coalesce(?4, effort) WHERE id = ?1",
+             effort = coalesce(?4, effort), hands = coalesce(?5, hands) WHERE id = ?1",
             key,
             station,
             conventions,
-            effort
+            effort,
+            hands
         )
         .execute(&mut *tx)
         .await?;
@@ -242,12 +250,16 @@ pub(crate) async fn insert_session(
         .effort
         .map(|e| json::write("effort", &e))
         .transpose()?;
+    let hands = session
+        .hands
+        .map(|h| json::write_word("hands", &h))
+        .transpose()?;
     let base = json::write("setup", &session.base)?;
     let (day, bench) = (session.day.to_string(), session.now.map(|n| n.to_string()));
     let now = now.to_string();
     sqlx::query!(
-        "INSERT INTO sessions (id, bike_id, number, day, state, station, conventions, effort, base, now, created_at)
-         VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11)",
+        "INSERT INTO sessions (id, bike_id, number, day, state, station, conventions, effort, base, now, created_at,
+         hands) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12)",
         id,
         bike,
         session.number,
@@ -258,7 +270,8 @@ pub(crate) async fn insert_session(
         effort,
         base,
         bench,
-        now
+        now,
+        hands
     )
     .execute(&mut **tx)
     .await?;
@@ -305,7 +318,8 @@ pub(crate) async fn session(
 ) -> Result<Versioned<Session>, StoreError> {
     let key = id.to_string();
     let row = sqlx::query!(
-        "SELECT number, day, state, station, conventions, effort, base, now, version FROM sessions WHERE id = ?1",
+        "SELECT number, day, state, station, conventions, effort, hands, base, now, version FROM sessions
+         WHERE id = ?1",
         key
     )
     .fetch_optional(&mut *connection)
@@ -325,6 +339,11 @@ pub(crate) async fn session(
             .effort
             .as_deref()
             .map(|e| json::read("effort", e))
+            .transpose()?,
+        hands: row
+            .hands
+            .as_deref()
+            .map(|h| json::read_word("hands", h))
             .transpose()?,
         base: json::read("setup", &row.base)?,
         readings: session_readings(connection, &key).await?,

@@ -1,8 +1,9 @@
 //! The record on a real file.
-#![allow(clippy::unwrap_used)]
+#![allow(clippy::unwrap_used, clippy::panic, clippy::float_cmp)]
 
 use jiff::Timestamp;
 use uuid::Uuid;
+use wedge_core::judge::Output;
 use wedge_core::measure::{Quantity, Reading};
 use wedge_files::{ReadingRecord, RiderFile};
 use wedge_store::{Store, StoreError};
@@ -39,11 +40,16 @@ async fn readings_are_appended_in_order_and_once() {
         .await
         .unwrap();
     let second = stature(1709.0);
-    let version = store.add_body_reading(rider, &second).await.unwrap();
+    let version = store.add_body_reading(rider, &second, 1).await.unwrap();
+    // Sent again it is harmless, whatever version it was sent from.
     assert_eq!(
-        store.add_body_reading(rider, &second).await.unwrap(),
+        store.add_body_reading(rider, &second, 1).await.unwrap(),
         version
     );
+    assert!(matches!(
+        store.add_body_reading(rider, &stature(1700.0), 1).await,
+        Err(StoreError::Stale { current: 2 })
+    ));
     let read = store.rider(rider).await.unwrap();
     assert_eq!(read.noun.readings, [first, second]);
     assert_eq!(read.version, version);
@@ -73,7 +79,10 @@ async fn a_name_is_changed_only_from_the_version_it_was_read_at() {
 async fn an_imported_rider_reads_back_as_it_was_and_a_second_import_writes_nothing() {
     let (_folder, store) = store().await;
     let rider = RiderFile::read(DEMO).unwrap().rider;
-    store.import_rider(&rider, Timestamp::now()).await.unwrap();
+    store
+        .import_riders(std::slice::from_ref(&rider), Timestamp::now())
+        .await
+        .unwrap();
     assert_eq!(store.rider(rider.id).await.unwrap().noun, rider);
 
     // The same rider under another id: the bikes are on record already, so none of it is taken.
@@ -82,7 +91,9 @@ async fn an_imported_rider_reads_back_as_it_was_and_a_second_import_writes_nothi
     copy.readings.clear();
     copy.readings.push(stature(1800.0));
     assert!(matches!(
-        store.import_rider(&copy, Timestamp::now()).await,
+        store
+            .import_riders(std::slice::from_ref(&copy), Timestamp::now())
+            .await,
         Err(StoreError::Conflict(_))
     ));
     assert_eq!(store.riders("", 10).await.unwrap().len(), 1);
@@ -117,7 +128,10 @@ async fn the_file_is_for_its_owner_and_opens_again() {
 async fn half_way(store: &Store) -> (wedge_files::Rider, wedge_files::Session) {
     let text = include_str!("../../../demo/maren-ostby.wedge.json");
     let rider = RiderFile::read(text).unwrap().rider;
-    store.import_rider(&rider, Timestamp::now()).await.unwrap();
+    store
+        .import_riders(std::slice::from_ref(&rider), Timestamp::now())
+        .await
+        .unwrap();
     let session = rider.bikes[0].sessions[0].clone();
     (rider, session)
 }
@@ -290,4 +304,169 @@ async fn a_frame_is_corrected_only_from_the_version_it_was_read_at() {
         (corrected.name, corrected.setup),
         (bike.noun.name, bike.noun.setup)
     );
+}
+
+#[tokio::test]
+async fn riders_come_in_together_or_not_at_all() {
+    let (_folder, store) = store().await;
+    let first = RiderFile::read(DEMO).unwrap().rider;
+    let mut second = first.clone().copied(Uuid::now_v7);
+    second.name = "Oda Weir".to_owned();
+    // The second brings an id of the first with it.
+    second.bikes[0].id = first.bikes[0].id;
+    let refused = store
+        .import_riders(&[first.clone(), second], Timestamp::now())
+        .await
+        .unwrap_err();
+    let StoreError::Conflict(why) = refused else {
+        panic!("{refused}");
+    };
+    assert!(why.starts_with("Oda Weir: the bike"), "{why}");
+    assert!(store.all_riders().await.unwrap().is_empty());
+
+    let copy = first.clone().copied(Uuid::now_v7);
+    let both = [first, copy];
+    store.import_riders(&both, Timestamp::now()).await.unwrap();
+    let mut all = store.all_riders().await.unwrap();
+    all.sort_by_key(|r| r.id != both[0].id);
+    assert_eq!(all, both);
+}
+
+#[tokio::test]
+async fn a_backup_is_the_record_as_it_was_and_never_replaces_a_file() {
+    let (folder, store) = store().await;
+    let rider = RiderFile::read(DEMO).unwrap().rider;
+    store
+        .import_riders(std::slice::from_ref(&rider), Timestamp::now())
+        .await
+        .unwrap();
+    let file = folder.path().join("copy.sqlite");
+    store.backup(&file).await.unwrap();
+    store
+        .create_rider(
+            Uuid::now_v7(),
+            "After it",
+            &[stature(1700.0)],
+            Timestamp::now(),
+        )
+        .await
+        .unwrap();
+    let copy = Store::open(&file).await.unwrap();
+    assert_eq!(copy.all_riders().await.unwrap(), [rider]);
+    assert!(matches!(
+        store.backup(&file).await,
+        Err(StoreError::Conflict(_))
+    ));
+    #[cfg(unix)]
+    {
+        use std::os::unix::fs::PermissionsExt;
+        let mode = std::fs::metadata(&file).unwrap().permissions().mode();
+        assert_eq!(mode & 0o777, 0o600);
+    }
+}
+
+/// A record as the first version of Wedge left it: the bar's parts in the cockpit, lengths to the hood.
+#[tokio::test]
+async fn a_record_of_the_first_version_is_brought_up_to_date() {
+    let folder = tempfile::tempdir().unwrap();
+    let migrations = folder.path().join("migrations");
+    std::fs::create_dir(&migrations).unwrap();
+    std::fs::copy(
+        "migrations/0001_first.sql",
+        migrations.join("0001_first.sql"),
+    )
+    .unwrap();
+    let file = folder.path().join("old.sqlite");
+    let options = sqlx::sqlite::SqliteConnectOptions::new()
+        .filename(&file)
+        .create_if_missing(true);
+    let old = sqlx::SqlitePool::connect_with(options).await.unwrap();
+    sqlx::migrate::Migrator::new(migrations)
+        .await
+        .unwrap()
+        .run(&old)
+        .await
+        .unwrap();
+    let setup = r#"{"cockpit":{"cover_mm":15.0,"spacers_below_mm":20.0,"spacers_above_mm":0.0,"stem_clamp_mm":40.0,
+        "stem_mm":100.0,"stem_angle_deg":-6.0,"bar_width_mm":420.0,"bar_reach_mm":80.5,"bar_drop_mm":125.0,
+        "bar_roll_deg":0.0,"hood_forward_mm":25.0,"hood_rise_mm":15.0},
+        "saddle":{"saddle_height_mm":727.0,"setback_mm":205.0,"tilt_deg":0.0,"saddle_length_mm":272.0,
+        "nose_to_sit_mm":150.0},
+        "pedalling":{"left":{"crank_mm":172.5,"cleat_setback_mm":12.0,"pedal_stack_mm":14.0,"sole_mm":8.0,"shim_mm":0.0},
+        "right":{"crank_mm":172.5,"cleat_setback_mm":12.0,"pedal_stack_mm":14.0,"sole_mm":8.0,"shim_mm":0.0}},
+        "residual":{"hand_forward_mm":1.5,"hand_up_mm":-2.0}}"#;
+    let frame = r#"{"frame_reach_mm":384.0,"frame_stack_mm":556.0,"head_angle_deg":72.5,"head_tube_mm":145.0,
+        "seat_angle_deg":73.5,"seat_tube_mm":510.0,"chainstay_mm":412.0,"bb_drop_mm":72.0,"front_centre_mm":588.0,
+        "wheel_radius_mm":340.0,"lower_stack_mm":5.0,"steerer_mm":null}"#;
+    let conventions =
+        r#"{"saddle_height":"saddle_height_straight","setback":"setback_sit","drop":"drop_hood"}"#;
+    let foreseen = r#"{"core_version":"0.1.0","title":"Stem 90","turns":[],"notes":[],"rows":[{"output":"bb_to_hood_mm",
+        "side":null,"label":"BB to hood","convention":"horizontal","unit":"mm","before":570.5,"after":560.0,
+        "change":-10.5,"spread":2.0,"moved":true,"mark":null}]}"#
+        .replace("\n        ", "");
+    let [rider, bike, session, setup_id, trial, one, two, three] =
+        [(); 8].map(|()| Uuid::now_v7().to_string());
+    let when = "2026-11-20T10:00:00Z";
+    let body = r#"{"seen":{"output":"saddle_to_hood_mm","side":null,"value":771.0}}"#;
+    for (statement, values) in [
+        ("INSERT INTO riders (id, name, created_at) VALUES (?1, 'Ida Lockwood', ?2)", vec![&*rider, when]),
+        (
+            "INSERT INTO bikes (id, rider_id, name, kind, frame, setup, created_at) VALUES (?1, ?2, 'Ferry', 'road', ?3, ?4, ?5)",
+            vec![&*bike, &*rider, frame, setup, when],
+        ),
+        (
+            "INSERT INTO sessions (id, bike_id, number, day, state, station, conventions, base, created_at)
+             VALUES (?1, ?2, 1, '2026-11-20', 'open', 'bars', ?3, ?4, ?5)",
+            vec![&*session, &*bike, conventions, setup, when],
+        ),
+        (
+            "INSERT INTO setups (id, session_id, recorded_at, setup) VALUES (?1, ?2, ?4, ?3)",
+            vec![&*setup_id, &*session, setup, when],
+        ),
+        ("UPDATE sessions SET now = ?2 WHERE id = ?1", vec![&*session, &*setup_id]),
+        (
+            "INSERT INTO readings (id, rider_id, session_id, taken_at, reading) VALUES (?1, ?2, ?3, ?4,
+             '{\"quantity\":\"bb_to_hood_mm\",\"value\":572.0,\"method\":\"tape\"}')",
+            vec![&*one, &*rider, &*session, when],
+        ),
+        (
+            "INSERT INTO readings (id, rider_id, taken_at, reading) VALUES (?1, ?2, ?3,
+             '{\"quantity\":\"stature_mm\",\"value\":1712.0,\"method\":\"tape\"}')",
+            vec![&*two, &*rider, when],
+        ),
+        (
+            "INSERT INTO trials (id, session_id, number, tried_at, changes, foreseen, before, after)
+             VALUES (?1, ?2, 1, ?3, '[]', ?4, ?5, ?5)",
+            vec![&*trial, &*session, when, &*foreseen, &*setup_id],
+        ),
+        (
+            "INSERT INTO entries (id, trial_id, at, body) VALUES (?1, ?2, ?3, ?4)",
+            vec![&*three, &*trial, when, body],
+        ),
+    ] {
+        values
+            .into_iter()
+            .fold(sqlx::query(statement), sqlx::query::Query::bind)
+            .execute(&old)
+            .await
+            .unwrap_or_else(|error| panic!("{statement}: {error}"));
+    }
+    old.close().await;
+
+    let store = Store::open(&file).await.unwrap();
+    let read = store.all_riders().await.unwrap().remove(0);
+    let session = &read.bikes[0].sessions[0];
+    for setup in [
+        &read.bikes[0].setup,
+        &session.base,
+        &session.setups[0].setup,
+    ] {
+        assert_eq!(setup.get(Quantity::BarReach, None), Some(80.5));
+        assert_eq!(setup.get(Quantity::HoodRise, None), Some(15.0));
+        assert_eq!(setup.residual.hand_up_mm.0, -2.0);
+    }
+    assert_eq!(session.readings[0].reading.quantity, Quantity::BbToHand);
+    assert_eq!(session.trials[0].foreseen.rows[0].output, Output::BbToHand);
+    assert_eq!(session.trials[0].seen()[0].output, Output::SaddleToHand);
+    assert_eq!(session.hands, None);
 }

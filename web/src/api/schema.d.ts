@@ -17,7 +17,7 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** Corrects a bike's name or frame; what was foreseen of earlier trials stays as it was stored. */
+        /** Corrects a bike's name, kind or frame; what was foreseen of earlier trials stays as it was stored. */
         patch: operations["patch /api/bikes/{id}"];
         trace?: never;
     };
@@ -98,7 +98,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Takes a rider in from a file: all of it or nothing. A broken file names the path of what is wrong. */
+        /**
+         * Takes riders in from a file of one or of a studio: all of it or nothing. A broken file names the path of what is
+         *     wrong; an id on record already is a conflict that names whose, unless the file is taken in as a copy.
+         */
         post: operations["post /api/import"];
         delete?: never;
         options?: never;
@@ -316,6 +319,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studio/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every rider of the studio, as one file. */
+        get: operations["get /api/studio/file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/entries": {
         parameters: {
             query?: never;
@@ -337,6 +357,50 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description A base bar with pads. The pads stand on the bar clamp and do not turn with the bar. */
+        AeroBar: {
+            /** @description Bar clamp centre forward to the base bar's grips. */
+            bar_reach_mm: components["schemas"]["Millimetres"];
+            /** @description Centre to centre of the base bar's grips. */
+            bar_width_mm: components["schemas"]["Millimetres"];
+            /** @description Base bar's grips above the clamp centre. */
+            grip_rise_mm: components["schemas"]["Millimetres"];
+            /** @description Bar clamp centre forward to the pads' centre. */
+            pad_forward_mm: components["schemas"]["Millimetres"];
+            /** @description Rear edge to front edge. */
+            pad_length_mm: components["schemas"]["Millimetres"];
+            /** @description Bar clamp centre up to the pads' surface, without spacers. */
+            pad_rise_mm: components["schemas"]["Millimetres"];
+            /** @description Spacers under the pads. */
+            pad_spacers_mm: components["schemas"]["Millimetres"];
+            /** @description Centre to centre. */
+            pad_spacing_mm: components["schemas"]["Millimetres"];
+            /** @description Tilt of pads and extensions, front up. */
+            pad_tilt_deg: components["schemas"]["Degrees"];
+        };
+        /** @description A bar of one kind. */
+        Bar: {
+            /** @description A drop bar with hoods. */
+            drop: components["schemas"]["DropBar"];
+        } | {
+            /** @description A flat or risen bar with grips. */
+            flat: components["schemas"]["FlatBar"];
+        } | {
+            /** @description A base bar with pads. */
+            aero: components["schemas"]["AeroBar"];
+        };
+        /**
+         * @description The kinds of bars.
+         * @enum {string}
+         */
+        BarKind: "drop" | "flat" | "aero";
+        /** @description A kind of bar with its parts. */
+        BarSpec: {
+            bar: components["schemas"]["BarKind"];
+            /** @description Where the hands can be, the main place first. */
+            places: components["schemas"]["PlaceSpec"][];
+            quantities: components["schemas"]["Quantity"][];
+        };
         /** @description A bike with its fits. */
         Bike: {
             /** @description The frame. */
@@ -358,28 +422,34 @@ export interface components {
         /** @description What to correct of a bike. */
         BikeCorrection: {
             frame?: components["schemas"]["Frame"] | null;
+            kind?: components["schemas"]["Kind"] | null;
             name?: string | null;
         };
-        /** @description The points of a bike, from the BB centre. */
+        /** @description The points of a bike, from the BB centre. What a kind of bar does not have is left out. */
         BikePoints: {
-            /** @description The bend, at the end of the bar's reach. */
-            bar_bend: components["schemas"]["Point"];
+            bar_bend?: components["schemas"]["Point"] | null;
             /** @description Bar clamp centre. */
             bar_clamp: components["schemas"]["Point"];
-            /** @description End of the drops. */
-            bar_end: components["schemas"]["Point"];
+            bar_end?: components["schemas"]["Point"] | null;
             /** @description Highest point of the bar at the clamp. */
             bar_top: components["schemas"]["Point"];
+            drops?: components["schemas"]["Point"] | null;
             /** @description Front axle. */
             front_axle: components["schemas"]["Point"];
+            grip?: components["schemas"]["Point"] | null;
             /** @description Height of the ground. */
             ground_mm: components["schemas"]["Millimetres"];
+            /** @description Where the main lengths go: hood, grip or the pad's centre, as taped where taped. */
+            hand: components["schemas"]["Point"];
             /** @description Bottom centre of the head tube. */
             head_bottom: components["schemas"]["Point"];
             /** @description Top centre of the head tube. */
             head_top: components["schemas"]["Point"];
-            /** @description The hand point on the hoods, as taped where taped. */
-            hood: components["schemas"]["Point"];
+            hood?: components["schemas"]["Point"] | null;
+            pad?: components["schemas"]["Point"] | null;
+            pad_elbow?: components["schemas"]["Point"] | null;
+            pad_front?: components["schemas"]["Point"] | null;
+            pad_rear?: components["schemas"]["Point"] | null;
             /** @description Where the post leaves the seat tube. */
             post_clamp: components["schemas"]["Point"];
             /** @description Rear axle. */
@@ -390,14 +460,29 @@ export interface components {
             saddle_nose: components["schemas"]["Point"];
             /** @description Saddle tail. */
             saddle_tail: components["schemas"]["Point"];
-            /** @description Where the rider sits: the sit reference. Also the saddle's highest point. */
+            /** @description The saddle's highest point. */
+            saddle_top: components["schemas"]["Point"];
+            /** @description Where the rider sits: the sit reference. */
             sit: components["schemas"]["Point"];
             /** @description Top of everything on the steerer. */
             steerer_top: components["schemas"]["Point"];
             /** @description Where the stem leaves the steerer. */
             stem_root: components["schemas"]["Point"];
+            tops?: components["schemas"]["Point"] | null;
             /** @description Wheel radius, tyre on. */
             wheel_radius_mm: components["schemas"]["Millimetres"];
+        };
+        /** @description Where one fit left a bike, or has it now. */
+        BikePosition: {
+            /** Format: uuid */
+            bike_id: string;
+            /** Format: date */
+            day: string;
+            /** Format: int64 */
+            number: number;
+            position: components["schemas"]["Position"];
+            /** Format: uuid */
+            session_id: string;
         };
         /** @description A bike with its version. */
         BikeView: {
@@ -418,12 +503,14 @@ export interface components {
         };
         /** @description Everything the core knows before any rider. */
         Catalogue: {
+            bars: components["schemas"]["BarSpec"][];
             conventions: components["schemas"]["ConventionSpec"][];
+            kinds: components["schemas"]["KindSpec"][];
             /** @description Made-up bikes to start typing from. */
             ordinary_bikes: components["schemas"]["OrdinaryBike"][];
             outputs: components["schemas"]["OutputSpec"][];
+            parts: components["schemas"]["Parts"];
             quantities: components["schemas"]["Spec"][];
-            road_ranges: components["schemas"]["Range"][];
             stations: components["schemas"]["StationSpec"][];
         };
         /**
@@ -455,22 +542,20 @@ export interface components {
             /** @description Least distance from knee to the line of the trunk. */
             knee_to_trunk_mm: components["schemas"]["Millimetres"];
         };
-        /** @description Everything from the head tube to the hand. */
+        /** @description What clears what. */
+        Clearances: {
+            /** @description The lean at which the lowered pedal strikes the ground, when pedal and tyre are known. */
+            pedal_lean_deg: components["schemas"]["Sides_Option_Degrees"];
+            /** @description Post and rails. */
+            perch: components["schemas"]["Perch"];
+            standover_mm?: components["schemas"]["Millimetres"] | null;
+            /** @description Toe to front wheel with the crank forward, positive = clear. */
+            toe_mm: components["schemas"]["Sides_Millimetres"];
+        };
+        /** @description Everything from the head tube to the bar clamp. */
         Cockpit: {
-            /** @description Bar top down to the drops. */
-            bar_drop_mm: components["schemas"]["Millimetres"];
-            /** @description Bar clamp centre forward to the bend. */
-            bar_reach_mm: components["schemas"]["Millimetres"];
-            /** @description Angle of the bar's reach to the horizontal, front up. */
-            bar_roll_deg: components["schemas"]["Degrees"];
-            /** @description Bar width, centre to centre at the hoods. */
-            bar_width_mm: components["schemas"]["Millimetres"];
             /** @description Headset cover above the head tube. */
             cover_mm: components["schemas"]["Millimetres"];
-            /** @description Hood's hand point ahead of the bend. */
-            hood_forward_mm: components["schemas"]["Millimetres"];
-            /** @description Hood's hand point above the bend. */
-            hood_rise_mm: components["schemas"]["Millimetres"];
             /** @description Spacers above the stem. */
             spacers_above_mm: components["schemas"]["Millimetres"];
             /** @description Spacers below the stem. */
@@ -486,10 +571,12 @@ export interface components {
          * @description From where to where, along which line.
          * @enum {string}
          */
-        Convention: "saddle_height_straight" | "saddle_height_seat_tube" | "saddle_height_vertical" | "saddle_height_from_axle" | "setback_sit" | "setback_nose" | "setback_seat_angle" | "drop_hood" | "drop_clamp" | "drop_bar_top";
+        Convention: "saddle_height_straight" | "saddle_height_seat_tube" | "saddle_height_vertical" | "saddle_height_from_axle" | "setback_sit" | "setback_nose" | "setback_seat_angle" | "drop_hood" | "drop_grip" | "drop_pad" | "drop_clamp" | "drop_bar_top" | "drop_share" | "bb_to_hood" | "bb_to_grip" | "bb_to_pad_rear" | "bb_to_pad" | "bb_to_clamp" | "bb_to_hood_up" | "bb_to_grip_up" | "bb_to_pad_up" | "bb_to_pad_rear_up" | "bb_to_clamp_up" | "sit_to_hood" | "sit_to_grip" | "sit_to_pad" | "sit_to_pad_rear" | "sit_to_clamp" | "sit_to_hood_straight" | "sit_to_grip_straight" | "sit_to_pad_straight" | "sit_to_pad_rear_straight" | "sit_to_clamp_straight" | "nose_to_hood" | "nose_to_grip" | "nose_to_pad" | "nose_to_pad_rear" | "nose_to_clamp" | "nose_to_hood_straight" | "nose_to_grip_straight" | "nose_to_pad_straight" | "nose_to_pad_rear_straight" | "nose_to_clamp_straight" | "grip_length" | "bar_roll_reach" | "bar_roll_drops" | "bar_roll_ends" | "bar_roll_ramp";
         /** @description A convention with its words. */
         ConventionSpec: {
             convention: components["schemas"]["Convention"];
+            /** @description Its key among a position's dimensions. */
+            key: string;
             quantity: components["schemas"]["Quantity"];
             short: string;
             unit: components["schemas"]["Unit"];
@@ -497,12 +584,20 @@ export interface components {
         };
         /** @description The convention chosen for each quantity that has several. */
         Conventions: {
-            /** @description For drop. */
+            /** @description For bar roll. */
+            bar_roll?: components["schemas"]["Convention"];
+            /** @description For the hand ahead of the BB. On a bar without this spot, the bar's own. */
+            bb_to_hand?: components["schemas"]["Convention"];
+            /** @description For drop. On a bar without this spot, the bar's own. */
             drop: components["schemas"]["Convention"];
             /** @description For saddle height. */
             saddle_height: components["schemas"]["Convention"];
+            /** @description For the hand ahead of the saddle. On a bar without this spot, the bar's own. */
+            saddle_to_hand?: components["schemas"]["Convention"];
             /** @description For setback. */
             setback: components["schemas"]["Convention"];
+            /** @description Which point of the saddle "the sit reference" is in these. */
+            sit_reference?: components["schemas"]["SitReference"];
         };
         /**
          * Format: double
@@ -515,39 +610,122 @@ export interface components {
          * @description An angle in degrees.
          */
         Degrees: number;
-        /** @description The lengths fitters take, in every convention. */
+        /** @description The lengths fitters take, by convention. */
         Dimensions: {
-            /** @description BB to hood, horizontal. */
-            bb_to_hood_mm: components["schemas"]["Millimetres"];
-            /** @description BB to hood, vertical. */
-            bb_to_hood_up_mm: components["schemas"]["Millimetres"];
-            /** @description Saddle top to the bar's top. */
-            drop_bar_top_mm: components["schemas"]["Millimetres"];
-            /** @description Saddle top to bar clamp centre. */
-            drop_clamp_mm: components["schemas"]["Millimetres"];
-            /** @description Saddle top to hood. */
-            drop_hood_mm: components["schemas"]["Millimetres"];
-            /** @description Pedal axle at its farthest to saddle top. */
-            saddle_height_from_axle_mm: components["schemas"]["Millimetres"];
-            /** @description BB to saddle top along the seat tube. */
-            saddle_height_seat_tube_mm: components["schemas"]["Millimetres"];
-            /** @description BB straight to the sit reference. */
-            saddle_height_straight_mm: components["schemas"]["Millimetres"];
-            /** @description BB to the sit reference, vertical. */
-            saddle_height_vertical_mm: components["schemas"]["Millimetres"];
-            /**
-             * Format: double
-             * @description The same divided by the trunk's length.
-             */
-            saddle_to_hood_by_trunk: number;
-            /** @description Sit reference to hood, horizontal. */
-            saddle_to_hood_mm: components["schemas"]["Millimetres"];
-            /** @description Effective seat angle of the sit reference. */
-            seat_angle_deg: components["schemas"]["Degrees"];
-            /** @description BB to the saddle nose, horizontal. */
-            setback_nose_mm: components["schemas"]["Millimetres"];
-            /** @description BB to the sit reference, horizontal. */
-            setback_sit_mm: components["schemas"]["Millimetres"];
+            /** @description lower part of the drops to the horizontal */
+            bar_roll_drops_deg?: number;
+            /** @description upright ends of the drops to the plumb line */
+            bar_roll_ends_deg?: number;
+            /** @description the ramp to the horizontal */
+            bar_roll_ramp_deg?: number;
+            /** @description the bar's reach to the horizontal */
+            bar_roll_reach_deg?: number;
+            /** @description BB to the bar clamp centre, horizontal */
+            bb_to_clamp_mm?: number;
+            /** @description BB to the bar clamp centre, vertical */
+            bb_to_clamp_up_mm?: number;
+            /** @description BB to grip, horizontal */
+            bb_to_grip_mm?: number;
+            /** @description BB to grip, vertical */
+            bb_to_grip_up_mm?: number;
+            /** @description BB to hood, horizontal */
+            bb_to_hood_mm?: number;
+            /** @description BB to hood, vertical */
+            bb_to_hood_up_mm?: number;
+            /** @description BB to the pad's centre, horizontal */
+            bb_to_pad_mm?: number;
+            /** @description BB to the pad's rear edge, horizontal */
+            bb_to_pad_rear_mm?: number;
+            /** @description BB to the pad's rear edge, vertical */
+            bb_to_pad_rear_up_mm?: number;
+            /** @description BB to the pad's centre, vertical */
+            bb_to_pad_up_mm?: number;
+            /** @description saddle top to the bar's top */
+            drop_bar_top_mm?: number;
+            /** @description saddle top to the bar clamp centre */
+            drop_clamp_mm?: number;
+            /** @description saddle top to the grip */
+            drop_grip_mm?: number;
+            /** @description saddle top to the hood */
+            drop_hood_mm?: number;
+            /** @description saddle top to the pad's centre */
+            drop_pad_mm?: number;
+            /** @description drop to the hands as a share of straight saddle height */
+            drop_share_percent?: number;
+            /** @description BB straight to the midpoint between the grips, in side view */
+            grip_length_mm?: number;
+            /** @description saddle nose to the bar clamp centre, horizontal */
+            nose_to_clamp_mm?: number;
+            /** @description saddle nose straight to the bar clamp centre */
+            nose_to_clamp_straight_mm?: number;
+            /** @description saddle nose to grip, horizontal */
+            nose_to_grip_mm?: number;
+            /** @description saddle nose straight to grip */
+            nose_to_grip_straight_mm?: number;
+            /** @description saddle nose to hood, horizontal */
+            nose_to_hood_mm?: number;
+            /** @description saddle nose straight to hood */
+            nose_to_hood_straight_mm?: number;
+            /** @description saddle nose to the pad's centre, horizontal */
+            nose_to_pad_mm?: number;
+            /** @description saddle nose to the pad's rear edge, horizontal */
+            nose_to_pad_rear_mm?: number;
+            /** @description saddle nose straight to the pad's rear edge */
+            nose_to_pad_rear_straight_mm?: number;
+            /** @description saddle nose straight to the pad's centre */
+            nose_to_pad_straight_mm?: number;
+            /** @description pedal axle at its farthest to saddle top */
+            saddle_height_from_axle_mm?: number;
+            /** @description BB to saddle top along the seat tube */
+            saddle_height_seat_tube_mm?: number;
+            /** @description BB straight to the sit reference */
+            saddle_height_straight_mm?: number;
+            /** @description BB to the sit reference, vertical */
+            saddle_height_vertical_mm?: number;
+            /** @description BB to the saddle nose, horizontal */
+            setback_nose_mm?: number;
+            /** @description effective seat angle of the sit reference */
+            setback_seat_angle_deg?: number;
+            /** @description BB to the sit reference, horizontal */
+            setback_sit_mm?: number;
+            /** @description sit reference to the bar clamp centre, horizontal */
+            sit_to_clamp_mm?: number;
+            /** @description sit reference straight to the bar clamp centre */
+            sit_to_clamp_straight_mm?: number;
+            /** @description sit reference to grip, horizontal */
+            sit_to_grip_mm?: number;
+            /** @description sit reference straight to grip */
+            sit_to_grip_straight_mm?: number;
+            /** @description sit reference to hood, horizontal */
+            sit_to_hood_mm?: number;
+            /** @description sit reference straight to hood */
+            sit_to_hood_straight_mm?: number;
+            /** @description sit reference to the pad's centre, horizontal */
+            sit_to_pad_mm?: number;
+            /** @description sit reference to the pad's rear edge, horizontal */
+            sit_to_pad_rear_mm?: number;
+            /** @description sit reference straight to the pad's rear edge */
+            sit_to_pad_rear_straight_mm?: number;
+            /** @description sit reference straight to the pad's centre */
+            sit_to_pad_straight_mm?: number;
+        };
+        /** @description A drop bar with its hoods. The angles of its parts are those to the bar's reach, for conversions of bar roll. */
+        DropBar: {
+            /** @description Bar top down to the drops. */
+            bar_drop_mm: components["schemas"]["Millimetres"];
+            /** @description Bar clamp centre forward to the bend. */
+            bar_reach_mm: components["schemas"]["Millimetres"];
+            /** @description Angle of the bar's reach to the horizontal, front up. */
+            bar_roll_deg: components["schemas"]["Degrees"];
+            /** @description Centre to centre at the hoods. */
+            bar_width_mm: components["schemas"]["Millimetres"];
+            drops_angle_deg?: components["schemas"]["Degrees"] | null;
+            ends_angle_deg?: components["schemas"]["Degrees"] | null;
+            /** @description Hood's hand point ahead of the bend. */
+            hood_forward_mm: components["schemas"]["Millimetres"];
+            /** @description Hood's hand point above the bend. */
+            hood_rise_mm: components["schemas"]["Millimetres"];
+            ramp_angle_deg?: components["schemas"]["Degrees"] | null;
         };
         /** @description Power and cadence held during a test. */
         Effort: {
@@ -591,6 +769,23 @@ export interface components {
             /** @description What became of it; nothing follows. */
             outcome: components["schemas"]["Outcome"];
         };
+        /** @description A flat or risen bar. */
+        FlatBar: {
+            /** @description Angle of the grips backwards. */
+            backsweep_deg: components["schemas"]["Degrees"];
+            /** @description Clamp centre up to the grips, before upsweep. */
+            bar_rise_mm: components["schemas"]["Millimetres"];
+            /** @description Roll about the clamp, front up. */
+            bar_roll_deg: components["schemas"]["Degrees"];
+            /** @description Where the bend starts, from the bar's centre. */
+            bend_from_centre_mm?: components["schemas"]["Millimetres"];
+            /** @description End to end along the bar's width, as sold. */
+            flat_bar_width_mm: components["schemas"]["Millimetres"];
+            /** @description Grip's centre from the end of the bar. */
+            grip_from_end_mm?: components["schemas"]["Millimetres"];
+            /** @description Angle of the grips upwards. */
+            upsweep_deg: components["schemas"]["Degrees"];
+        };
         /** @description Foot pitch over the stroke, heel up: `mean + amp cos(crank − peak)`. */
         FootPitch: {
             /** @description Half the swing. */
@@ -609,12 +804,18 @@ export interface components {
             effort?: components["schemas"]["Effort"] | null;
             /** @description The frame. */
             frame: components["schemas"]["Frame"];
+            /**
+             * Format: double
+             * @description A grade to feel the setback on, uphill positive, in hundredths.
+             */
+            grade_percent?: number;
+            hands?: components["schemas"]["HandPlace"] | null;
             /** @description The kind of riding, whose ranges mark the outputs. */
             kind?: components["schemas"]["Kind"];
             /** @description What was seen. */
             observed?: components["schemas"]["Observations"];
             /** @description The rider. */
-            rider: components["schemas"]["Rider"];
+            rider: components["schemas"]["MeasuredRider"];
             /** @description The setup before the changes. */
             setup: components["schemas"]["Setup"];
         };
@@ -646,6 +847,7 @@ export interface components {
         Frame: {
             /** @description BB below the line of the axles. */
             bb_drop_mm: components["schemas"]["Millimetres"];
+            bike_mass_kg?: components["schemas"]["Kilograms"] | null;
             /** @description BB to rear axle, straight. */
             chainstay_mm: components["schemas"]["Millimetres"];
             /** @description BB to the top centre of the head tube, horizontal. */
@@ -660,14 +862,22 @@ export interface components {
             head_tube_mm: components["schemas"]["Millimetres"];
             /** @description Lower headset stack, between the crown and the head tube. */
             lower_stack_mm: components["schemas"]["Millimetres"];
+            sag_mm?: components["schemas"]["Millimetres"] | null;
             /** @description The post's own axis from horizontal. */
             seat_angle_deg: components["schemas"]["Degrees"];
             /** @description BB centre to the seat post clamp along the tube. */
             seat_tube_mm: components["schemas"]["Millimetres"];
+            standover_mm?: components["schemas"]["Millimetres"] | null;
             steerer_mm?: components["schemas"]["Millimetres"] | null;
+            tyre_mm?: components["schemas"]["Millimetres"] | null;
             /** @description Axle to ground, tyre on. */
             wheel_radius_mm: components["schemas"]["Millimetres"];
         };
+        /**
+         * @description Where the hands are. Angles of the upper body belong to one.
+         * @enum {string}
+         */
+        HandPlace: "hoods" | "tops" | "drops" | "grips" | "pads";
         /** @description The sheet. */
         Handout: {
             bike: string;
@@ -697,10 +907,15 @@ export interface components {
             /** @description The version that is running. */
             version: string;
         };
-        /** @description The rider a file brought in. */
+        /** @description The riders a file brought in. */
         Imported: {
+            riders: components["schemas"]["ImportedRider"][];
+        };
+        /** @description A rider a file brought in. */
+        ImportedRider: {
             /** Format: uuid */
-            rider_id: string;
+            id: string;
+            name: string;
         };
         /**
          * Format: double
@@ -711,7 +926,13 @@ export interface components {
          * @description The kind of riding a bike is for; ranges belong to one.
          * @enum {string}
          */
-        Kind: "road";
+        Kind: "road" | "race" | "gravel" | "city" | "off_road" | "time_trial";
+        /** @description A kind of riding with its ranges. */
+        KindSpec: {
+            kind: components["schemas"]["Kind"];
+            ranges: components["schemas"]["Range"][];
+            word: string;
+        };
         /** @description Knee flexion over the stroke, 0 = straight. */
         Knee: {
             /** @description At top dead centre. */
@@ -772,6 +993,8 @@ export interface components {
             hand_mm: components["schemas"]["Millimetres"];
             /** @description Shoulder joint to the middle of the head. */
             head_out_mm: components["schemas"]["Millimetres"];
+            /** @description Middle of the pelvis to each hip joint. */
+            hip_aside_mm: components["schemas"]["Millimetres"];
             /** @description Hip joint over the sit reference, and its spread. */
             hip_rise_mm: components["schemas"]["Millimetres"];
             /** @description One standard deviation of the hip's rise. */
@@ -813,6 +1036,21 @@ export interface components {
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
         };
+        /** @description Loads of a position over a full stroke. */
+        Loads: {
+            /** @description The rider's centre of mass. */
+            centre: components["schemas"]["Point"];
+            /**
+             * Format: double
+             * @description Share of rider and bike on the front wheel. Two floor scales measure the truth; around 40 is a common road aim.
+             */
+            front_share_percent: number;
+            /**
+             * Format: double
+             * @description What both hands together carry, up on the rider positive, when an effort is known; on pads, the pads.
+             */
+            hand_load_n?: number | null;
+        };
         /** @description A value outside its range. */
         Mark: {
             /**
@@ -830,6 +1068,24 @@ export interface components {
             /** @description "4° short of 35–40°". */
             words: string;
         };
+        /** @description A rider as far as the linkage needs one. */
+        MeasuredRider: {
+            /** @description What was measured of the body. */
+            body: components["schemas"]["Body"];
+            /** @description Elbow flexion the rider rests at (house: 20°). */
+            elbow_deg?: components["schemas"]["Degrees"];
+            /** @description What was measured of each leg. */
+            legs?: components["schemas"]["Sides_LegBody"];
+            /** @description How the pelvis sits and leans. */
+            pelvis?: components["schemas"]["Pelvis"];
+            /** @description Foot pitch over the stroke, per side; the house's until seen. */
+            pitch?: components["schemas"]["Sides_FootPitch"];
+            /**
+             * Format: double
+             * @description Mean pitch answers the leg's job with so many degrees a mm of hip-to-axle distance (house: .15 ± .1).
+             */
+            pitch_response_deg_per_mm?: number;
+        };
         /**
          * @description How a reading was taken.
          * @enum {string}
@@ -842,6 +1098,7 @@ export interface components {
         Millimetres: number;
         /** @description A bike as typed in: the saddle's place is not among it, since that is measured. */
         NewBike: {
+            bar: components["schemas"]["Bar"];
             cockpit: components["schemas"]["Cockpit"];
             frame: components["schemas"]["Frame"];
             /**
@@ -852,6 +1109,7 @@ export interface components {
             kind?: components["schemas"]["Kind"];
             name: string;
             pedalling: components["schemas"]["Sides_Pedalling"];
+            post?: components["schemas"]["Post"];
             saddle: components["schemas"]["NewSaddle"];
         };
         /** @description Something to write down about a trial. */
@@ -888,8 +1146,13 @@ export interface components {
         };
         /** @description A saddle without its place. */
         NewSaddle: {
+            nose_to_mark_mm?: components["schemas"]["Millimetres"] | null;
             nose_to_sit_mm: components["schemas"]["Millimetres"];
+            rail_middle_mm?: components["schemas"]["Millimetres"] | null;
+            rail_mm?: components["schemas"]["Millimetres"] | null;
             saddle_length_mm: components["schemas"]["Millimetres"];
+            saddle_stack_mm?: components["schemas"]["Millimetres"] | null;
+            saddle_top_mm?: components["schemas"]["Millimetres"] | null;
             tilt_deg: components["schemas"]["Degrees"];
         };
         /** @description A fit to open. */
@@ -923,16 +1186,23 @@ export interface components {
             bike: string;
             /** Format: int64 */
             number: number;
+            position?: components["schemas"]["Position"] | null;
             /** Format: uuid */
             session_id: string;
             station: components["schemas"]["Station"];
+            /** @description What the rider said last. */
+            words?: string | null;
         };
         /** @description An ordinary bike of one size. */
         OrdinaryBike: {
-            /** @description The front end. */
+            /** @description The bar. */
+            bar: components["schemas"]["Bar"];
+            /** @description Head tube to bar clamp. */
             cockpit: components["schemas"]["Cockpit"];
             /** @description The frame. */
             frame: components["schemas"]["Frame"];
+            /** @description The kind of riding. */
+            kind: components["schemas"]["Kind"];
             /** @description Its made-up name. */
             name: string;
             /** @description Saddle nose to sit reference. */
@@ -953,7 +1223,7 @@ export interface components {
          * @description Something a position answers.
          * @enum {string}
          */
-        Output: "knee_at_full_reach_deg" | "knee_most_bent_deg" | "knee_over_axle_mm" | "hip_closed_deg" | "hip_flexion_deg" | "ankle_smallest_deg" | "torso_deg" | "shoulder_deg" | "elbow_deg" | "saddle_height" | "setback" | "drop" | "bb_to_hood_mm" | "saddle_to_hood_mm" | "knee_to_elbow_mm" | "knee_to_trunk_mm";
+        Output: "knee_at_full_reach_deg" | "knee_most_bent_deg" | "knee_at_top_deg" | "knee_forward_deg" | "knee_at_bottom_deg" | "knee_in_line_deg" | "knee_over_axle_mm" | "kneecap_over_axle_mm" | "tendon_over_axle_mm" | "shin_over_axle_mm" | "hip_closed_deg" | "hip_open_deg" | "hip_flexion_deg" | "ankle_smallest_deg" | "ankle_largest_deg" | "torso_deg" | "shoulder_deg" | "shoulder_to_wrist_deg" | "elbow_deg" | "saddle_height" | "setback" | "seat_angle_deg" | "setback_on_grade_mm" | "drop" | "drop_share_percent" | "bb_to_hand" | "bb_to_hand_up_mm" | "saddle_to_hand" | "saddle_to_hand_by_trunk_percent" | "grip_length_mm" | "knee_to_elbow_mm" | "knee_to_trunk_mm" | "toe_clearance_mm" | "pedal_lean_deg" | "standover_clearance_mm" | "post_exposed_mm" | "post_inserted_mm" | "rail_place_mm" | "front_share_percent" | "hand_load_n";
         /** @description What is known of an output before any position. */
         OutputSpec: {
             /** @description The convention, where there are several. */
@@ -962,8 +1232,8 @@ export interface components {
             label: string;
             /**
              * Format: double
-             * @description The spread a foreseen change of a usual step carries (house choice): changes are ordered by how far they
-             *     exceed it.
+             * @description The least difference worth telling (house choice): added to the band of a foreseen change, by which changes are
+             *     ordered.
              */
             noise: number;
             /** @description The output. */
@@ -988,18 +1258,80 @@ export interface components {
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
         };
+        /** @description What a bike is typed in from, group by group; the bar's own group is its kind's. */
+        Parts: {
+            cockpit: components["schemas"]["Quantity"][];
+            frame: components["schemas"]["Quantity"][];
+            pedalling: components["schemas"]["Quantity"][];
+            post: components["schemas"]["Quantity"][];
+            saddle: components["schemas"]["Quantity"][];
+        };
         /** @description Crank, pedal, shoe and cleat of one side. */
         Pedalling: {
             /** @description Pedal axle behind the first metatarsal joint, along the shoe. */
             cleat_setback_mm: components["schemas"]["Millimetres"];
             /** @description BB centre to pedal axle centre. */
             crank_mm: components["schemas"]["Millimetres"];
+            /** @description Footbed thicker than the shoe's own. */
+            footbed_mm?: components["schemas"]["Millimetres"];
+            pedal_below_mm?: components["schemas"]["Millimetres"] | null;
+            pedal_out_mm?: components["schemas"]["Millimetres"] | null;
             /** @description Axle centre to the sole. */
             pedal_stack_mm: components["schemas"]["Millimetres"];
             /** @description Shim under the cleat. */
             shim_mm: components["schemas"]["Millimetres"];
             /** @description Sole under the foot at the cleat. */
             sole_mm: components["schemas"]["Millimetres"];
+        };
+        /** @description How a pelvis sits and leans, the house's until it is seen. */
+        Pelvis: {
+            /**
+             * @description Hip joint ahead of the sit reference, along the pelvis.
+             * @default 0
+             */
+            forward_mm: components["schemas"]["Millimetres"];
+            /** @default null */
+            rise_mm: components["schemas"]["Millimetres"] | null;
+            /**
+             * @description Roll, right hip up positive.
+             * @default 0
+             */
+            roll_deg: components["schemas"]["Degrees"];
+            /**
+             * Format: double
+             * @description How much of the torso's lean the pelvis takes.
+             * @default 0.5
+             */
+            share: number;
+            /**
+             * @description How far ahead of the sit reference the rider sits, along the saddle: riding on the nose.
+             * @default 0
+             */
+            sits_forward_mm: components["schemas"]["Millimetres"];
+            /**
+             * @description Yaw, right hip forward positive.
+             * @default 0
+             */
+            yaw_deg: components["schemas"]["Degrees"];
+            /**
+             * @description Forward pitch at an upright torso.
+             * @default 0
+             */
+            zero_deg: components["schemas"]["Degrees"];
+        };
+        /** @description How the post and the rails stand. */
+        Perch: {
+            clamp_ahead_mm?: components["schemas"]["Millimetres"] | null;
+            /** @description Post between the seat tube's clamp and the saddle's clamp, along its axis. */
+            exposed_mm: components["schemas"]["Millimetres"];
+            inserted_mm?: components["schemas"]["Millimetres"] | null;
+            /** @description What cannot stay so, empty when all is well. */
+            words: string[];
+        };
+        /** @description A place of the hands with its word. */
+        PlaceSpec: {
+            place: components["schemas"]["HandPlace"];
+            word: string;
         };
         /** @description `[x, y]` in mm from the BB: forward, up. */
         Point: [
@@ -1010,14 +1342,33 @@ export interface components {
         Position: {
             /** @description Where the bike's points stand. */
             bike: components["schemas"]["BikePoints"];
+            /** @description What clears what. */
+            clearances: components["schemas"]["Clearances"];
+            /** @description The conventions its numbers are given in: the ones asked for, or the bar's own where it has no such spot. */
+            conventions: components["schemas"]["Conventions"];
             /** @description The lengths fitters take. */
             dimensions: components["schemas"]["Dimensions"];
+            /** @description Where the hands are. */
+            hands: components["schemas"]["HandPlace"];
             /** @description Both legs over the stroke. */
             legs: components["schemas"]["Sides_Leg"];
+            loads?: components["schemas"]["Loads"] | null;
             /** @description What is outside the ranges of the kind of riding. */
             marks: components["schemas"]["Mark"][];
+            /**
+             * Format: double
+             * @description Horizontal reach from sit reference to hands as a share of the trunk.
+             */
+            saddle_to_hand_by_trunk_percent: number;
+            setback_on_grade_mm?: components["schemas"]["Millimetres"] | null;
             /** @description Trunk and arms. */
             upper: components["schemas"]["Upper"];
+        };
+        /** @description The seat post, as far as it is known. */
+        Post: {
+            post_insertion_mm?: components["schemas"]["Millimetres"] | null;
+            post_length_mm?: components["schemas"]["Millimetres"] | null;
+            post_setback_mm?: components["schemas"]["Millimetres"] | null;
         };
         /** @description An error as the API answers it. */
         Problem: {
@@ -1042,9 +1393,10 @@ export interface components {
          * @description Something that can be measured or set. Its JSON name is the key it has everywhere, with the unit in it.
          * @enum {string}
          */
-        Quantity: "stature_mm" | "mass_kg" | "inseam_mm" | "trunk_mm" | "shoulder_breadth_mm" | "upper_arm_mm" | "forearm_mm" | "thigh_mm" | "shank_mm" | "ankle_height_mm" | "foot_length_mm" | "saddle_height_mm" | "setback_mm" | "tilt_deg" | "drop_mm" | "bb_to_hood_mm" | "crank_mm" | "cleat_setback_mm" | "pedal_stack_mm" | "sole_mm" | "shim_mm" | "spacers_below_mm" | "spacers_above_mm" | "stem_mm" | "stem_angle_deg" | "stem_clamp_mm" | "cover_mm" | "bar_width_mm" | "bar_reach_mm" | "bar_drop_mm" | "bar_roll_deg" | "hood_forward_mm" | "hood_rise_mm" | "saddle_length_mm" | "nose_to_sit_mm" | "frame_reach_mm" | "frame_stack_mm" | "head_angle_deg" | "head_tube_mm" | "seat_angle_deg" | "seat_tube_mm" | "chainstay_mm" | "bb_drop_mm" | "front_centre_mm" | "wheel_radius_mm" | "lower_stack_mm" | "steerer_mm" | "power_w" | "cadence_rpm";
+        Quantity: "stature_mm" | "mass_kg" | "inseam_mm" | "trunk_mm" | "shoulder_breadth_mm" | "upper_arm_mm" | "forearm_mm" | "thigh_mm" | "shank_mm" | "ankle_height_mm" | "foot_length_mm" | "hip_limit_deg" | "saddle_height_mm" | "setback_mm" | "tilt_deg" | "drop_mm" | "bb_to_hand_mm" | "bb_to_hand_up_mm" | "saddle_to_hand_mm" | "grip_length_mm" | "crank_mm" | "cleat_setback_mm" | "pedal_stack_mm" | "sole_mm" | "footbed_mm" | "shim_mm" | "pedal_out_mm" | "pedal_below_mm" | "spacers_below_mm" | "spacers_above_mm" | "stem_mm" | "stem_angle_deg" | "stem_clamp_mm" | "cover_mm" | "bar_width_mm" | "bar_reach_mm" | "bar_drop_mm" | "bar_roll_deg" | "hood_forward_mm" | "hood_rise_mm" | "drops_angle_deg" | "ends_angle_deg" | "ramp_angle_deg" | "flat_bar_width_mm" | "bar_rise_mm" | "backsweep_deg" | "upsweep_deg" | "grip_from_end_mm" | "bend_from_centre_mm" | "grip_rise_mm" | "pad_forward_mm" | "pad_rise_mm" | "pad_spacers_mm" | "pad_length_mm" | "pad_spacing_mm" | "pad_tilt_deg" | "saddle_length_mm" | "nose_to_sit_mm" | "nose_to_mark_mm" | "saddle_stack_mm" | "saddle_top_mm" | "rail_middle_mm" | "rail_mm" | "post_setback_mm" | "post_length_mm" | "post_insertion_mm" | "frame_reach_mm" | "frame_stack_mm" | "head_angle_deg" | "head_tube_mm" | "seat_angle_deg" | "seat_tube_mm" | "chainstay_mm" | "bb_drop_mm" | "front_centre_mm" | "wheel_radius_mm" | "lower_stack_mm" | "steerer_mm" | "tyre_mm" | "sag_mm" | "standover_mm" | "bike_mass_kg" | "power_w" | "cadence_rpm";
         /** @description A range an output should lie in. */
         Range: {
+            hands?: components["schemas"]["HandPlace"] | null;
             /**
              * Format: double
              * @description Largest of the range.
@@ -1102,6 +1454,7 @@ export interface components {
             /** @description What was measured. */
             quantity: components["schemas"]["Quantity"];
             side?: components["schemas"]["Side"] | null;
+            sit_reference?: components["schemas"]["SitReference"] | null;
             /**
              * Format: double
              * @description The value, in the quantity's unit (or the convention's, where that is an angle).
@@ -1130,7 +1483,7 @@ export interface components {
         };
         /**
          * @description What the tape found at the hand that the parts do not explain. Taped contact points win over parts, so the
-         *     difference is carried through every foresight.
+         *     difference is carried through every foresight; the whole bar moves by it.
          */
         Residual: {
             /** @description Taped hand point ahead of the one from the parts. */
@@ -1158,7 +1511,7 @@ export interface components {
         };
         /** @description One rider with bikes, fits and trials. */
         RiderFile: {
-            /** @description `wedge.rider/1`. */
+            /** @description `wedge.rider/2`. */
             format: string;
             /** @description The rider. */
             rider: components["schemas"]["Rider"];
@@ -1174,9 +1527,11 @@ export interface components {
             name: string;
             open?: components["schemas"]["OpenFitLine"] | null;
         };
-        /** @description A rider with the lengths the linkage uses. */
+        /** @description A rider with the lengths the linkage uses, and where each fit left each bike. */
         RiderView: {
             lengths?: components["schemas"]["Lengths"] | null;
+            /** @description The position of every fit whose bike as found is closed, bike by bike, the first fit first. */
+            positions: components["schemas"]["BikePosition"][];
             rider: components["schemas"]["Rider"];
             /** Format: int64 */
             version: number;
@@ -1188,6 +1543,11 @@ export interface components {
              * @description After them.
              */
             after: number;
+            /**
+             * Format: double
+             * @description One standard deviation of the value after; none in foresight stored before bands were worked out.
+             */
+            band?: number | null;
             /**
              * Format: double
              * @description Before the changes.
@@ -1210,20 +1570,31 @@ export interface components {
             side?: components["schemas"]["Side"] | null;
             /**
              * Format: double
-             * @description The spread of the change.
+             * @description One standard deviation of the change, with the least difference worth telling.
              */
             spread: number;
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
         };
-        /** @description The saddle and where it stands. Its place is kept as taped: straight height and setback of the sit reference. */
+        /**
+         * @description The saddle and where it stands. Its place is kept as taped: straight height and setback of the sit reference,
+         *     the point of the centre line where it is 80 mm wide.
+         */
         Saddle: {
+            nose_to_mark_mm?: components["schemas"]["Millimetres"] | null;
             /** @description Nose to the sit reference, along the saddle. */
             nose_to_sit_mm: components["schemas"]["Millimetres"];
+            /** @description Middle of the clampable rail ahead of the sit reference, along the saddle. */
+            rail_middle_mm?: components["schemas"]["Millimetres"];
+            rail_mm?: components["schemas"]["Millimetres"] | null;
             /** @description BB straight to the sit reference. */
             saddle_height_mm: components["schemas"]["Millimetres"];
             /** @description Nose to tail. */
             saddle_length_mm: components["schemas"]["Millimetres"];
+            /** @description Rails to the top at the sit reference, square to the saddle. */
+            saddle_stack_mm?: components["schemas"]["Millimetres"];
+            /** @description Highest point above the sit reference. */
+            saddle_top_mm?: components["schemas"]["Millimetres"];
             /** @description BB to the sit reference, horizontal, behind positive. */
             setback_mm: components["schemas"]["Millimetres"];
             /** @description Tilt of the supporting part, front up. */
@@ -1252,6 +1623,7 @@ export interface components {
              */
             day: string;
             effort?: components["schemas"]["Effort"] | null;
+            hands?: components["schemas"]["HandPlace"] | null;
             /**
              * Format: uuid
              * @description Made by the client.
@@ -1292,6 +1664,7 @@ export interface components {
         SessionChange: {
             conventions?: components["schemas"]["Conventions"] | null;
             effort?: components["schemas"]["Effort"] | null;
+            hands?: components["schemas"]["HandPlace"] | null;
             station?: components["schemas"]["Station"] | null;
         };
         /** @description The rider of a session, without the other bikes. */
@@ -1300,6 +1673,8 @@ export interface components {
             id: string;
             name: string;
             readings: components["schemas"]["ReadingRecord"][];
+            /** Format: int64 */
+            version: number;
         };
         /**
          * @description Whether a fit is going on.
@@ -1328,10 +1703,14 @@ export interface components {
         };
         /** @description The bolts and parts of one bike for one rider. */
         Setup: {
-            /** @description The front end. */
+            /** @description The bar. */
+            bar: components["schemas"]["Bar"];
+            /** @description Head tube to bar clamp. */
             cockpit: components["schemas"]["Cockpit"];
             /** @description Crank to shoe, left and right. */
             pedalling: components["schemas"]["Sides_Pedalling"];
+            /** @description The seat post. */
+            post?: components["schemas"]["Post"];
             /** @description What tape and parts disagree about. */
             residual?: components["schemas"]["Residual"];
             /** @description The saddle. */
@@ -1406,6 +1785,8 @@ export interface components {
                 poses: components["schemas"]["LegPose"][];
                 /** @description Whether it reaches all the way round. */
                 reach: components["schemas"]["Reach"];
+                /** @description How far ahead of the pedal axle the foot's toe is, the foot level. */
+                toe_ahead_mm: components["schemas"]["Millimetres"];
             };
             /** @description One leg over the stroke. */
             right: {
@@ -1433,6 +1814,8 @@ export interface components {
                 poses: components["schemas"]["LegPose"][];
                 /** @description Whether it reaches all the way round. */
                 reach: components["schemas"]["Reach"];
+                /** @description How far ahead of the pedal axle the foot's toe is, the foot level. */
+                toe_ahead_mm: components["schemas"]["Millimetres"];
             };
         };
         /** @description One value for each side. */
@@ -1441,6 +1824,7 @@ export interface components {
             left: {
                 ankle_height_mm?: components["schemas"]["Millimetres"] | null;
                 foot_length_mm?: components["schemas"]["Millimetres"] | null;
+                hip_limit_deg?: components["schemas"]["Degrees"] | null;
                 shank_mm?: components["schemas"]["Millimetres"] | null;
                 thigh_mm?: components["schemas"]["Millimetres"] | null;
             };
@@ -1448,6 +1832,7 @@ export interface components {
             right: {
                 ankle_height_mm?: components["schemas"]["Millimetres"] | null;
                 foot_length_mm?: components["schemas"]["Millimetres"] | null;
+                hip_limit_deg?: components["schemas"]["Degrees"] | null;
                 shank_mm?: components["schemas"]["Millimetres"] | null;
                 thigh_mm?: components["schemas"]["Millimetres"] | null;
             };
@@ -1478,6 +1863,24 @@ export interface components {
             };
         };
         /** @description One value for each side. */
+        Sides_Millimetres: {
+            /**
+             * Format: double
+             * @description A length in millimetres.
+             */
+            left: number;
+            /**
+             * Format: double
+             * @description A length in millimetres.
+             */
+            right: number;
+        };
+        /** @description One value for each side. */
+        Sides_Option_Degrees: {
+            left: null | number;
+            right: null | number;
+        };
+        /** @description One value for each side. */
         Sides_Pedalling: {
             /** @description Crank, pedal, shoe and cleat of one side. */
             left: {
@@ -1485,6 +1888,10 @@ export interface components {
                 cleat_setback_mm: components["schemas"]["Millimetres"];
                 /** @description BB centre to pedal axle centre. */
                 crank_mm: components["schemas"]["Millimetres"];
+                /** @description Footbed thicker than the shoe's own. */
+                footbed_mm?: components["schemas"]["Millimetres"];
+                pedal_below_mm?: components["schemas"]["Millimetres"] | null;
+                pedal_out_mm?: components["schemas"]["Millimetres"] | null;
                 /** @description Axle centre to the sole. */
                 pedal_stack_mm: components["schemas"]["Millimetres"];
                 /** @description Shim under the cleat. */
@@ -1498,6 +1905,10 @@ export interface components {
                 cleat_setback_mm: components["schemas"]["Millimetres"];
                 /** @description BB centre to pedal axle centre. */
                 crank_mm: components["schemas"]["Millimetres"];
+                /** @description Footbed thicker than the shoe's own. */
+                footbed_mm?: components["schemas"]["Millimetres"];
+                pedal_below_mm?: components["schemas"]["Millimetres"] | null;
+                pedal_out_mm?: components["schemas"]["Millimetres"] | null;
                 /** @description Axle centre to the sole. */
                 pedal_stack_mm: components["schemas"]["Millimetres"];
                 /** @description Shim under the cleat. */
@@ -1530,6 +1941,11 @@ export interface components {
             };
         };
         /**
+         * @description Which point of the saddle's centre line stands for where the rider sits.
+         * @enum {string}
+         */
+        SitReference: "eighty_wide" | "nose" | "middle" | "mark";
+        /**
          * @description Whether a length was measured.
          * @enum {string}
          */
@@ -1555,6 +1971,8 @@ export interface components {
              * @description The least value taken seriously; below it the entry is refused.
              */
             min: number;
+            /** @description Whether a bike can be written down without it. */
+            optional: boolean;
             /** @description Whether left and right are measured apart. */
             per_side: boolean;
             /** @description The quantity. */
@@ -1584,7 +2002,7 @@ export interface components {
             label: string;
             /** @description The output that matters here: the tape's line and the sector on the board. */
             output: components["schemas"]["Output"];
-            /** @description The dimensions this station turns, the first one focused. */
+            /** @description The dimensions this station turns, the first one focused; a bike has those its bar has. */
             quantities: components["schemas"]["Quantity"][];
             /** @description The station. */
             station: components["schemas"]["Station"];
@@ -1607,6 +2025,13 @@ export interface components {
          * @enum {string}
          */
         SteererState: "right" | "gap_too_small" | "gap_too_large";
+        /** @description Every rider of a studio. */
+        StudioFile: {
+            /** @description `wedge.studio/1`. */
+            format: string;
+            /** @description The riders. */
+            riders: components["schemas"]["Rider"][];
+        };
         /**
          * @description Which way a value should go.
          * @enum {string}
@@ -1696,8 +2121,8 @@ export interface components {
          * @description The unit a quantity is held in.
          * @enum {string}
          */
-        Unit: "mm" | "deg" | "kg" | "w" | "rpm";
-        /** @description The upper body at rest on saddle and hoods. */
+        Unit: "mm" | "deg" | "kg" | "w" | "rpm" | "n" | "percent";
+        /** @description The upper body at rest between saddle and bar. */
         Upper: {
             /** @description Elbow flexion, 0 = straight. */
             elbow_deg: components["schemas"]["Degrees"];
@@ -1899,7 +2324,10 @@ export interface operations {
     };
     "post /api/import": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Under new ids, beside what is on record already. */
+                as_copy?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -2127,7 +2555,10 @@ export interface operations {
     "post /api/riders/{id}/readings": {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
             path: {
                 id: string;
             };
@@ -2145,6 +2576,14 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RiderView"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             422: {
@@ -2462,6 +2901,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/studio/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudioFile"];
                 };
             };
         };

@@ -106,6 +106,22 @@ measured! {
 }
 
 impl Saddle {
+    /// A saddle of usual height and rails that stands nowhere yet.
+    pub fn new(tilt: Degrees, length: Millimetres, nose_to_sit: Millimetres) -> Self {
+        Self {
+            saddle_height_mm: Millimetres(0.0),
+            setback_mm: Millimetres(0.0),
+            tilt_deg: tilt,
+            saddle_length_mm: length,
+            nose_to_sit_mm: nose_to_sit,
+            nose_to_mark_mm: None,
+            saddle_stack_mm: saddle_stack(),
+            saddle_top_mm: Millimetres(0.0),
+            rail_middle_mm: rail_middle(),
+            rail_mm: None,
+        }
+    }
+
     /// The sit reference, `None` when the setback is as long as the height.
     pub fn sit(&self) -> Option<Point> {
         let (height, setback) = (self.saddle_height_mm.0, self.setback_mm.0);

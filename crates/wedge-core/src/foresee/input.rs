@@ -9,7 +9,7 @@ use serde::{Deserialize, Serialize};
 
 /// A rider as far as the linkage needs one.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = MeasuredRider))]
 #[serde(deny_unknown_fields)]
 pub struct Rider {
     /// What was measured of the body.
@@ -148,6 +148,22 @@ pub struct ForeseeInput {
 }
 
 impl ForeseeInput {
+    /// A rider on a setup: the house's conventions, nothing observed, no changes.
+    pub fn new(rider: Rider, kind: Kind, frame: Frame, setup: Setup) -> Self {
+        Self {
+            rider,
+            kind,
+            frame,
+            setup,
+            hands: None,
+            grade_percent: 0.0,
+            effort: None,
+            observed: Observations::default(),
+            conventions: Conventions::default(),
+            changes: Vec::new(),
+        }
+    }
+
     /// Where the hands are: the place asked for where the bar has it, else its main one.
     pub fn hand_place(&self, setup: &Setup) -> HandPlace {
         let places = setup.bar.places();

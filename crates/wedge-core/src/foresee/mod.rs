@@ -11,7 +11,7 @@ mod rotate;
 mod row;
 
 pub use change::{Change, Turn};
-pub use dimensions::Dimensions;
+pub use dimensions::{Dimensions, fitted};
 pub use found::{settle, unmeasured_saddle};
 pub use input::{Effort, ForeseeInput, Observations, Rider};
 pub use offer::Offer;

@@ -63,6 +63,8 @@ pub struct Spec {
     pub uncertainty: f64,
     /// Whether left and right are measured apart.
     pub per_side: bool,
+    /// Whether a bike can be written down without it.
+    pub optional: bool,
 }
 
 /// A value that cannot be accepted, and where it stands in the input.
@@ -87,7 +89,7 @@ impl Refusal {
 
 macro_rules! catalogue {
     ($($variant:ident $key:tt $label:literal $how:literal $unit:ident $min:literal..$max:literal
-        step $step:literal / $fine:literal err $err:literal $($side:ident)?;)*) => {
+        step $step:literal / $fine:literal err $err:literal $($mark:ident)*;)*) => {
         /// Something that can be measured or set. Its JSON name is the key it has everywhere, with the unit in it.
         #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
         #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -112,7 +114,8 @@ macro_rules! catalogue {
                         step: $step,
                         fine_step: $fine,
                         uncertainty: $err,
-                        per_side: false $(|| matches!(Mark::$side, Mark::sides))?,
+                        per_side: false $(|| matches!(Mark::$mark, Mark::sides))*,
+                        optional: false $(|| matches!(Mark::$mark, Mark::maybe))*,
                     },)*
                 }
             }
@@ -127,10 +130,11 @@ macro_rules! catalogue {
     };
 }
 
-/// The word at the end of a catalogue row.
+/// The words at the end of a catalogue row.
 #[allow(non_camel_case_types)]
 enum Mark {
     sides,
+    maybe,
 }
 
 catalogue! {
@@ -160,10 +164,10 @@ catalogue! {
     CleatSetback "cleat_setback_mm" "Cleat" "pedal axle behind the first metatarsal joint" Mm -20.0..90.0 step 2.0 / 1.0 err 2.0 sides;
     PedalStack "pedal_stack_mm" "Pedal stack" "axle centre to sole" Mm 0.0..60.0 step 1.0 / 0.5 err 0.5 sides;
     Sole "sole_mm" "Sole" "under the foot at the cleat" Mm 0.0..60.0 step 1.0 / 0.5 err 1.0 sides;
-    Footbed "footbed_mm" "Footbed" "thicker than the shoe's own" Mm -5.0..20.0 step 1.0 / 0.5 err 0.5 sides;
+    Footbed "footbed_mm" "Footbed" "thicker than the shoe's own" Mm -5.0..20.0 step 1.0 / 0.5 err 0.5 sides maybe;
     Shim "shim_mm" "Shim" "under the cleat" Mm 0.0..40.0 step 1.0 / 0.5 err 0.5 sides;
-    PedalOut "pedal_out_mm" "Pedal's outer end" "from the bike's mid-plane" Mm 90.0..260.0 step 1.0 / 1.0 err 1.0 sides;
-    PedalBelow "pedal_below_mm" "Pedal's lower edge" "below the axle centre" Mm 0.0..40.0 step 1.0 / 0.5 err 0.5 sides;
+    PedalOut "pedal_out_mm" "Pedal's outer end" "from the bike's mid-plane" Mm 90.0..260.0 step 1.0 / 1.0 err 1.0 sides maybe;
+    PedalBelow "pedal_below_mm" "Pedal's lower edge" "below the axle centre" Mm 0.0..40.0 step 1.0 / 0.5 err 0.5 sides maybe;
     SpacersBelow "spacers_below_mm" "Spacers" "below the stem" Mm 0.0..120.0 step 5.0 / 1.0 err 0.5;
     SpacersAbove "spacers_above_mm" "Spacers above" "above the stem" Mm 0.0..120.0 step 5.0 / 1.0 err 0.5;
     Stem "stem_mm" "Stem" "steerer axis to bar clamp centre" Mm 0.0..180.0 step 10.0 / 5.0 err 1.0;
@@ -176,15 +180,15 @@ catalogue! {
     BarRoll "bar_roll_deg" "Bar roll" "front up is positive" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5;
     HoodForward "hood_forward_mm" "Hood forward" "hand point ahead of the bar's bend" Mm -40.0..90.0 step 5.0 / 1.0 err 2.0;
     HoodRise "hood_rise_mm" "Hood rise" "hand point above the bar's bend" Mm -40.0..90.0 step 5.0 / 1.0 err 2.0;
-    DropsAngle "drops_angle_deg" "Drops" "lower part of the drops against the bar's reach" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5;
-    EndsAngle "ends_angle_deg" "Upright ends" "against the upright to the bar's reach" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5;
-    RampAngle "ramp_angle_deg" "Ramp" "the ramp against the bar's reach" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5;
+    DropsAngle "drops_angle_deg" "Drops" "lower part of the drops against the bar's reach" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5 maybe;
+    EndsAngle "ends_angle_deg" "Upright ends" "against the upright to the bar's reach" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5 maybe;
+    RampAngle "ramp_angle_deg" "Ramp" "the ramp against the bar's reach" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5 maybe;
     FlatWidth "flat_bar_width_mm" "Bar width" "end to end, as sold" Mm 350.0..900.0 step 10.0 / 5.0 err 1.0;
     BarRise "bar_rise_mm" "Bar rise" "clamp centre up to the grips" Mm -40.0..200.0 step 5.0 / 1.0 err 1.0;
     Backsweep "backsweep_deg" "Backsweep" "grips backwards" Deg 0.0..90.0 step 1.0 / 0.5 err 1.0;
     Upsweep "upsweep_deg" "Upsweep" "grips upwards" Deg -20.0..45.0 step 1.0 / 0.5 err 1.0;
-    GripFromEnd "grip_from_end_mm" "Grip centre" "from the bar's end" Mm 20.0..160.0 step 5.0 / 1.0 err 1.0;
-    BendFromCentre "bend_from_centre_mm" "Bend" "from the bar's centre to where the bend starts" Mm 0.0..250.0 step 5.0 / 1.0 err 1.0;
+    GripFromEnd "grip_from_end_mm" "Grip centre" "from the bar's end" Mm 20.0..160.0 step 5.0 / 1.0 err 1.0 maybe;
+    BendFromCentre "bend_from_centre_mm" "Bend" "from the bar's centre to where the bend starts" Mm 0.0..250.0 step 5.0 / 1.0 err 1.0 maybe;
     GripRise "grip_rise_mm" "Base-bar grip" "above the bar clamp centre" Mm -150.0..100.0 step 5.0 / 1.0 err 2.0;
     PadForward "pad_forward_mm" "Pad forward" "bar clamp centre to the pad's centre, horizontal" Mm -150.0..200.0 step 5.0 / 1.0 err 1.0;
     PadRise "pad_rise_mm" "Pad bracket" "bar clamp centre to the pad's surface without its spacers" Mm 0.0..150.0 step 5.0 / 1.0 err 1.0;
@@ -194,14 +198,14 @@ catalogue! {
     PadTilt "pad_tilt_deg" "Pad tilt" "front up is positive" Deg -15.0..45.0 step 1.0 / 0.5 err 0.5;
     SaddleLength "saddle_length_mm" "Saddle length" "nose to tail" Mm 180.0..340.0 step 5.0 / 1.0 err 1.0;
     NoseToSit "nose_to_sit_mm" "Nose to sit reference" "to where the saddle is 80 mm wide" Mm 40.0..280.0 step 5.0 / 1.0 err 1.0;
-    NoseToMark "nose_to_mark_mm" "Nose to own mark" "to the fitter's own mark" Mm 0.0..320.0 step 5.0 / 1.0 err 1.0;
-    SaddleStack "saddle_stack_mm" "Saddle stack" "rails to the top at the sit reference" Mm 20.0..100.0 step 1.0 / 0.5 err 1.0;
-    SaddleTop "saddle_top_mm" "Highest point" "above the sit reference" Mm 0.0..40.0 step 1.0 / 0.5 err 1.0;
-    RailMiddle "rail_middle_mm" "Rail middle" "ahead of the sit reference" Mm -60.0..100.0 step 1.0 / 1.0 err 2.0;
-    Rail "rail_mm" "Clampable rail" "length the clamp may take" Mm 20.0..120.0 step 5.0 / 1.0 err 1.0;
-    PostSetback "post_setback_mm" "Post setback" "clamp behind the post's axis" Mm -40.0..60.0 step 5.0 / 1.0 err 1.0;
-    PostLength "post_length_mm" "Post length" "clamp to lower end" Mm 100.0..600.0 step 5.0 / 1.0 err 1.0;
-    PostInsertion "post_insertion_mm" "Post insertion" "the least the makers ask for" Mm 30.0..250.0 step 5.0 / 1.0 err 1.0;
+    NoseToMark "nose_to_mark_mm" "Nose to own mark" "to the fitter's own mark" Mm 0.0..320.0 step 5.0 / 1.0 err 1.0 maybe;
+    SaddleStack "saddle_stack_mm" "Saddle stack" "rails to the top at the sit reference" Mm 20.0..100.0 step 1.0 / 0.5 err 1.0 maybe;
+    SaddleTop "saddle_top_mm" "Highest point" "above the sit reference" Mm 0.0..40.0 step 1.0 / 0.5 err 1.0 maybe;
+    RailMiddle "rail_middle_mm" "Rail middle" "ahead of the sit reference" Mm -60.0..100.0 step 1.0 / 1.0 err 2.0 maybe;
+    Rail "rail_mm" "Clampable rail" "length the clamp may take" Mm 20.0..120.0 step 5.0 / 1.0 err 1.0 maybe;
+    PostSetback "post_setback_mm" "Post setback" "clamp behind the post's axis" Mm -40.0..60.0 step 5.0 / 1.0 err 1.0 maybe;
+    PostLength "post_length_mm" "Post length" "clamp to lower end" Mm 100.0..600.0 step 5.0 / 1.0 err 1.0 maybe;
+    PostInsertion "post_insertion_mm" "Post insertion" "the least the makers ask for" Mm 30.0..250.0 step 5.0 / 1.0 err 1.0 maybe;
 
     FrameReach "frame_reach_mm" "Frame reach" "BB to top of the head tube, horizontal" Mm 250.0..600.0 step 5.0 / 1.0 err 2.0;
     FrameStack "frame_stack_mm" "Frame stack" "BB to top of the head tube, vertical" Mm 400.0..800.0 step 5.0 / 1.0 err 2.0;
@@ -214,17 +218,33 @@ catalogue! {
     FrontCentre "front_centre_mm" "Front centre" "BB to front axle, straight" Mm 480.0..900.0 step 5.0 / 1.0 err 2.0;
     WheelRadius "wheel_radius_mm" "Wheel radius" "axle to ground, tyre on" Mm 220.0..400.0 step 1.0 / 1.0 err 2.0;
     LowerStack "lower_stack_mm" "Lower headset stack" "" Mm 0.0..40.0 step 1.0 / 0.5 err 0.5;
-    Steerer "steerer_mm" "Steerer length" "crown to cut end" Mm 100.0..450.0 step 1.0 / 1.0 err 1.0;
-    Tyre "tyre_mm" "Tyre width" "of its section" Mm 18.0..130.0 step 1.0 / 1.0 err 1.0;
-    Sag "sag_mm" "BB sag" "how far the BB sinks under the rider" Mm 0.0..120.0 step 5.0 / 1.0 err 5.0;
-    Standover "standover_mm" "Standover" "ground to the top tube where the rider stands" Mm 400.0..950.0 step 5.0 / 1.0 err 3.0;
-    BikeMass "bike_mass_kg" "Bike mass" "" Kg 4.0..40.0 step 0.5 / 0.1 err 0.5;
+    Steerer "steerer_mm" "Steerer length" "crown to cut end" Mm 100.0..450.0 step 1.0 / 1.0 err 1.0 maybe;
+    Tyre "tyre_mm" "Tyre width" "of its section" Mm 18.0..130.0 step 1.0 / 1.0 err 1.0 maybe;
+    Sag "sag_mm" "BB sag" "how far the BB sinks under the rider" Mm 0.0..120.0 step 5.0 / 1.0 err 5.0 maybe;
+    Standover "standover_mm" "Standover" "ground to the top tube where the rider stands" Mm 400.0..950.0 step 5.0 / 1.0 err 3.0 maybe;
+    BikeMass "bike_mass_kg" "Bike mass" "" Kg 4.0..40.0 step 0.5 / 0.1 err 0.5 maybe;
 
     Power "power_w" "Power" "held during the test" W 20.0..2000.0 step 10.0 / 1.0 err 5.0;
     Cadence "cadence_rpm" "Cadence" "held during the test" Rpm 20.0..200.0 step 5.0 / 1.0 err 1.0;
 }
 
 impl Quantity {
+    /// Whether it is a length to the hands: a contact point, not a part.
+    pub fn is_of_the_hand(self) -> bool {
+        matches!(
+            self,
+            Self::Drop | Self::BbToHand | Self::BbToHandUp | Self::SaddleToHand | Self::GripLength
+        )
+    }
+
+    /// Whether it is taken to, or from, a point of the saddle.
+    pub fn goes_to_the_saddle(self) -> bool {
+        matches!(
+            self,
+            Self::SaddleHeight | Self::Setback | Self::SaddleToHand
+        )
+    }
+
     /// A refusal if `value` is outside what is taken seriously, pointing at `pointer`.
     pub fn refuse(self, value: f64, pointer: &str) -> Option<Refusal> {
         let spec = self.spec();

@@ -7,9 +7,10 @@ use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use wedge_core::bike::{Cockpit, Frame, Kind, Pedalling, Residual, Saddle, Setup};
+use wedge_core::bike::{Bar, Cockpit, Frame, Kind, Pedalling, Post, Residual, Saddle, Setup};
 use wedge_core::foresee::unmeasured_saddle;
 use wedge_core::measure::Refusal;
+use wedge_core::plane::Point;
 use wedge_core::rider::Lengths;
 use wedge_core::units::{Degrees, Millimetres, Sides};
 use wedge_files::Bike;
@@ -26,7 +27,10 @@ pub(crate) struct NewBike {
     kind: Kind,
     frame: Frame,
     cockpit: Cockpit,
+    bar: Bar,
     saddle: NewSaddle,
+    #[serde(default)]
+    post: Post,
     pedalling: Sides<Pedalling>,
 }
 
@@ -37,6 +41,34 @@ pub(crate) struct NewSaddle {
     tilt_deg: Degrees,
     saddle_length_mm: Millimetres,
     nose_to_sit_mm: Millimetres,
+    #[serde(default)]
+    nose_to_mark_mm: Option<Millimetres>,
+    #[serde(default)]
+    saddle_stack_mm: Option<Millimetres>,
+    #[serde(default)]
+    saddle_top_mm: Option<Millimetres>,
+    #[serde(default)]
+    rail_middle_mm: Option<Millimetres>,
+    #[serde(default)]
+    rail_mm: Option<Millimetres>,
+}
+
+impl NewSaddle {
+    /// The saddle at a place to draw it from.
+    fn at(&self, sit: Point) -> Saddle {
+        let mut saddle = Saddle::new(self.tilt_deg, self.saddle_length_mm, self.nose_to_sit_mm);
+        saddle.nose_to_mark_mm = self.nose_to_mark_mm;
+        saddle.rail_mm = self.rail_mm;
+        for (typed, field) in [
+            (self.saddle_stack_mm, &mut saddle.saddle_stack_mm),
+            (self.saddle_top_mm, &mut saddle.saddle_top_mm),
+            (self.rail_middle_mm, &mut saddle.rail_middle_mm),
+        ] {
+            *field = typed.unwrap_or(*field);
+        }
+        saddle.place(sit);
+        saddle
+    }
 }
 
 /// A bike with its version.
@@ -67,18 +99,12 @@ pub(crate) async fn create(
         .flat_map(|p| p.errors)
         .collect();
     errors.extend(new.frame.refusals("/frame"));
-    let mut saddle = Saddle {
-        saddle_height_mm: Millimetres(0.0),
-        setback_mm: Millimetres(0.0),
-        tilt_deg: new.saddle.tilt_deg,
-        saddle_length_mm: new.saddle.saddle_length_mm,
-        nose_to_sit_mm: new.saddle.nose_to_sit_mm,
-    };
     let lengths = Lengths::of(&measured.body, &measured.legs);
-    saddle.place(unmeasured_saddle(&new.frame, &lengths));
     let setup = Setup {
         cockpit: new.cockpit,
-        saddle,
+        bar: new.bar,
+        saddle: new.saddle.at(unmeasured_saddle(&new.frame, &lengths)),
+        post: new.post,
         pedalling: new.pedalling,
         residual: Residual::default(),
     };
@@ -109,9 +135,11 @@ pub(crate) struct BikeCorrection {
     name: Option<String>,
     #[serde(default)]
     frame: Option<Frame>,
+    #[serde(default)]
+    kind: Option<Kind>,
 }
 
-/// Corrects a bike's name or frame; what was foreseen of earlier trials stays as it was stored.
+/// Corrects a bike's name, kind or frame; what was foreseen of earlier trials stays as it was stored.
 #[utoipa::path(
     context_path = "/api", tag = "bikes", request_body = BikeCorrection,
     params(("If-Match" = String, Header, description = "The version it was read at")),
@@ -133,7 +161,7 @@ pub(crate) async fn edit(
     let edit = BikeEdit {
         name: correction.name.as_deref().map(name).transpose()?,
         frame: correction.frame,
-        setup: None,
+        kind: correction.kind,
     };
     store.edit_bike(*id, &edit, at).await?;
     view(&store, *id).await

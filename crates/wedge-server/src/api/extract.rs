@@ -52,7 +52,10 @@ impl<T: DeserializeOwned + 'static> FromRequest for Body<T> {
                 .map_err(|error| {
                     let path = error.path().to_string();
                     let pointer = format!("/{}", path.replace(['.', '['], "/").replace(']', ""));
-                    Problem::field(pointer.trim_end_matches('/'), error.inner().to_string())
+                    Problem::field(
+                        pointer.trim_end_matches('/'),
+                        wedge_files::plain(&error.inner().to_string()),
+                    )
                 })
         })
     }

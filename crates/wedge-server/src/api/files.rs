@@ -1,17 +1,17 @@
-//! A rider as a file, out and in.
+//! Riders as files, out and in: one, or the whole studio.
 
 use crate::Problem;
 use actix_web::http::header;
 use actix_web::{HttpResponse, get, post, web};
 use jiff::Timestamp;
-use serde::Serialize;
-use utoipa::ToSchema;
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
-use wedge_files::RiderFile;
+use wedge_files::{Rider, RiderFile, StudioFile, read_riders};
 use wedge_store::Store;
 
 /// The largest file taken in.
-pub(crate) const MOST_BYTES: usize = 16 * 1024 * 1024;
+pub(crate) const MOST_BYTES: usize = 64 * 1024 * 1024;
 
 /// A rider with everything on record, as a file.
 #[utoipa::path(context_path = "/api", tag = "files", responses((status = 200, body = RiderFile), (status = 404, body = Problem)))]
@@ -21,37 +21,71 @@ pub(crate) async fn export(
     id: web::Path<Uuid>,
 ) -> Result<HttpResponse, Problem> {
     let rider = store.rider(*id).await?.noun;
-    let text = RiderFile::new(rider).write()?;
-    Ok(HttpResponse::Ok()
+    Ok(attachment(
+        "rider.wedge.json",
+        RiderFile::new(rider).write()?,
+    ))
+}
+
+/// Every rider of the studio, as one file.
+#[utoipa::path(context_path = "/api", tag = "files", responses((status = 200, body = StudioFile)))]
+#[get("/studio/file")]
+pub(crate) async fn export_studio(store: web::Data<Store>) -> Result<HttpResponse, Problem> {
+    let riders = store.all_riders().await?;
+    Ok(attachment(
+        "studio.wedge.json",
+        StudioFile::new(riders).write()?,
+    ))
+}
+
+fn attachment(name: &str, text: String) -> HttpResponse {
+    HttpResponse::Ok()
         .content_type("application/json")
         .insert_header((
             header::CONTENT_DISPOSITION,
-            "attachment; filename=\"rider.wedge.json\"",
+            format!("attachment; filename=\"{name}\""),
         ))
         .insert_header((header::CACHE_CONTROL, "no-store"))
-        .body(text))
+        .body(text)
 }
 
-/// The rider a file brought in.
+/// How to take a file in.
+#[derive(Deserialize, IntoParams)]
+pub(crate) struct How {
+    /// Under new ids, beside what is on record already.
+    #[serde(default)]
+    as_copy: bool,
+}
+
+/// The riders a file brought in.
 #[derive(Serialize, ToSchema)]
 pub(crate) struct Imported {
-    rider_id: Uuid,
+    riders: Vec<ImportedRider>,
 }
 
-/// Takes a rider in from a file: all of it or nothing. A broken file names the path of what is wrong.
+/// A rider a file brought in.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct ImportedRider {
+    id: Uuid,
+    name: String,
+}
+
+/// Takes riders in from a file of one or of a studio: all of it or nothing. A broken file names the path of what is
+/// wrong; an id on record already is a conflict that names whose, unless the file is taken in as a copy.
 #[utoipa::path(
-    context_path = "/api", tag = "files", request_body = RiderFile,
+    context_path = "/api", tag = "files", request_body = RiderFile, params(How),
     responses((status = 200, body = Imported), (status = 409, body = Problem), (status = 422, body = Problem))
 )]
 #[post("/import")]
 pub(crate) async fn import(
     store: web::Data<Store>,
+    how: web::Query<How>,
     payload: web::Payload,
 ) -> Result<web::Json<Imported>, Problem> {
     let too_long = || {
         Problem::new(
             actix_web::http::StatusCode::PAYLOAD_TOO_LARGE,
-            "A rider's file is under 16 MB",
+            "A file is under 64 MB",
         )
     };
     let bytes = payload
@@ -61,9 +95,27 @@ pub(crate) async fn import(
         .map_err(|_| too_long())?;
     let text = std::str::from_utf8(&bytes)
         .map_err(|_| Problem::field(".", "Nothing was imported: the file is not text in UTF-8"))?;
-    let file = RiderFile::read(text)?;
-    store.import_rider(&file.rider, Timestamp::now()).await?;
+    let riders = as_wanted(read_riders(text)?, how.as_copy);
+    store.import_riders(&riders, Timestamp::now()).await?;
     Ok(web::Json(Imported {
-        rider_id: file.rider.id,
+        riders: riders
+            .into_iter()
+            .map(|rider| ImportedRider {
+                id: rider.id,
+                name: rider.name,
+            })
+            .collect(),
     }))
+}
+
+/// The riders as they are, or as copies under new ids.
+pub(crate) fn as_wanted(riders: Vec<Rider>, as_copy: bool) -> Vec<Rider> {
+    if as_copy {
+        riders
+            .into_iter()
+            .map(|rider| rider.copied(Uuid::now_v7))
+            .collect()
+    } else {
+        riders
+    }
 }

@@ -11,7 +11,6 @@ use uuid::Uuid;
 use wedge_core::foresee::{self as core, Effort, Foresight};
 use wedge_core::handout::{self, Line};
 use wedge_core::rider::Length;
-use wedge_core::units::Side;
 use wedge_core::work::{CAUTIONS, SELF_CHECK};
 use wedge_files::SessionState;
 use wedge_store::Store;
@@ -59,11 +58,7 @@ pub(crate) async fn read(
     let input = bench.input(left_setup)?;
     let found = core::foresee(&bench.input(found_setup)?)?;
     let left = core::foresee(&input)?;
-    let table = handout::table(
-        &input,
-        (&found.after, &found_setup),
-        (&left.after, &left_setup),
-    );
+    let table = handout::table((&found.after, &found_setup), (&left.after, &left_setup));
     let lengths = &left.lengths;
     let mut estimated: Vec<Length> = vec![
         lengths.inseam,
@@ -72,9 +67,17 @@ pub(crate) async fn read(
         lengths.upper_arm,
         lengths.forearm,
     ];
-    let leg = lengths.legs.of(Side::Right);
-    estimated.extend([leg.thigh, leg.shank, leg.ankle_height, leg.foot_length]);
+    for leg in [&lengths.legs.right, &lengths.legs.left] {
+        estimated.extend([leg.thigh, leg.shank, leg.ankle_height, leg.foot_length]);
+    }
     estimated.retain(|length| length.source == wedge_core::rider::Source::Estimated);
+    // Said once when it is estimated on both sides.
+    let mut said = Vec::new();
+    estimated.retain(|length| {
+        let new = !said.contains(&length.quantity);
+        said.push(length.quantity);
+        new
+    });
     Ok(web::Json(Handout {
         rider: bench.rider_name,
         bike: bench.bike.noun.name,

@@ -40,6 +40,7 @@ use utoipa::OpenApi;
         trials::add_entry,
         handout::read,
         files::export,
+        files::export_studio,
         files::import,
     )
 )]
@@ -81,5 +82,6 @@ pub(crate) fn routes(config: &mut ServiceConfig) {
         .service(trials::add_entry)
         .service(handout::read)
         .service(files::export)
+        .service(files::export_studio)
         .service(files::import);
 }

@@ -1,18 +1,20 @@
 //! Riders and the readings of their bodies.
 
 use super::extract::{Body, IfMatch, name, versioned};
+use super::view::{Bench, session_input};
 use crate::Problem;
 use actix_web::{HttpResponse, get, patch, post, web};
 use jiff::Timestamp;
+use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
-use wedge_core::foresee;
+use wedge_core::foresee::{self, Position};
 use wedge_core::measure::{Quantity, Reading, Refusal};
 use wedge_core::rider::Lengths;
 use wedge_core::work::Station;
-use wedge_files::{ReadingRecord, Rider};
-use wedge_store::Store;
+use wedge_files::{ReadingRecord, Rider, Trial};
+use wedge_store::{OpenFit, Store, Versioned};
 
 /// Who to look for.
 #[derive(Deserialize, IntoParams)]
@@ -41,6 +43,10 @@ pub(crate) struct OpenFitLine {
     bike: String,
     station: Station,
     number: i64,
+    /// What the rider said last.
+    words: Option<String>,
+    /// As it stands now, to draw; none while the rider cannot be drawn.
+    position: Option<Position>,
 }
 
 /// The most riders one list shows; finding narrows it.
@@ -54,23 +60,37 @@ pub(crate) async fn list(
     query: web::Query<Find>,
 ) -> Result<web::Json<Vec<RiderLine>>, Problem> {
     let riders = store.riders(query.find.trim(), MOST).await?;
-    Ok(web::Json(
-        riders
-            .into_iter()
-            .map(|rider| RiderLine {
-                id: rider.id,
-                name: rider.name,
-                bikes: rider.bikes,
-                last_day: rider.last_day,
-                open: rider.open.map(|open| OpenFitLine {
-                    session_id: open.session_id,
-                    bike: open.bike,
-                    station: open.station,
-                    number: open.number,
-                }),
-            })
-            .collect(),
-    ))
+    let mut lines = Vec::with_capacity(riders.len());
+    for rider in riders {
+        let open = match rider.open {
+            Some(open) => Some(open_fit(&store, open).await?),
+            None => None,
+        };
+        lines.push(RiderLine {
+            id: rider.id,
+            name: rider.name,
+            bikes: rider.bikes,
+            last_day: rider.last_day,
+            open,
+        });
+    }
+    Ok(web::Json(lines))
+}
+
+async fn open_fit(store: &Store, open: OpenFit) -> Result<OpenFitLine, Problem> {
+    let bench = Bench::read(store, open.session_id).await?;
+    // A fit that cannot be drawn is still a fit.
+    let input = bench.now().and_then(|setup| bench.input(setup));
+    let position = input.ok().and_then(|input| foresee::position(&input).ok());
+    let words = bench.session.trials.iter().rev().find_map(Trial::words);
+    Ok(OpenFitLine {
+        session_id: open.session_id,
+        bike: open.bike,
+        station: open.station,
+        number: open.number,
+        words: words.map(str::to_owned),
+        position,
+    })
 }
 
 /// A new rider.
@@ -139,13 +159,26 @@ fn body_refusals(readings: &[ReadingRecord]) -> Vec<Refusal> {
     errors
 }
 
-/// A rider with the lengths the linkage uses.
+/// Where one fit left a bike, or has it now.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct BikePosition {
+    bike_id: Uuid,
+    session_id: Uuid,
+    number: i64,
+    #[schema(value_type = String, format = Date)]
+    day: Date,
+    position: Position,
+}
+
+/// A rider with the lengths the linkage uses, and where each fit left each bike.
 #[derive(Serialize, ToSchema)]
 pub(crate) struct RiderView {
     version: i64,
     rider: Rider,
     /// Measured or estimated; none until stature is known.
     lengths: Option<Lengths>,
+    /// The position of every fit whose bike as found is closed, bike by bike, the first fit first.
+    positions: Vec<BikePosition>,
 }
 
 /// A rider with everything on record.
@@ -159,18 +192,35 @@ pub(crate) async fn read(
 }
 
 async fn view(store: &Store, id: Uuid) -> Result<HttpResponse, Problem> {
-    let rider = store.rider(id).await?;
-    let lengths = rider
-        .noun
-        .measured()
-        .map(|measured| Lengths::of(&measured.body, &measured.legs));
+    let Versioned {
+        noun: rider,
+        version,
+    } = store.rider(id).await?;
+    let measured = rider.measured();
+    let lengths = measured.map(|measured| Lengths::of(&measured.body, &measured.legs));
+    let positions = rider
+        .bikes
+        .iter()
+        .flat_map(|bike| bike.sessions.iter().map(move |session| (bike, session)))
+        .filter_map(|(bike, session)| {
+            let input = session_input(measured?, bike, session, *session.now()?);
+            Some(BikePosition {
+                bike_id: bike.id,
+                session_id: session.id,
+                number: session.number,
+                day: session.day,
+                position: foresee::position(&input).ok()?,
+            })
+        })
+        .collect();
     Ok(versioned(
         &RiderView {
-            version: rider.version,
-            rider: rider.noun,
+            version,
+            rider,
             lengths,
+            positions,
         },
-        rider.version,
+        version,
     ))
 }
 
@@ -227,12 +277,14 @@ impl NewReading {
 /// Appends a reading of the body.
 #[utoipa::path(
     context_path = "/api", tag = "riders", request_body = NewReading,
-    responses((status = 200, body = RiderView), (status = 422, body = Problem))
+    params(("If-Match" = String, Header, description = "The version it was read at")),
+    responses((status = 200, body = RiderView), (status = 412, body = Problem), (status = 422, body = Problem))
 )]
 #[post("/riders/{id}/readings")]
 pub(crate) async fn add_reading(
     store: web::Data<Store>,
     id: web::Path<Uuid>,
+    IfMatch(at): IfMatch,
     Body(new): Body<NewReading>,
 ) -> Result<HttpResponse, Problem> {
     let record = new.record(Timestamp::now())?;
@@ -242,6 +294,6 @@ pub(crate) async fn add_reading(
     if let Some(refusal) = body_refusals(&readings).into_iter().next() {
         return Err(Problem::field("/value", refusal.detail));
     }
-    store.add_body_reading(*id, &record).await?;
+    store.add_body_reading(*id, &record, at).await?;
     view(&store, *id).await
 }

@@ -11,8 +11,9 @@ use jiff::civil::Date;
 use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
-use wedge_core::foresee::Effort;
-use wedge_core::measure::{Conventions, Quantity};
+use wedge_core::bike::HandPlace;
+use wedge_core::foresee::{Effort, fitted};
+use wedge_core::measure::{Conventions, Refusal};
 use wedge_core::work::Station;
 use wedge_files::{Session, SessionState, SetupRecord};
 use wedge_store::{SessionEdit, Store};
@@ -47,8 +48,12 @@ pub(crate) async fn create(
         day: new.day,
         state: SessionState::Open,
         station: Station::Body,
-        conventions: last.map_or_else(Conventions::default, |s| s.conventions),
+        conventions: last.map_or_else(
+            || fitted(&Conventions::default(), &bike.setup),
+            |s| s.conventions,
+        ),
         effort: last.and_then(|s| s.effort),
+        hands: last.and_then(|s| s.hands),
         base: last.and_then(Session::now).copied().unwrap_or(bike.setup),
         readings: Vec::new(),
         setups: Vec::new(),
@@ -87,6 +92,8 @@ pub(crate) struct SessionChange {
     conventions: Option<Conventions>,
     #[serde(default)]
     effort: Option<Effort>,
+    #[serde(default)]
+    hands: Option<HandPlace>,
 }
 
 /// Moves along the way, or changes how things are read.
@@ -112,6 +119,19 @@ pub(crate) async fn edit(
             .map(|e| e.refusals("/effort"))
             .unwrap_or_default(),
     );
+    if let Some(place) = change.hands
+        && !Bench::read(&store, *id)
+            .await?
+            .now()?
+            .bar
+            .places()
+            .contains(&place)
+    {
+        errors.push(Refusal::new(
+            "/hands",
+            format!("This bar has no {}", place.word()),
+        ));
+    }
     if !errors.is_empty() {
         return Err(Problem::refused(errors));
     }
@@ -119,6 +139,7 @@ pub(crate) async fn edit(
         station: change.station,
         conventions: change.conventions,
         effort: change.effort,
+        hands: change.hands,
     };
     store.edit_session(*id, &edit, at).await?;
     view(&store, *id).await
@@ -141,22 +162,19 @@ pub(crate) async fn add_reading(
     let now = Timestamp::now();
     let mut record = new.record(now)?;
     let bench = Bench::read(&store, *id).await?;
-    // The convention is part of the reading, so it is written down even when it is the chosen one.
-    record.reading.convention = record
-        .reading
-        .convention
-        .or(bench.session.conventions.of(record.reading.quantity));
-    if bench
-        .session
-        .base
-        .get(record.reading.quantity, None)
-        .is_none()
-        && !matches!(record.reading.quantity, Quantity::Drop | Quantity::BbToHood)
-    {
+    let quantity = record.reading.quantity;
+    if !bench.session.base.holds(quantity) && !quantity.is_of_the_hand() {
         return Err(Problem::field(
             "/quantity",
-            "That is not measured on a bike",
+            "That is not measured on this bike",
         ));
+    }
+    // The convention is part of the reading, so it is written down even when it is the chosen one.
+    let chosen = fitted(&bench.session.conventions, &bench.now()?);
+    let reading = &mut record.reading;
+    reading.convention = reading.convention.or(chosen.of(quantity));
+    if quantity.goes_to_the_saddle() {
+        reading.sit_reference = reading.sit_reference.or(Some(chosen.sit_reference));
     }
     let setup = match bench.session.now() {
         None => {

@@ -10,13 +10,14 @@ use wedge_core::foresee::{
     settle,
 };
 use wedge_core::measure::{Quantity, Reading};
-use wedge_files::{Outcome, ReadingRecord, Seen, Session, Trial, Verdict};
+use wedge_files::{Bike, Outcome, ReadingRecord, Seen, Session, Trial, Verdict};
 use wedge_store::Store;
 
 /// The rider of a session, without the other bikes.
 #[derive(Serialize, ToSchema)]
 pub(crate) struct SessionRider {
     id: Uuid,
+    version: i64,
     name: String,
     readings: Vec<ReadingRecord>,
 }
@@ -76,13 +77,43 @@ pub(crate) struct SessionView {
     draft: Option<serde_json::Value>,
 }
 
+/// The input for a setup of a session, without what was observed.
+fn plain(rider: MeasuredRider, bike: &Bike, session: &Session, setup: Setup) -> ForeseeInput {
+    ForeseeInput {
+        effort: session.effort,
+        hands: session
+            .hands
+            .filter(|place| setup.bar.places().contains(place)),
+        conventions: session.conventions,
+        ..ForeseeInput::new(rider, bike.kind, bike.frame, setup)
+    }
+}
+
+/// The input for a setup of a session whose bike as found is closed: the foot's pitch is as observed there.
+pub(crate) fn session_input(
+    rider: MeasuredRider,
+    bike: &Bike,
+    session: &Session,
+    setup: Setup,
+) -> ForeseeInput {
+    let found = session.found().copied().unwrap_or(setup);
+    let observed = Observations {
+        pitch: observe_pitch(&plain(rider, bike, session, found)),
+    };
+    ForeseeInput {
+        observed,
+        ..plain(rider, bike, session, setup)
+    }
+}
+
 /// A session with its rider and bike: what routes work on.
 pub(crate) struct Bench {
     pub(crate) rider_name: String,
     pub(crate) rider_id: Uuid,
     pub(crate) rider_readings: Vec<ReadingRecord>,
+    pub(crate) rider_version: i64,
     pub(crate) measured: MeasuredRider,
-    pub(crate) bike: wedge_store::Versioned<wedge_files::Bike>,
+    pub(crate) bike: wedge_store::Versioned<Bike>,
     pub(crate) session: Session,
     pub(crate) version: i64,
 }
@@ -90,7 +121,10 @@ pub(crate) struct Bench {
 impl Bench {
     pub(crate) async fn read(store: &Store, id: Uuid) -> Result<Self, Problem> {
         let place = store.place_of_session(id).await?;
-        let rider = store.rider(place.rider).await?.noun;
+        let wedge_store::Versioned {
+            noun: rider,
+            version: rider_version,
+        } = store.rider(place.rider).await?;
         let measured = rider
             .measured()
             .ok_or_else(|| Problem::field("/stature_mm", "The rider needs a stature first"))?;
@@ -100,6 +134,7 @@ impl Bench {
             rider_name: rider.name,
             rider_id: rider.id,
             rider_readings: rider.readings,
+            rider_version,
             measured,
             bike,
             session: session.noun,
@@ -109,16 +144,7 @@ impl Bench {
 
     /// The input for a setup of this session, without what was observed.
     fn plain(&self, setup: Setup) -> ForeseeInput {
-        ForeseeInput {
-            rider: self.measured,
-            kind: self.bike.noun.kind,
-            frame: self.bike.noun.frame,
-            setup,
-            effort: self.session.effort,
-            observed: Observations::default(),
-            conventions: self.session.conventions,
-            changes: Vec::new(),
-        }
+        plain(self.measured, &self.bike.noun, &self.session, setup)
     }
 
     /// The bike as found: as closed, or as far as it is taped.
@@ -198,6 +224,7 @@ impl Bench {
             version: self.version,
             rider: SessionRider {
                 id: self.rider_id,
+                version: self.rider_version,
                 name: self.rider_name,
                 readings: self.rider_readings,
             },

@@ -138,6 +138,7 @@ pub fn bike() -> Value {
         "name": "Ferry Runner",
         "frame": example["frame"],
         "cockpit": example["setup"]["cockpit"],
+        "bar": example["setup"]["bar"],
         "saddle": saddle,
         "pedalling": example["setup"]["pedalling"],
     })

@@ -1,0 +1,117 @@
+//! What a record from a file must hold to, besides its shape.
+
+use crate::{FileError, Rider, Session};
+use std::collections::HashSet;
+use uuid::Uuid;
+use wedge_core::foresee::ForeseeInput;
+use wedge_core::measure::Refusal;
+
+/// Checks everything about a rider that stands at `at` in the file.
+pub(crate) fn rider(at: &str, rider: &Rider) -> Result<(), FileError> {
+    if rider.name.trim().is_empty() {
+        return Err(FileError::new(format!("{at}.name"), "a rider has a name"));
+    }
+    let measured = rider.measured().ok_or_else(|| {
+        FileError::new(
+            format!("{at}.readings"),
+            "a rider needs a reading of stature_mm",
+        )
+    })?;
+    for (index, record) in rider.readings.iter().enumerate() {
+        refuse(
+            &format!("{at}.readings[{index}]"),
+            record.reading.refusals(""),
+        )?;
+    }
+    for (index, bike) in rider.bikes.iter().enumerate() {
+        let at = format!("{at}.bikes[{index}]");
+        let input = ForeseeInput::new(measured, bike.kind, bike.frame, bike.setup);
+        refuse(&at, input.check().err().unwrap_or_default())?;
+        for (index, session) in bike.sessions.iter().enumerate() {
+            self::session(&format!("{at}.sessions[{index}]"), session)?;
+        }
+    }
+    Ok(())
+}
+
+/// Checks that no id stands twice in the file.
+pub(crate) fn ids<'a>(riders: impl IntoIterator<Item = &'a Rider>) -> Result<(), FileError> {
+    let mut seen = HashSet::new();
+    for id in riders.into_iter().flat_map(ids_of) {
+        if !seen.insert(id) {
+            return Err(FileError::new(".", format!("the id {id} stands twice")));
+        }
+    }
+    Ok(())
+}
+
+/// Every id of a rider's record.
+fn ids_of(rider: &Rider) -> Vec<Uuid> {
+    let mut ids = vec![rider.id];
+    ids.extend(rider.readings.iter().map(|r| r.id));
+    for bike in &rider.bikes {
+        ids.push(bike.id);
+        for session in &bike.sessions {
+            ids.push(session.id);
+            ids.extend(session.readings.iter().map(|r| r.id));
+            ids.extend(session.setups.iter().map(|s| s.id));
+            for trial in &session.trials {
+                ids.push(trial.id);
+                ids.extend(trial.entries.iter().map(|e| e.id));
+            }
+        }
+    }
+    ids
+}
+
+/// What one fit must hold to.
+fn session(at: &str, session: &Session) -> Result<(), FileError> {
+    refuse(
+        &format!("{at}.conventions"),
+        session.conventions.refusals(""),
+    )?;
+    refuse(&format!("{at}.base"), session.base.refusals(""))?;
+    for (index, record) in session.readings.iter().enumerate() {
+        refuse(
+            &format!("{at}.readings[{index}]"),
+            record.reading.refusals(""),
+        )?;
+    }
+    for (index, record) in session.setups.iter().enumerate() {
+        refuse(&format!("{at}.setups[{index}]"), record.setup.refusals(""))?;
+    }
+    let known: HashSet<Uuid> = session.setups.iter().map(|s| s.id).collect();
+    if session.now.is_some_and(|now| !known.contains(&now)) {
+        return Err(FileError::new(
+            format!("{at}.now"),
+            "no such setup in the session",
+        ));
+    }
+    if session.now.is_none() && !session.setups.is_empty() {
+        return Err(FileError::new(
+            format!("{at}.now"),
+            "a session with setups has one on the bench",
+        ));
+    }
+    for (index, trial) in session.trials.iter().enumerate() {
+        for (key, id) in [("before", trial.before), ("after", trial.after)] {
+            if !known.contains(&id) {
+                return Err(FileError::new(
+                    format!("{at}.trials[{index}].{key}"),
+                    "no such setup in the session",
+                ));
+            }
+        }
+    }
+    Ok(())
+}
+
+/// The first of what core refuses, its JSON pointer written as a path.
+pub(crate) fn refuse(at: &str, refusals: Vec<Refusal>) -> Result<(), FileError> {
+    refusals.into_iter().next().map_or(Ok(()), |refusal| {
+        Err(FileError::new(
+            format!("{at}{}", refusal.pointer.replace('/', ".")),
+            refusal.detail,
+        ))
+    })
+}

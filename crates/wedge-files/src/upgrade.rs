@@ -1,0 +1,60 @@
+//! Files written by earlier versions, brought up to the current formats.
+
+use serde_json::{Map, Value, json};
+
+/// The parts of a drop bar that `wedge.rider/1` kept in the cockpit.
+const IN_COCKPIT: [&str; 6] = [
+    "bar_width_mm",
+    "bar_reach_mm",
+    "bar_drop_mm",
+    "bar_roll_deg",
+    "hood_forward_mm",
+    "hood_rise_mm",
+];
+
+/// A file's JSON in the current format; what is current already, or not ours, stays as it is.
+pub(crate) fn upgraded(format: String, mut value: Value) -> (String, Value) {
+    if format != "wedge.rider/1" {
+        return (format, value);
+    }
+    from_first(&mut value);
+    let format = "wedge.rider/2".to_owned();
+    value["format"] = json!(format);
+    (format, value)
+}
+
+/// From `wedge.rider/1`: the drop bar leaves the cockpit, and lengths to the hood are lengths to the hand.
+fn from_first(value: &mut Value) {
+    match value {
+        Value::Array(items) => items.iter_mut().for_each(from_first),
+        Value::Object(fields) => {
+            bar_out_of_cockpit(fields);
+            for (key, field) in fields.iter_mut() {
+                let renamed = match (key.as_str(), field.as_str()) {
+                    ("quantity", Some("bb_to_hood_mm")) => Some("bb_to_hand_mm"),
+                    ("output", Some("bb_to_hood_mm")) => Some("bb_to_hand"),
+                    ("output", Some("saddle_to_hood_mm")) => Some("saddle_to_hand"),
+                    _ => None,
+                };
+                match renamed {
+                    Some(name) => *field = json!(name),
+                    None => from_first(field),
+                }
+            }
+        }
+        _ => {}
+    }
+}
+
+fn bar_out_of_cockpit(setup: &mut Map<String, Value>) {
+    let Some(cockpit) = setup.get_mut("cockpit").and_then(Value::as_object_mut) else {
+        return;
+    };
+    let bar: Map<String, Value> = IN_COCKPIT
+        .iter()
+        .filter_map(|key| Some(((*key).to_owned(), cockpit.remove(*key)?)))
+        .collect();
+    if !bar.is_empty() {
+        setup.insert("bar".to_owned(), json!({ "drop": bar }));
+    }
+}

@@ -1,0 +1,135 @@
+//! The `wedge` command: what it takes, and what each command does.
+
+mod foresee;
+mod record;
+mod served;
+
+use anyhow::Context;
+use clap::{Args, CommandFactory, Parser, Subcommand, ValueEnum};
+use std::io::{self, ErrorKind, Read, Write};
+use std::path::{Path, PathBuf};
+use wedge_server::schema::{Format, json_schema};
+
+/// The bike fitter's bench mate: measures, foresees and remembers.
+///
+/// The record is one SQLite file, in your home directory's data folder unless --data names another. Commands that read
+/// or write it may run while Wedge is open.
+#[derive(Parser)]
+#[command(
+    version,
+    max_term_width = 100,
+    after_help = "Exit codes: 0 done; 1 refused or failed, with the reason on standard error; 2 not understood."
+)]
+pub(crate) struct Cli {
+    #[command(subcommand)]
+    command: Command,
+}
+
+#[derive(Subcommand)]
+enum Command {
+    /// Serve your own studio's record on this machine
+    Serve(served::Place),
+    /// Serve the demo studio from a throw-away file, made anew at every start
+    ///
+    /// A file named with --data must not be there yet.
+    Demo(served::Place),
+    /// Foresee a position, or what changes do to it, from a wedge.position/1 file
+    Foresee(foresee::Arguments),
+    /// Print the JSON Schema of an open format
+    Schema {
+        /// Which format
+        #[arg(value_enum, default_value_t = FormatName::Position)]
+        format: FormatName,
+    },
+    /// Write a rider, or the whole studio, as a file
+    Export(record::Export),
+    /// Take riders in from a file: all of it or nothing
+    Import(record::Import),
+    /// Write a whole copy of the record into a new file, also while Wedge is open
+    Backup(record::Backup),
+    /// Print a shell's completions for this command
+    Completions {
+        /// Which shell
+        #[arg(value_enum)]
+        shell: clap_complete::Shell,
+    },
+    /// Print the description of the HTTP API as OpenAPI JSON
+    Openapi,
+}
+
+#[derive(Clone, Copy, ValueEnum)]
+enum FormatName {
+    Position,
+    Rider,
+    Studio,
+}
+
+/// Where the record is.
+#[derive(Args)]
+struct Data {
+    /// The file that holds the record [default: wedge/wedge.sqlite in your data folder]
+    #[arg(long, value_name = "FILE")]
+    data: Option<PathBuf>,
+}
+
+impl Data {
+    fn file(&self) -> anyhow::Result<PathBuf> {
+        match &self.data {
+            Some(file) => Ok(file.clone()),
+            None => Ok(dirs::data_dir()
+                .context("no home directory to keep the record in: give a file with --data")?
+                .join("wedge")
+                .join("wedge.sqlite")),
+        }
+    }
+}
+
+impl Cli {
+    pub(crate) async fn run(self) -> anyhow::Result<()> {
+        match self.command {
+            Command::Serve(place) => served::serve(&place).await,
+            Command::Demo(place) => served::demo(&place).await,
+            Command::Foresee(arguments) => foresee::run(&arguments),
+            Command::Schema { format } => {
+                let format = match format {
+                    FormatName::Position => Format::Position,
+                    FormatName::Rider => Format::Rider,
+                    FormatName::Studio => Format::Studio,
+                };
+                say(&json_schema(format)?)
+            }
+            Command::Export(export) => record::export(&export).await,
+            Command::Import(import) => record::import(&import).await,
+            Command::Backup(backup) => record::backup(&backup).await,
+            Command::Completions { shell } => {
+                let mut script = Vec::new();
+                clap_complete::generate(shell, &mut Self::command(), "wedge", &mut script);
+                say(&String::from_utf8_lossy(&script))
+            }
+            Command::Openapi => say(&wedge_server::api::openapi_json()?),
+        }
+    }
+}
+
+/// Writes to standard output. A reader that has seen enough is no failure.
+fn say(text: &str) -> anyhow::Result<()> {
+    let mut out = io::stdout().lock();
+    match out.write_all(text.as_bytes()).and_then(|()| out.flush()) {
+        Err(error) if error.kind() != ErrorKind::BrokenPipe => Err(error.into()),
+        _ => Ok(()),
+    }
+}
+
+/// A file's text; `-` is standard input.
+fn text_of(file: &Path) -> anyhow::Result<String> {
+    let mut text = String::new();
+    if file == Path::new("-") {
+        io::stdin()
+            .read_to_string(&mut text)
+            .context("cannot read standard input")?;
+    } else {
+        text = std::fs::read_to_string(file)
+            .with_context(|| format!("cannot read {}", file.display()))?;
+    }
+    Ok(text)
+}
