@@ -8,22 +8,99 @@ use uuid::Uuid;
 use wedge_core::bike::{Frame, HandPlace, Kind, Setup};
 use wedge_core::foresee::{self, Change, Effort, Foresight, Row, Turn};
 use wedge_core::judge::Output;
-use wedge_core::measure::{Conventions, Reading};
+use wedge_core::measure::{Convention, Conventions, Method, Quantity, Reading, SitReference};
 use wedge_core::units::Side;
 use wedge_core::work::Station;
 
 /// A reading with its place in time.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(from = "FlatReading", into = "FlatReading")]
 pub struct ReadingRecord {
     /// Made by whoever took it.
     pub id: Uuid,
     /// When.
-    #[cfg_attr(feature = "schema", schema(value_type = String, format = DateTime))]
     pub taken_at: Timestamp,
     /// What.
-    #[serde(flatten)]
     pub reading: Reading,
+}
+
+/// A reading record as it is written: id, time and reading side by side, and nothing else.
+#[derive(Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = ReadingRecord))]
+#[serde(deny_unknown_fields)]
+struct FlatReading {
+    /// Made by whoever took it.
+    id: Uuid,
+    /// When.
+    #[cfg_attr(feature = "schema", schema(value_type = String, format = DateTime))]
+    taken_at: Timestamp,
+    quantity: Quantity,
+    value: f64,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    convention: Option<Convention>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    sit_reference: Option<SitReference>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    side: Option<Side>,
+    #[serde(default)]
+    method: Method,
+}
+
+impl From<FlatReading> for ReadingRecord {
+    fn from(flat: FlatReading) -> Self {
+        Self {
+            id: flat.id,
+            taken_at: flat.taken_at,
+            reading: Reading {
+                quantity: flat.quantity,
+                value: flat.value,
+                convention: flat.convention,
+                sit_reference: flat.sit_reference,
+                side: flat.side,
+                method: flat.method,
+            },
+        }
+    }
+}
+
+impl From<ReadingRecord> for FlatReading {
+    fn from(
+        ReadingRecord {
+            id,
+            taken_at,
+            reading,
+        }: ReadingRecord,
+    ) -> Self {
+        Self {
+            id,
+            taken_at,
+            quantity: reading.quantity,
+            value: reading.value,
+            convention: reading.convention,
+            sit_reference: reading.sit_reference,
+            side: reading.side,
+            method: reading.method,
+        }
+    }
+}
+
+#[cfg(feature = "schema")]
+impl utoipa::PartialSchema for ReadingRecord {
+    fn schema() -> utoipa::openapi::RefOr<utoipa::openapi::schema::Schema> {
+        FlatReading::schema()
+    }
+}
+
+#[cfg(feature = "schema")]
+impl utoipa::ToSchema for ReadingRecord {
+    fn schemas(
+        schemas: &mut Vec<(
+            String,
+            utoipa::openapi::RefOr<utoipa::openapi::schema::Schema>,
+        )>,
+    ) {
+        <FlatReading as utoipa::ToSchema>::schemas(schemas);
+    }
 }
 
 /// A rider with everything measured of the body and every bike.

@@ -1461,18 +1461,25 @@ export interface components {
              */
             value: number;
         };
-        /** @description A reading with its place in time. */
-        ReadingRecord: components["schemas"]["Reading"] & {
+        /** @description A reading record as it is written: id, time and reading side by side, and nothing else. */
+        ReadingRecord: {
+            convention?: components["schemas"]["Convention"] | null;
             /**
              * Format: uuid
              * @description Made by whoever took it.
              */
             id: string;
+            method?: components["schemas"]["Method"];
+            quantity: components["schemas"]["Quantity"];
+            side?: components["schemas"]["Side"] | null;
+            sit_reference?: components["schemas"]["SitReference"] | null;
             /**
              * Format: date-time
              * @description When.
              */
             taken_at: string;
+            /** Format: double */
+            value: number;
         };
         /** @description A value that cannot be accepted, and where it stands in the input. */
         Refusal: {
