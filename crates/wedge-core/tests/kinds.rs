@@ -392,8 +392,33 @@ fn nobody_reaches_pads_a_metre_out_and_that_is_an_answer() {
         position.upper.reach
     );
     assert!(position.reach_words()[0].starts_with("The elbows are"));
+    let gap = position.arm_gap.unwrap();
+    assert!((gap.from.distance(gap.to) - gap.by_mm.0).abs() < 1e-6);
     // The legs are answered all the same.
     assert!(position.legs.right.reach.is_met());
+}
+
+#[test]
+fn a_saddle_out_of_reach_is_drawn_where_the_leg_lacks_most() {
+    let far = after(
+        &example::road(),
+        &[Change::by(Quantity::SaddleHeight, 180.0)],
+    )
+    .after;
+    for side in Side::BOTH {
+        let leg = far.legs.of(side);
+        let Reach::Beyond { by_mm, .. } = leg.reach else {
+            panic!("{:?}", leg.reach);
+        };
+        let gap = leg.gap.unwrap();
+        assert!((gap.by_mm - by_mm).0.abs() < 1e-9);
+        assert!((gap.from.distance(gap.to) - by_mm.0).abs() < 1e-6);
+        assert!(
+            (120.0..240.0).contains(&gap.crank_deg.unwrap().0),
+            "{gap:?}"
+        );
+    }
+    assert!(!far.is_reached());
 }
 
 proptest! {

@@ -873,6 +873,16 @@ export interface components {
             /** @description Axle to ground, tyre on. */
             wheel_radius_mm: components["schemas"]["Millimetres"];
         };
+        /** @description A limb that does not get to its contact point: where it ends, and where it should. */
+        Gap: {
+            /** @description The millimetres between. */
+            by_mm: components["schemas"]["Millimetres"];
+            crank_deg?: components["schemas"]["CrankAngle"] | null;
+            /** @description Where the limb ends. */
+            from: components["schemas"]["Point"];
+            /** @description Where it should be. */
+            to: components["schemas"]["Point"];
+        };
         /**
          * @description Where the hands are. Angles of the upper body belong to one.
          * @enum {string}
@@ -1340,6 +1350,7 @@ export interface components {
         ];
         /** @description Contact points and everything that follows from them. */
         Position: {
+            arm_gap?: components["schemas"]["Gap"] | null;
             /** @description Where the bike's points stand. */
             bike: components["schemas"]["BikePoints"];
             /** @description What clears what. */
@@ -1774,6 +1785,7 @@ export interface components {
                 ankle_smallest_deg: components["schemas"]["Degrees"];
                 /** @description How close limbs come. */
                 clearance: components["schemas"]["Clearance"];
+                gap?: components["schemas"]["Gap"] | null;
                 /** @description Smallest shoulder–hip–knee angle: how far the hip closes. */
                 hip_closed_deg: components["schemas"]["Degrees"];
                 /** @description Largest hip flexion against the pelvis: `90 + φ + thigh elevation`. */
@@ -1803,6 +1815,7 @@ export interface components {
                 ankle_smallest_deg: components["schemas"]["Degrees"];
                 /** @description How close limbs come. */
                 clearance: components["schemas"]["Clearance"];
+                gap?: components["schemas"]["Gap"] | null;
                 /** @description Smallest shoulder–hip–knee angle: how far the hip closes. */
                 hip_closed_deg: components["schemas"]["Degrees"];
                 /** @description Largest hip flexion against the pelvis: `90 + φ + thigh elevation`. */

@@ -1,7 +1,7 @@
 import "./board.css";
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import type { Catalogue, Foresight, Mark, Output, Point, Position, SessionView } from "../api/types";
-import { conventionOf, type Field, FIELDS, reads } from "../stations/fields";
+import type { Catalogue, Foresight, Gap, Mark, Output, Point, Position, SessionView } from "../api/types";
+import { boardFields, conventionOf, type Field, reads } from "../stations/fields";
 import { inSentence, number, suffix, withUnit } from "../ui/format";
 import { NumberField } from "../ui/NumberField";
 import { Figure, joints, Lines } from "./Drawing";
@@ -55,7 +55,11 @@ export function Board(props: BoardProps) {
   const now = view.now.after;
   const pending = Object.keys(props.targets).length > 0;
   const shown = pending && flipped ? foresight.after : now;
-  const crank = useStroke(restingCrank(output, shown), props.turning);
+  const gaps = gapsOf(pending ? foresight.after : now);
+  const crank = useStroke(
+    gaps.find((g) => g.crank_deg != null)?.crank_deg ?? restingCrank(output, shown),
+    props.turning,
+  );
   const found = view.found?.after;
   const moved = useMemo(
     () => found !== undefined && JSON.stringify(found.bike) !== JSON.stringify(now.bike),
@@ -73,24 +77,48 @@ export function Board(props: BoardProps) {
           {moved && found && <Lines position={found} crank={crank} state="found" />}
           {pending && !flipped && <Lines position={foresight.after} crank={crank} state="foreseen" />}
         </g>
-        {view.unknown.length === 0 && (
+        {gaps.map((gap) => (
+          <GapLine key={gap.from.join()} gap={gap} paper={paper} />
+        ))}
+        {view.unknown.length === 0 && gaps.length === 0 && (
           <Angle
             paper={paper}
             position={pending ? foresight.after : now}
             before={now}
             crank={crank}
             output={output}
+            band={foresight.rows.find((r) => r.output === output && r.side !== "left")?.band ?? undefined}
             catalogue={props.catalogue}
           />
         )}
         <DimensionLines view={paper} position={shown} focus={props.focusKey} unknown={view.unknown.length > 0} />
       </svg>
       <Legend found={moved} pending={pending} flipped={flipped} />
-      {FIELDS.map((field) => (
+      {boardFields(view.input.setup).map((field) => (
         <Box key={field.key} field={field} paper={paper} size={size} position={shown} {...props} />
       ))}
       {props.asTable && <BoardTable {...props} />}
     </div>
+  );
+}
+
+/** The limbs of a position that do not get there: a leg that lacks most first. */
+const gapsOf = (position: Position): Gap[] =>
+  [position.legs.right.gap, position.legs.left.gap, position.arm_gap].filter((gap): gap is Gap => gap != null);
+
+/** What a limb lacks: a dotted line over the gap, with its millimetres. */
+function GapLine({ gap, paper }: { gap: Gap; paper: View }) {
+  const [a, b] = [paper.at(gap.from), paper.at(gap.to)];
+  return (
+    <g className="gap">
+      <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} />
+      {[a, b].map((p, index) => (
+        <circle key={index} cx={p[0]} cy={p[1]} r={5} />
+      ))}
+      <text className="value out" x={Math.max(a[0], b[0]) + 14} y={(a[1] + b[1]) / 2 + 8}>
+        {number(gap.by_mm)} mm short
+      </text>
+    </g>
   );
 }
 
@@ -142,11 +170,13 @@ interface AngleProps {
   before: Position;
   crank: number;
   output: Output;
+  /** One standard deviation of the value. */
+  band: number | undefined;
   catalogue: Catalogue;
 }
 
 /** One wedge-shaped sector at the joint in question, with its number and, out of range, its words. */
-function Angle({ paper, position, before, crank, output, catalogue }: AngleProps) {
+function Angle({ paper, position, before, crank, output, band, catalogue }: AngleProps) {
   const { hip, shoulder, knee, ankle, axle } = joints(position, crank);
   const mark = position.marks.find((m) => m.output === output && m.side !== "left");
   const spec = catalogue.outputs.find((o) => o.output === output);
@@ -189,6 +219,7 @@ function Angle({ paper, position, before, crank, output, catalogue }: AngleProps
       </text>
       <text className={`words${out}`} x={x} y={y + 21} textAnchor={align}>
         {mark ? mark.words : inSentence(spec.label)}
+        {band !== undefined && <tspan className="band"> ± {number(band)}</tspan>}
       </text>
       {mark && <BoardWedge mark={mark} x={align === "start" ? x : x - 40} y={y + 30} />}
     </g>
@@ -237,7 +268,7 @@ function DimensionLines({ view, position, focus, unknown, behind }: DimensionLin
   const { bike } = position;
   const sit = view.at(bike.sit);
   const bb = view.at([0, 0]);
-  const hood = view.at(bike.hood);
+  const hand = view.at(bike.hand);
   const lane = view.y(bike.ground_mm) + 12;
   const dropX = dropLineX(view, position);
   const back = times(left(unit(bike.sit)), HEIGHT_OFFSET_MM);
@@ -249,9 +280,9 @@ function DimensionLines({ view, position, focus, unknown, behind }: DimensionLin
         <line className="extension" x1={sit[0]} y1={sit[1]} x2={high[0]} y2={high[1]} />
         <line className="extension" x1={sit[0]} y1={sit[1]} x2={sit[0]} y2={lane + 4} />
         <line className="extension" x1={bb[0]} y1={bb[1]} x2={bb[0]} y2={lane + 4} />
-        <line className="extension" x1={hood[0]} y1={hood[1]} x2={hood[0]} y2={lane + 4} />
+        <line className="extension" x1={hand[0]} y1={hand[1]} x2={hand[0]} y2={lane + 4} />
         <line className="extension" x1={sit[0]} y1={sit[1]} x2={dropX + 4} y2={sit[1]} />
-        <line className="extension" x1={hood[0]} y1={hood[1]} x2={dropX + 4} y2={hood[1]} />
+        <line className="extension" x1={hand[0]} y1={hand[1]} x2={dropX + 4} y2={hand[1]} />
       </g>
     );
   }
@@ -259,14 +290,23 @@ function DimensionLines({ view, position, focus, unknown, behind }: DimensionLin
   const lines: [string, Point, Point][] = [
     ["saddle_height_mm", low, high],
     ["setback_mm", [sit[0], lane], [bb[0], lane]],
-    ["bb_to_hood_mm", [bb[0], lane], [hood[0], lane]],
-    ["drop_mm", [dropX, sit[1]], [dropX, hood[1]]],
+    ["bb_to_hand_mm", [bb[0], lane], [hand[0], lane]],
+    ["drop_mm", [dropX, sit[1]], [dropX, hand[1]]],
   ];
   if (focus === "stem_mm" || focus === "stem_angle_deg") {
     lines.push([focus, view.at(bike.stem_root), view.at(bike.bar_clamp)]);
   }
   if (focus === "spacers_below_mm") lines.push([focus, view.at(bike.head_top), view.at(bike.steerer_top)]);
-  if (focus === "crank_mm") lines.push([focus, bb, view.at(pose.axle)]);
+  if (focus?.startsWith("crank_mm")) lines.push([focus, bb, view.at(pose.axle)]);
+  if (bike.grip && (focus === "bar_rise_mm" || focus === "backsweep_deg")) {
+    lines.push([focus, view.at(bike.bar_clamp), view.at(bike.grip)]);
+  }
+  if (bike.pad && bike.pad_rear && bike.pad_front) {
+    if (focus === "pad_tilt_deg") lines.push([focus, view.at(bike.pad_rear), view.at(bike.pad_front)]);
+    if (focus === "pad_spacers_mm" || focus === "pad_forward_mm") {
+      lines.push([focus, view.at(bike.bar_clamp), view.at(bike.pad)]);
+    }
+  }
   if (focus === "tilt_deg") lines.push([focus, view.at(bike.saddle_tail), view.at(bike.saddle_nose)]);
   return (
     <g>
@@ -290,7 +330,8 @@ function DimensionLines({ view, position, focus, unknown, behind }: DimensionLin
 /** How far behind the line from BB to saddle the height is drawn: clear of the leg. */
 const HEIGHT_OFFSET_MM = 150;
 
-const dropLineX = (view: View, position: Position) => view.x(position.bike.hood[0]) + 58;
+const dropLineX = (view: View, position: Position) =>
+  view.x(Math.max(position.bike.hand[0], position.upper.points.hand[0])) + 58;
 
 interface BoxPlace {
   left: number;
@@ -307,6 +348,7 @@ function placeOf(field: Field, paper: View, size: { width: number; height: numbe
   const lane = { bottom: 12, low: true };
   const right = size.width - 12;
   const column = (row: number) => ({ left: right, top: 40 + row * 79, anchor: "end" as const });
+  const second = (row: number) => ({ left: right - 112, top: 40 + row * 79, anchor: "end" as const });
   switch (field.key) {
     case "saddle_height_mm": {
       const p = paper.at(add(times(bike.sit, 0.62), times(left(unit(bike.sit)), HEIGHT_OFFSET_MM + 20)));
@@ -316,18 +358,29 @@ function placeOf(field: Field, paper: View, size: { width: number; height: numbe
       return { left: paper.x(bike.saddle_tail[0]) - 14, top: paper.y(bike.sit[1]) - 46, anchor: "end" };
     case "setback_mm":
       return { left: paper.x(0) - 3, ...lane, anchor: "end" };
-    case "bb_to_hood_mm":
+    case "bb_to_hand_mm":
       return { left: paper.x(0) + 3, ...lane, anchor: "start" };
     case "drop_mm":
-      return { ...column(3), top: Math.max(column(3).top, paper.y((bike.sit[1] + bike.hood[1]) / 2) - 26) };
+      return { ...column(3), top: Math.max(column(3).top, paper.y((bike.sit[1] + bike.hand[1]) / 2) - 26) };
     case "cleat_setback_mm.left":
       return { left: 12, ...lane, anchor: "start" };
     case "cleat_setback_mm.right":
       return { left: 100, ...lane, anchor: "start" };
+    case "crank_mm.left":
+      return { left: right - 112, ...lane, anchor: "end" };
     case "crank_mm":
+    case "crank_mm.right":
       return { left: right, ...lane, anchor: "end" };
     case "spacers_below_mm":
       return column(2);
+    case "bar_rise_mm":
+    case "pad_spacers_mm":
+      return second(0);
+    case "backsweep_deg":
+    case "pad_forward_mm":
+      return second(1);
+    case "pad_tilt_deg":
+      return second(2);
     case "stem_mm":
       return column(0);
     default:
@@ -336,6 +389,8 @@ function placeOf(field: Field, paper: View, size: { width: number; height: numbe
 }
 
 const LABELS: Record<string, string> = {
+  "crank_mm.left": "crank, left",
+  "crank_mm.right": "crank, right",
   "cleat_setback_mm.left": "cleat, left",
   "cleat_setback_mm.right": "cleat, right",
 };
@@ -346,13 +401,13 @@ function Box(
   const { field, view, foresight, targets, catalogue, locked } = props;
   const [measuring, setMeasuring] = useState(false);
   const holder = useRef<HTMLDivElement>(null);
-  const { conventions } = view.session;
+  const { conventions } = view.now.after;
   const base = catalogue.quantities.find((q) => q.quantity === field.quantity);
   const convention = catalogue.conventions.find((c) => c.convention === conventionOf(field.quantity, conventions));
   const closed = view.found != null;
   const unknown = view.unknown.includes(field.quantity);
-  const now = reads(field, view.now.after, view.input.setup, conventions);
-  const after = reads(field, foresight.after, foresight.setup, conventions);
+  const now = reads(field, view.now.after, view.input.setup, catalogue);
+  const after = reads(field, foresight.after, foresight.setup, catalogue);
   const readOnly = (closed && field.derived === true && !measuring) || locked !== undefined;
   const changed = now !== undefined && after !== undefined && number(now) !== number(after);
 
@@ -371,7 +426,8 @@ function Box(
     changed ? "foreseen" : "",
     closed && field.derived ? "derived" : "",
   ].join(" ");
-  const label = LABELS[field.key] ?? inSentence(base.label);
+  const label =
+    LABELS[field.key] ?? (field.quantity === "bb_to_hand_mm" && convention ? convention.short : inSentence(base.label));
   return (
     <div ref={holder} className={classes} style={{ left: place.left, top: place.top, bottom: place.bottom }}>
       <NumberField
@@ -412,7 +468,7 @@ function describe(view: SessionView, foresight: Foresight, catalogue: Catalogue)
 
 /** Every dimension of the board as a table. */
 function BoardTable({ view, foresight, catalogue }: BoardProps) {
-  const { conventions } = view.session;
+  const { conventions } = view.now.after;
   const pending = foresight.title !== "";
   return (
     // It scrolls, so it must be reachable by keyboard.
@@ -429,7 +485,7 @@ function BoardTable({ view, foresight, catalogue }: BoardProps) {
           </tr>
         </thead>
         <tbody>
-          {FIELDS.map((field) => {
+          {boardFields(view.input.setup).map((field) => {
             const spec = catalogue.quantities.find((q) => q.quantity === field.quantity);
             const convention = catalogue.conventions.find(
               (c) => c.convention === conventionOf(field.quantity, conventions),
@@ -442,9 +498,9 @@ function BoardTable({ view, foresight, catalogue }: BoardProps) {
               <tr key={field.key}>
                 <th scope="row">{field.side ? `${spec?.label ?? ""}, ${field.side}` : spec?.label}</th>
                 <td style={{ textAlign: "left" }}>{convention?.words ?? spec?.how}</td>
-                {view.found && found && <td>{cell(reads(field, view.found.after, found, conventions))}</td>}
-                <td>{unknown ? "?" : cell(reads(field, view.now.after, view.input.setup, conventions))}</td>
-                {pending && <td>{cell(reads(field, foresight.after, foresight.setup, conventions))}</td>}
+                {view.found && found && <td>{cell(reads(field, view.found.after, found, catalogue))}</td>}
+                <td>{unknown ? "?" : cell(reads(field, view.now.after, view.input.setup, catalogue))}</td>
+                {pending && <td>{cell(reads(field, foresight.after, foresight.setup, catalogue))}</td>}
               </tr>
             );
           })}

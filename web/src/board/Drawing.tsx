@@ -9,13 +9,46 @@ const bodyScale = (position: Position) => {
   return Math.hypot(shoulder[0] - hip[0], shoulder[1] - hip[1]) / TRUNK_MM;
 };
 
+/** What a bar looks like from the side: a drop bar with its hood, a flat bar end on, a base bar with its pad. */
+function Bar({ bike }: { bike: BikePoints }) {
+  const { bar_clamp: clamp, bar_bend: bend, bar_end: end, hood, grip, pad, pad_rear, pad_front } = bike;
+  if (bend && end && hood) {
+    const drops = `M${clamp.join(" ")}L${mix(clamp, bend, 0.55).join(" ")}Q${bend.join(" ")} ${mix(bend, end, 0.5).join(" ")}T${end.join(" ")}`;
+    return (
+      <>
+        <path className="bar" d={drops} />
+        <path className="lever" d={polyline(mix(bend, hood, 0.1), hood)} />
+      </>
+    );
+  }
+  if (pad && pad_rear && pad_front && grip) {
+    return (
+      <>
+        <path className="bar" d={polyline(clamp, grip)} />
+        <path className="thin-lever" d={polyline(grip, add(grip, [55, 8]))} />
+        <path className="bar" d={polyline(clamp, [clamp[0], pad[1] - 22], add(pad, [0, -22]))} />
+        <path className="pad" d={polyline(add(pad_rear, [0, -9]), add(pad_front, [0, -9]))} />
+      </>
+    );
+  }
+  if (grip) {
+    return (
+      <>
+        <path className="bar" d={polyline(clamp, bend ?? clamp, grip)} />
+        <path className="thin-lever" d={polyline(add(grip, [12, -8]), add(grip, [66, -34]))} />
+        <circle className="grip" cx={grip[0]} cy={grip[1]} r={17} />
+      </>
+    );
+  }
+  return null;
+}
+
 /** The bike, without cranks. */
 export function Bike({ bike }: { bike: BikePoints }) {
   const seat = unit(bike.post_clamp);
   const up = unit(sub(bike.head_top, bike.head_bottom));
   const crown = add(bike.head_bottom, times(up, -14));
   const rake = mix(crown, bike.front_axle, 0.72);
-  const bar = `M${bike.bar_clamp.join(" ")}L${mix(bike.bar_clamp, bike.bar_bend, 0.55).join(" ")}Q${bike.bar_bend.join(" ")} ${mix(bike.bar_bend, bike.bar_end, 0.5).join(" ")}T${bike.bar_end.join(" ")}`;
   return (
     <g className="bike">
       {[bike.rear_axle, bike.front_axle].map((axle) => (
@@ -40,8 +73,7 @@ export function Bike({ bike }: { bike: BikePoints }) {
       <path className="steerer" d={polyline(bike.head_top, bike.steerer_top)} />
       <path className="post" d={polyline(bike.post_clamp, bike.saddle_clamp)} />
       <path className="stem" d={polyline(bike.stem_root, bike.bar_clamp)} />
-      <path className="bar" d={bar} />
-      <path className="lever" d={polyline(mix(bike.bar_bend, bike.hood, 0.1), bike.hood)} />
+      <Bar bike={bike} />
       <path className="saddle" d={saddle(bike.saddle_nose, bike.saddle_tail)} />
     </g>
   );
@@ -98,6 +130,9 @@ export function Figure({ position, crank }: { position: Position; crank: number 
         className="helmet"
         d={`M${point(on(head, 4, 96))}C${point(on(head, 70, 120))} ${point(on(head, 130, 50))} ${point(on(head, 122, -20))}C${point(on(head, 110, -90))} ${point(on(head, 40, -118))} ${point(on(head, -16, -92))}C${point(on(head, 20, -60))} ${point(on(head, 30, 30))} ${point(on(head, 4, 96))}Z`}
       />
+      {bike.pad && (
+        <path className="bar" d={polyline(add(bike.pad, [0, -22]), add(hand, [-70, -26]), add(hand, [6, 6]))} />
+      )}
       <path className="skin" d={limb(elbow, hand, 38 * k, 26 * k)} />
       <path className="skin" d={limb(shoulder, elbow, 54 * k, 40 * k)} />
       <path className="cloth sleeve" d={limb(shoulder, mix(shoulder, elbow, 0.62), 64 * k, 52 * k)} />
@@ -127,7 +162,7 @@ export function Lines({ position, crank, state }: { position: Position; crank: n
   const paths = [
     polyline(...chain),
     saddle(bike.saddle_nose, bike.saddle_tail),
-    polyline(bike.stem_root, bike.bar_clamp, bike.bar_bend, bike.hood),
+    polyline(bike.stem_root, bike.bar_clamp, bike.bar_bend ?? bike.bar_clamp, bike.hand),
     polyline([0, 0], chain[chain.length - 1] ?? [0, 0]),
   ];
   return (

@@ -101,7 +101,7 @@ export function bounds(position: Position): Bounds {
   const { bike, upper } = position;
   return {
     left: Math.min(bike.rear_axle[0] - bike.wheel_radius_mm, bike.saddle_tail[0]) - 10,
-    right: Math.max(bike.front_axle[0] + bike.wheel_radius_mm, bike.hood[0] + 60) + 10,
+    right: Math.max(bike.front_axle[0] + bike.wheel_radius_mm, Math.max(bike.hand[0], upper.points.hand[0]) + 60) + 10,
     bottom: bike.ground_mm,
     top: Math.max(upper.points.head[1], upper.points.shoulder[1]) + 150,
   };

@@ -77,7 +77,7 @@ function Sheet({ handout, catalogue }: { handout: Handout; catalogue: Catalogue 
         </thead>
         <tbody>
           {handout.table.map((line) => (
-            <TableLine key={`${line.label}${line.convention}`} line={line} />
+            <TableLine key={`${line.label}, ${line.convention}`} line={line} />
           ))}
         </tbody>
       </table>
@@ -189,7 +189,7 @@ function Drawing({ handout }: { handout: Handout }) {
   const view = viewOf(bounds(position), WIDTH, HEIGHT, { top: 6, bottom: 40, side: 6 });
   const crank = position.legs.right.knee.smallest_at;
   const lane = view.y(bike.ground_mm) + 14;
-  const [sit, bb, hood] = [view.at(bike.sit), view.at([0, 0]), view.at(bike.hood)];
+  const [sit, bb, hood] = [view.at(bike.sit), view.at([0, 0]), view.at(bike.hand)];
   const back = times(left(unit(bike.sit)), 150);
   const [low, high] = [view.at(back), view.at(add(bike.sit, back))];
   const dropX = hood[0] + 46;

@@ -4,25 +4,29 @@ import { type SubmitEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, api, ApiError, newId, words } from "../api/client";
 import { catalogueQuery } from "../api/queries";
-import type { BikeView, Catalogue, NewBike, OrdinaryBike, Quantity, SessionView } from "../api/types";
+import type { BikeView, Catalogue, Kind, NewBike, OrdinaryBike, Quantity, SessionView } from "../api/types";
 import { number, parse, suffix, today } from "../ui/format";
 import { TextField } from "../ui/TextField";
-import { GROUPS } from "./bikeParts";
-
-/** The one part that need not be known. */
-const OPTIONAL: Quantity = "steerer_mm";
+import { type BarKind, barParts } from "../stations/fields";
+import { type PartGroup, partGroups } from "./bikeParts";
 
 type Typed = Partial<Record<Quantity, string>>;
 
 /** An ordinary bike's numbers, as if typed. */
 function typedFrom(bike: OrdinaryBike): Typed {
-  const all = { ...bike.frame, ...bike.cockpit, ...bike.pedalling, ...bike };
+  const all = { ...bike.frame, ...bike.cockpit, ...barParts(bike.bar), ...bike.pedalling, ...bike };
   const typed: Typed = {};
   for (const [key, value] of Object.entries(all)) {
     if (typeof value === "number") typed[key as Quantity] = number(value).replace("−", "-");
   }
   return typed;
 }
+
+const BARS: [BarKind, string][] = [
+  ["drop", "Drop bar"],
+  ["flat", "Flat bar"],
+  ["aero", "Base bar with pads"],
+];
 
 interface BikeFormProps {
   riderId: string;
@@ -38,24 +42,33 @@ export function BikeForm(props: BikeFormProps) {
 
 function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue: Catalogue }) {
   const [name, setName] = useState("");
+  const [kind, setKind] = useState<Kind>("road");
+  const [bar, setBar] = useState<BarKind>("drop");
   const [typed, setTyped] = useState<Typed>({});
   const [wrong, setWrong] = useState<Typed>({});
   const [ids] = useState(() => ({ bike: newId(), session: newId() }));
   const queries = useQueryClient();
   const navigate = useNavigate();
+  const groups = partGroups(catalogue, bar);
+  const specOf = (key: Quantity) => catalogue.quantities.find((q) => q.quantity === key);
 
   const create = useMutation({
     mutationFn: async () => {
-      const numbers = (keys: readonly Quantity[]) =>
-        Object.fromEntries(keys.map((key) => [key, parse(typed[key] ?? "") ?? null]));
-      const [frame, cockpit, saddle, pedalling] = GROUPS.map((group) => numbers(group.keys));
+      const numbers = (group: PartGroup): Partial<Record<Quantity, number>> =>
+        Object.fromEntries(
+          group.keys.flatMap((key) => {
+            const value = parse(typed[key] ?? "");
+            return value === undefined ? [] : [[key, value] as const];
+          }),
+        );
+      const parts = new Map(groups.map((group) => [group.at, numbers(group)]));
       const body = {
+        ...Object.fromEntries(parts),
         id: ids.bike,
         name,
-        frame,
-        cockpit,
-        saddle,
-        pedalling: { left: pedalling, right: pedalling },
+        kind,
+        bar: { [bar]: parts.get("bar") },
+        pedalling: { left: parts.get("pedalling"), right: parts.get("pedalling") },
       } as unknown as NewBike;
       await answer<BikeView>(api.POST("/api/riders/{id}/bikes", { params: { path: { id: riderId } }, body }));
       return answer<SessionView>(
@@ -76,10 +89,10 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
   const submit = (event: SubmitEvent) => {
     event.preventDefault();
     const found: Typed = {};
-    for (const key of GROUPS.flatMap((group): Quantity[] => [...group.keys])) {
+    for (const key of groups.flatMap((group) => group.keys)) {
       const text = (typed[key] ?? "").trim();
       if (text === "") {
-        if (key !== OPTIONAL) found[key] = "Type a number";
+        if (specOf(key)?.optional !== true) found[key] = "Type a number";
       } else if (parse(text) === undefined) {
         found[key] = `“${text}” is not a number`;
       }
@@ -106,22 +119,67 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
           <TextField label="Name of the bike" value={name} onChange={setName} error={refused?.at("/name")} />
         </Box>
         <Box>
-          <label htmlFor="ordinary">Fill in an ordinary road bike</label>
+          <label htmlFor="kind">Kind of riding</label>
+          <select
+            id="kind"
+            className="plain-select"
+            value={kind}
+            onChange={(event) => {
+              const chosen = catalogue.kinds.find((k) => k.kind === event.target.value);
+              if (chosen) setKind(chosen.kind);
+            }}
+          >
+            {catalogue.kinds.map((k) => (
+              <option key={k.kind} value={k.kind}>
+                {k.word}
+              </option>
+            ))}
+          </select>
+        </Box>
+        <Box>
+          <label htmlFor="bar">Bar</label>
+          <select
+            id="bar"
+            className="plain-select"
+            value={bar}
+            onChange={(event) => {
+              const chosen = BARS.find(([b]) => b === event.target.value);
+              if (chosen) setBar(chosen[0]);
+            }}
+          >
+            {BARS.map(([b, words]) => (
+              <option key={b} value={b}>
+                {words}
+              </option>
+            ))}
+          </select>
+        </Box>
+        <Box>
+          <label htmlFor="ordinary">Fill in an ordinary bike</label>
           <select
             id="ordinary"
             className="plain-select"
             value=""
             onChange={(event) => {
               const bike = catalogue.ordinary_bikes.find((b) => b.name === event.target.value);
-              if (bike) {
+              const chosen = bike && BARS.find(([b]) => b in bike.bar);
+              if (bike && chosen) {
+                setKind(bike.kind);
+                setBar(chosen[0]);
                 setTyped(typedFrom(bike));
                 setWrong({});
               }
             }}
           >
-            <option value="">choose a size…</option>
-            {catalogue.ordinary_bikes.map((bike) => (
-              <option key={bike.name}>{bike.name}</option>
+            <option value="">choose one…</option>
+            {catalogue.kinds.map((k) => (
+              <optgroup key={k.kind} label={k.word}>
+                {catalogue.ordinary_bikes
+                  .filter((bike) => bike.kind === k.kind)
+                  .map((bike) => (
+                    <option key={bike.name}>{bike.name}</option>
+                  ))}
+              </optgroup>
             ))}
           </select>
         </Box>
@@ -129,36 +187,46 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
       <chakra.p fontSize="15px" color="soft" marginTop="4px">
         An ordinary bike’s numbers are typical, not measured: overtype what you can tape.
       </chakra.p>
-      {GROUPS.map((group) => (
-        <chakra.fieldset key={group.at} marginTop="16px" border="0">
-          <chakra.legend fontWeight="700">{group.title}</chakra.legend>
-          <Grid
-            templateColumns="repeat(auto-fill, minmax(150px, 1fr))"
-            gap="10px 16px"
-            marginTop="4px"
-            alignItems="end"
-          >
-            {group.keys.map((key) => {
-              const spec = catalogue.quantities.find((q) => q.quantity === key);
-              if (!spec) return null;
-              return (
-                <TextField
-                  key={key}
-                  label={`${spec.label}, ${suffix(spec.unit).trim()}`}
-                  inputMode="decimal"
-                  hint={key === OPTIONAL ? "If known" : undefined}
-                  value={typed[key] ?? ""}
-                  onChange={(value) => {
-                    setTyped({ ...typed, [key]: value });
-                    setWrong({ ...wrong, [key]: undefined });
-                  }}
-                  error={wrong[key] ?? refused?.at(`/${key}`)}
-                />
-              );
-            })}
-          </Grid>
-        </chakra.fieldset>
-      ))}
+      {groups.map((group) => {
+        const field = (key: Quantity) => {
+          const spec = specOf(key);
+          if (!spec) return null;
+          return (
+            <TextField
+              key={key}
+              label={`${spec.label}, ${suffix(spec.unit).trim()}`}
+              inputMode="decimal"
+              value={typed[key] ?? ""}
+              onChange={(value) => {
+                setTyped({ ...typed, [key]: value });
+                setWrong({ ...wrong, [key]: undefined });
+              }}
+              error={wrong[key] ?? refused?.at(`/${key}`)}
+            />
+          );
+        };
+        const optional = group.keys.filter((key) => specOf(key)?.optional === true);
+        const needed = group.keys.filter((key) => !optional.includes(key));
+        const columns = { templateColumns: "repeat(auto-fill, minmax(150px, 1fr))", gap: "10px 16px" };
+        return (
+          <chakra.fieldset key={group.at} marginTop="16px" border="0">
+            <chakra.legend fontWeight="700">{group.title}</chakra.legend>
+            <Grid {...columns} marginTop="4px" alignItems="end">
+              {needed.map(field)}
+            </Grid>
+            {optional.length > 0 && (
+              <details open={optional.some((key) => wrong[key] !== undefined || refused?.at(`/${key}`) !== undefined)}>
+                <chakra.summary cursor="pointer" marginTop="8px" fontSize="15px">
+                  More, if known
+                </chakra.summary>
+                <Grid {...columns} marginTop="4px" alignItems="end">
+                  {optional.map(field)}
+                </Grid>
+              </details>
+            )}
+          </chakra.fieldset>
+        );
+      })}
       {create.error && !refused?.errors.length && (
         <p className="number-error" role="alert">
           {words(create.error)}

@@ -1,12 +1,18 @@
+import "./rider.css";
 import { Box, Button, chakra, Flex, Grid } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { answer, api, newId, words } from "../api/client";
+import { answer, api, ApiError, ifMatch, newId, words } from "../api/client";
 import { catalogueQuery, riderQuery } from "../api/queries";
-import type { Bike, RiderView, SessionView } from "../api/types";
+import type { Bike, BikePosition, Catalogue, Position, RiderView, SessionView } from "../api/types";
+import { Figure } from "../board/Drawing";
+import { bounds, viewOf } from "../board/figure";
 import { day, today, withUnit } from "../ui/format";
+import { Keycap } from "../ui/Keycap";
+import { useKeys } from "../ui/keys";
 import { Nowhere, Page } from "../ui/Page";
+import { TextField } from "../ui/TextField";
 import { BikeForm } from "./BikeForm";
 
 /** One rider: what was measured, the bikes, the fits. */
@@ -21,33 +27,297 @@ export default function RiderPage() {
 function Loaded({ view }: { view: RiderView }) {
   const { rider } = view;
   const [adding, setAdding] = useState(rider.bikes.length === 0);
+  const newest = view.positions.reduce<BikePosition | undefined>(
+    (last, p) => (last === undefined || p.day >= last.day ? p : last),
+    undefined,
+  );
+  const [chosen, setChosen] = useState(newest?.bike_id ?? rider.bikes[0]?.id);
+  const bike = rider.bikes.find((b) => b.id === chosen);
   return (
-    <Page title={rider.name}>
-      <chakra.h1 fontSize="29px" overflowWrap="anywhere">
-        {rider.name}
-      </chakra.h1>
+    <Page title={rider.name} wide>
+      <Name view={view} />
       <Measured view={view} />
-      <chakra.h2 fontSize="22px" marginTop="28px">
-        Bikes
-      </chakra.h2>
-      <Grid gap="12px" marginTop="10px">
-        {rider.bikes.map((bike) => (
-          <BikeCard key={bike.id} bike={bike} />
-        ))}
-      </Grid>
-      {adding ? (
-        <BikeForm riderId={rider.id} first={rider.bikes.length === 0} onDone={() => setAdding(false)} />
-      ) : (
-        <Button marginTop="14px" onClick={() => setAdding(true)}>
-          Add a bike
-        </Button>
+      {rider.bikes.length > 0 && (
+        <Flex as="nav" aria-label="Bikes" gap="8px 22px" wrap="wrap" marginTop="18px" fontSize="20px">
+          {rider.bikes.map((b) => (
+            <button
+              key={b.id}
+              type="button"
+              className={b.id === chosen ? "bike-word on" : "bike-word"}
+              aria-pressed={b.id === chosen}
+              onClick={() => setChosen(b.id)}
+            >
+              {b.name}
+            </button>
+          ))}
+          {!adding && (
+            <button type="button" className="bike-word add" onClick={() => setAdding(true)}>
+              Add a bike
+            </button>
+          )}
+        </Flex>
       )}
-      <chakra.p marginTop="36px" fontSize="15px">
+      {bike && !adding && (
+        <Positions key={bike.id} bike={bike} positions={view.positions.filter((p) => p.bike_id === bike.id)} />
+      )}
+      {adding && <BikeForm riderId={rider.id} first={rider.bikes.length === 0} onDone={() => setAdding(false)} />}
+      <chakra.p marginTop="30px" fontSize="15px">
         <chakra.a href={`/api/riders/${rider.id}/file`} download color="tide" textDecoration="underline">
           Save everything about {rider.name} as a file
         </chakra.a>
       </chakra.p>
     </Page>
+  );
+}
+
+/** The rider's name, corrected in place. Another window's name is shown beside one's own. */
+function Name({ view }: { view: RiderView }) {
+  const { rider, version } = view;
+  const [typed, setTyped] = useState<string>();
+  const queries = useQueryClient();
+  const rename = useMutation({
+    mutationFn: (name: string) =>
+      answer<RiderView>(
+        api.PATCH("/api/riders/{id}", {
+          params: { path: { id: rider.id }, header: ifMatch(version) },
+          body: { name },
+        }),
+      ),
+    onSuccess: (fresh) => {
+      queries.setQueryData(riderQuery(rider.id).queryKey, fresh);
+      void queries.invalidateQueries({ queryKey: ["riders"] });
+      setTyped(undefined);
+    },
+    onError: (error) => {
+      if (error instanceof ApiError && error.status === 412) {
+        void queries.invalidateQueries({ queryKey: riderQuery(rider.id).queryKey });
+      }
+    },
+  });
+  const stale = rename.error instanceof ApiError && rename.error.status === 412;
+  if (typed === undefined) {
+    return (
+      <Flex gap="14px" align="baseline" wrap="wrap">
+        <chakra.h1 fontSize="29px" overflowWrap="anywhere">
+          {rider.name}
+        </chakra.h1>
+        <button type="button" className="bike-word add" onClick={() => setTyped(rider.name)}>
+          Correct the name
+        </button>
+      </Flex>
+    );
+  }
+  return (
+    <form
+      className="rename"
+      onSubmit={(event) => {
+        event.preventDefault();
+        rename.mutate(typed);
+      }}
+    >
+      <TextField
+        label="Name"
+        value={typed}
+        onChange={setTyped}
+        error={
+          stale
+            ? `Another window wrote “${rider.name}”; you typed “${typed}”. Keep it to write yours.`
+            : rename.error
+              ? words(rename.error)
+              : undefined
+        }
+      />
+      <Button type="submit" variant="solid" disabled={rename.isPending}>
+        Keep it
+      </Button>
+      <Button onClick={() => setTyped(undefined)}>Leave it</Button>
+    </form>
+  );
+}
+
+/** A bike's fits: the position as each left it on the left, its numbers over time on the right. */
+function Positions({ bike, positions }: { bike: Bike; positions: BikePosition[] }) {
+  const [at, setAt] = useState(Math.max(0, positions.length - 1));
+  const walk = (by: number) => setAt((i) => Math.max(0, Math.min(positions.length - 1, i + by)));
+  useKeys({ ArrowLeft: () => walk(-1), ArrowRight: () => walk(1) });
+  const here = positions[at];
+  return (
+    <Grid templateColumns={{ base: "1fr", lg: "minmax(0, 1.05fr) minmax(0, 1fr)" }} gap="28px" marginTop="14px">
+      <Box>
+        {here ? (
+          <Standing here={here} earlier={positions.slice(0, at)} />
+        ) : (
+          <chakra.p fontSize="19px">
+            No position yet: it is drawn here once the bike as found is taped and closed.
+          </chakra.p>
+        )}
+      </Box>
+      <Box>
+        {positions.length > 0 && <Timeline positions={positions} at={at} onPick={setAt} />}
+        <Fits bike={bike} />
+      </Box>
+    </Grid>
+  );
+}
+
+const BOARD = { width: 600, height: 430 };
+
+/** A position, with the contact points of earlier ones as dated crosses. */
+function Standing({ here, earlier }: { here: BikePosition; earlier: BikePosition[] }) {
+  const { position } = here;
+  const paper = viewOf(bounds(position), BOARD.width, BOARD.height, { top: 8, bottom: 12, side: 8 });
+  const crosses = earlier.flatMap((then) =>
+    [then.position.bike.sit, then.position.bike.hand].map((p) => ({ p: paper.at(p), day: then.day })),
+  );
+  return (
+    <figure className="rider-standing">
+      <div className="board">
+        <svg viewBox={`0 0 ${BOARD.width} ${BOARD.height}`} role="img" aria-label={`As fit ${here.number} left it`}>
+          <line
+            className="ground"
+            x1={4}
+            x2={BOARD.width - 4}
+            y1={paper.y(position.bike.ground_mm)}
+            y2={paper.y(position.bike.ground_mm)}
+          />
+          <g transform={paper.transform}>
+            <Figure position={position} crank={position.legs.right.knee.smallest_at} />
+          </g>
+          {crosses.map(({ p, day: then }, index) => (
+            <g key={index} className="cross">
+              <path d={`M${p[0] - 7} ${p[1] - 7}l14 14m0 -14l-14 14`} />
+              <text x={p[0] + 10} y={p[1] - 8 - 15 * Math.floor(index / 2)}>
+                {day(then)}
+              </text>
+            </g>
+          ))}
+        </svg>
+      </div>
+      <figcaption>
+        Fit {here.number}, {day(here.day)}
+        {earlier.length > 0 && ". Crosses: saddle and hands as earlier fits left them"}
+      </figcaption>
+    </figure>
+  );
+}
+
+/** The measures a timeline carries, by the key of their value. */
+function measures(position: Position, catalogue: Catalogue) {
+  const { conventions } = position;
+  const length = (convention: string) => {
+    const spec = catalogue.conventions.find((c) => c.convention === convention);
+    const value = spec && (position.dimensions as Record<string, number | undefined>)[spec.key];
+    return spec && value !== undefined ? { value, unit: spec.unit, how: spec.words } : undefined;
+  };
+  return [
+    { label: "Saddle height", ...length(conventions.saddle_height) },
+    { label: "Setback", ...length(conventions.setback) },
+    { label: "Drop", ...length(conventions.drop) },
+    {
+      label: "Knee at full reach",
+      value: position.legs.right.knee.smallest_deg,
+      unit: "deg" as const,
+      how: "smallest flexion, right",
+    },
+  ];
+}
+
+const ROW = 62;
+
+/** One ruler of fits, carrying the main measures as stacked step lines. */
+function Timeline({ positions, at, onPick }: { positions: BikePosition[]; at: number; onPick: (at: number) => void }) {
+  const catalogue = useQuery(catalogueQuery);
+  if (!catalogue.data) return null;
+  const series = positions.map((p) => measures(p.position, catalogue.data));
+  const labels = series[at] ?? [];
+  const width = 560;
+  const from = 170;
+  const step = Math.min(130, (width - from - 60) / Math.max(1, positions.length - 1));
+  const x = (index: number) => from + 24 + index * step;
+  return (
+    <div className="timeline">
+      <table className="visually-hidden">
+        <caption>Measures by fit</caption>
+        <thead>
+          <tr>
+            <th scope="col">Fit</th>
+            {labels.map((m) => (
+              <th key={m.label} scope="col">
+                {m.label}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {positions.map((p, index) => (
+            <tr key={p.session_id}>
+              <th scope="row">{day(p.day)}</th>
+              {(series[index] ?? []).map((m) => (
+                <td key={m.label}>{m.value === undefined ? "" : withUnit(m.value, m.unit ?? "mm")}</td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <svg viewBox={`0 0 ${width} ${labels.length * ROW + 8}`} aria-hidden>
+        {labels.map((measure, row) => {
+          const values = series.map((s) => s[row]?.value);
+          const known = values.filter((v): v is number => v !== undefined);
+          const [low, high] = [Math.min(...known), Math.max(...known)];
+          const y = (v: number) => row * ROW + 46 - (high > low ? (26 * (v - low)) / (high - low) : 13);
+          const path = values
+            .map((v, index) =>
+              v === undefined ? "" : `${index === 0 ? "M" : "H"}${x(index)}${index === 0 ? " " : "V"}${y(v)}`,
+            )
+            .join("");
+          return (
+            <g key={measure.label}>
+              <text x={0} y={row * ROW + 28} className="label">
+                {measure.label}
+              </text>
+              <text x={0} y={row * ROW + 46} className="how">
+                {measure.how}
+              </text>
+              <path className="steps" d={path} />
+              {values.map(
+                (v, index) =>
+                  v !== undefined && (
+                    <g key={index}>
+                      <circle
+                        className={index === at ? "on" : undefined}
+                        cx={x(index)}
+                        cy={y(v)}
+                        r={index === at ? 6 : 4}
+                      />
+                      <text x={x(index)} y={y(v) - 10} textAnchor="middle" className={index === at ? "on" : undefined}>
+                        {withUnit(v, measure.unit ?? "mm")}
+                      </text>
+                    </g>
+                  ),
+              )}
+            </g>
+          );
+        })}
+      </svg>
+      <div className="dates">
+        {positions.map((p, index) => (
+          <button
+            key={p.session_id}
+            type="button"
+            className={index === at ? "bike-word on" : "bike-word"}
+            aria-pressed={index === at}
+            onClick={() => onPick(index)}
+          >
+            {day(p.day)}
+          </button>
+        ))}
+        {positions.length > 1 && (
+          <span>
+            <Keycap>←</Keycap> <Keycap>→</Keycap>
+          </span>
+        )}
+      </div>
+    </div>
   );
 }
 
@@ -75,7 +345,8 @@ function Measured({ view }: { view: RiderView }) {
   );
 }
 
-function BikeCard({ bike }: { bike: Bike }) {
+/** The fits of a bike, and the way into the one that is going on or the next. */
+function Fits({ bike }: { bike: Bike }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const open = bike.sessions.find((s) => s.state === "open");
@@ -94,11 +365,18 @@ function BikeCard({ bike }: { bike: Bike }) {
     },
   });
   return (
-    <Box background="sheet" borderWidth="1px" borderColor="hairline" borderRadius="4px" padding="14px 18px">
+    <Box
+      marginTop="18px"
+      background="sheet"
+      borderWidth="1px"
+      borderColor="hairline"
+      borderRadius="4px"
+      padding="14px 18px"
+    >
       <Flex justify="space-between" align="center" gap="16px" wrap="wrap">
-        <chakra.h3 fontSize="20px" overflowWrap="anywhere">
-          {bike.name}
-        </chakra.h3>
+        <chakra.h2 fontSize="20px" overflowWrap="anywhere">
+          Fits on {bike.name}
+        </chakra.h2>
         {open ? (
           <Button asChild variant="solid">
             <Link to={`/sessions/${open.id}`}>Go on with fit {open.number}</Link>

@@ -1,39 +1,61 @@
+import "./room.css";
 import { Box, Button, chakra, Flex, Grid } from "@chakra-ui/react";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type SubmitEvent, useRef, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { answer, api, ApiError, newId, words } from "../api/client";
+import { words } from "../api/client";
 import { catalogueQuery, ridersQuery } from "../api/queries";
-import type { Imported, RiderLine, RiderView } from "../api/types";
-import { day, parse } from "../ui/format";
+import type { Position, RiderLine } from "../api/types";
+import { Figure } from "../board/Drawing";
+import { bounds } from "../board/figure";
+import { day } from "../ui/format";
 import { Keycap } from "../ui/Keycap";
 import { useKeys } from "../ui/keys";
 import { Page } from "../ui/Page";
-import { TextField } from "../ui/TextField";
+import { ImportRiders } from "./ImportRiders";
+import { NewRider } from "./NewRider";
 
-/** The room today: open fits first, the others to find, and a place for the next rider. */
+type Open = NonNullable<RiderLine["open"]>;
+type Drawn = RiderLine & { open: Open };
+
+/** The room today: open fits stand on one ground line, the others are found below. */
 export function RoomPage() {
   const [find, setFind] = useState("");
+  const [here, setHere] = useState(0);
   const riders = useQuery(ridersQuery(find));
   const finder = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
-  const open = (riders.data ?? []).filter((rider) => rider.open);
-  const others = (riders.data ?? []).filter((rider) => !rider.open);
-  const first = open[0]?.open;
+  const open = (riders.data ?? []).filter((rider): rider is Drawn => rider.open != null);
+  const others = (riders.data ?? []).filter((rider) => rider.open == null);
+  const chosen = open[Math.min(here, open.length - 1)];
+  const walk = (by: number) =>
+    setHere((at) => Math.max(0, Math.min(open.length - 1, Math.min(at, open.length - 1) + by)));
   useKeys({
     "/": () => finder.current?.focus(),
-    Enter: first ? () => void navigate(`/sessions/${first.session_id}`) : undefined,
+    Enter: chosen ? () => void navigate(`/sessions/${chosen.open.session_id}`) : undefined,
+    ArrowLeft: () => walk(-1),
+    ArrowRight: () => walk(1),
+    n: () => document.getElementById("new-rider-name")?.focus(),
   });
   const empty = riders.data?.length === 0 && find === "";
   return (
-    <Page title="Room today">
+    <Page title="Room today" wide>
       <Flex justify="space-between" align="end" gap="24px" wrap="wrap">
         <chakra.h1 fontSize="29px">Room today</chakra.h1>
         <div className="text-field">
           <label htmlFor="find">
             Find a rider <Keycap>/</Keycap>
           </label>
-          <input id="find" ref={finder} type="search" value={find} onChange={(e) => setFind(e.target.value)} />
+          <input
+            id="find"
+            ref={finder}
+            type="search"
+            value={find}
+            onChange={(e) => setFind(e.target.value)}
+            onKeyDown={(e) => {
+              if (e.key === "Escape") finder.current?.blur();
+            }}
+          />
         </div>
       </Flex>
 
@@ -43,27 +65,13 @@ export function RoomPage() {
         </chakra.p>
       )}
 
-      {open.length > 0 && (
-        <Box as="section" aria-label="Open fits" marginTop="20px">
-          <Grid gap="12px">
-            {open.map((rider, index) => (
-              <OpenFit key={rider.id} rider={rider} first={index === 0} />
-            ))}
-          </Grid>
-        </Box>
-      )}
+      {riders.data && <Ground open={open} chosen={chosen} empty={empty} />}
 
-      <Grid templateColumns={{ base: "1fr", md: "1fr 380px" }} gap="40px" marginTop="28px">
+      <Grid templateColumns={{ base: "1fr", md: "1fr 380px" }} gap="40px" marginTop="26px">
         <Box as="section" aria-label="Other riders">
-          {others.length > 0 && <chakra.h2 fontSize="19px">Riders</chakra.h2>}
+          {others.length > 0 && <chakra.h2 fontSize="19px">Riders without an open fit</chakra.h2>}
           {riders.data?.length === 0 && find !== "" && (
             <p>No rider’s name holds “{find}”. Clear the search to see everyone.</p>
-          )}
-          {empty && (
-            <chakra.p fontSize="19px" maxWidth="44ch">
-              Nobody is on record yet. Start with the first rider: name and stature are enough, the rest can be measured
-              later.
-            </chakra.p>
           )}
           <Box as="ul" listStyleType="none" marginTop="8px">
             {others.map((rider) => (
@@ -82,185 +90,84 @@ export function RoomPage() {
             ))}
           </Box>
         </Box>
-        <Box>
-          <NewRider first={empty} />
-          <ImportRider />
-        </Box>
+        <ImportRiders />
       </Grid>
     </Page>
   );
 }
 
-function OpenFit({ rider, first }: { rider: RiderLine; first: boolean }) {
+/** Millimetres of height the ground line's drawings share: one scale for all, so that short and tall show. */
+const TALL_MM = 1800;
+/** Pixels of that height for the fit at hand, and for the others. */
+const LARGE = 300;
+const SMALL = 190;
+
+interface GroundProps {
+  open: Drawn[];
+  chosen: Drawn | undefined;
+  empty: boolean;
+}
+
+/** One ground line crosses the page; open fits stand on it, the next rider at its end. */
+function Ground({ open, chosen, empty }: GroundProps) {
   const catalogue = useQuery(catalogueQuery);
-  if (!rider.open) return null;
-  const { station, bike, number, session_id } = rider.open;
-  const label = catalogue.data?.stations.find((s) => s.station === station)?.label ?? "";
+  const label = (rider: Drawn) => catalogue.data?.stations.find((s) => s.station === rider.open.station)?.label ?? "";
   return (
-    <Flex
-      align="center"
-      justify="space-between"
-      gap="20px"
-      wrap="wrap"
-      background="sheet"
-      borderWidth="1px"
-      borderLeftWidth={first ? "6px" : "1px"}
-      borderColor={first ? "tide" : "hairline"}
-      borderRadius="4px"
-      padding="16px 20px"
-    >
-      <Box minWidth="0">
-        <chakra.p fontSize={first ? "29px" : "20px"} fontWeight="750" lineHeight="1.2" overflowWrap="anywhere">
-          {rider.name}
-        </chakra.p>
-        <chakra.p color="soft" overflowWrap="anywhere">
-          {bike} · fit {number} · at <chakra.b color="ink">{label}</chakra.b>
-        </chakra.p>
-      </Box>
-      <Flex gap="10px" align="center">
-        <chakra.span color="tide" textDecoration="underline">
-          <Link to={`/riders/${rider.id}`}>Rider</Link>
-        </chakra.span>
-        <Button asChild variant={first ? "solid" : "outline"}>
-          <Link to={`/sessions/${session_id}`}>Go on {first && <Keycap>Enter</Keycap>}</Link>
-        </Button>
-      </Flex>
-    </Flex>
+    <section className="room-ground" aria-label="Open fits">
+      <div className="standing">
+        {open.map((rider) => {
+          const on = rider.id === chosen?.id;
+          const { open: fit } = rider;
+          return (
+            <article key={rider.id} className={on ? "fit on" : "fit"}>
+              <div className="said">
+                <h2>
+                  <Link to={`/riders/${rider.id}`}>{rider.name}</Link>
+                </h2>
+                <p>
+                  {fit.bike} · fit {fit.number} · at <b>{label(rider)}</b>
+                </p>
+                {on && fit.words != null && <p className="words">“{fit.words}”</p>}
+                <Button asChild variant={on ? "solid" : "outline"}>
+                  <Link to={`/sessions/${fit.session_id}`}>Go on {on && <Keycap>Enter</Keycap>}</Link>
+                </Button>
+              </div>
+              {fit.position && <Standing position={fit.position} height={on ? LARGE : SMALL} name={rider.name} />}
+            </article>
+          );
+        })}
+        <article className="fit next">
+          {empty && (
+            <p className="first">
+              Nobody is on record yet. Start with the first rider: name and stature are enough, the rest can be measured
+              later.
+            </p>
+          )}
+          <NewRider />
+        </article>
+      </div>
+    </section>
   );
 }
 
-const NOTHING = { name: "", stature_mm: "", mass_kg: "", inseam_mm: "" };
-type Fields = typeof NOTHING;
-
-/** What the form cannot send at all, by field. */
-function unreadable(fields: Fields): Partial<Fields> {
-  const wrong: Partial<Fields> = {};
-  for (const key of ["stature_mm", "mass_kg", "inseam_mm"] as const) {
-    const needed = key === "stature_mm";
-    if (fields[key].trim() === "") {
-      if (needed) wrong[key] = "Stature in mm is needed, like 1780";
-    } else if (parse(fields[key]) === undefined) {
-      wrong[key] = `“${fields[key].trim()}” is not a number: type it like 1780`;
-    }
-  }
-  return wrong;
-}
-
-function NewRider({ first }: { first: boolean }) {
-  const [fields, setFields] = useState<Fields>(NOTHING);
-  const [wrong, setWrong] = useState<Partial<Fields>>({});
-  const [id] = useState(newId);
-  const navigate = useNavigate();
-  const queries = useQueryClient();
-  const create = useMutation({
-    mutationFn: () =>
-      answer<RiderView>(
-        api.POST("/api/riders", {
-          body: {
-            id,
-            name: fields.name,
-            stature_mm: parse(fields.stature_mm) ?? Number.NaN,
-            mass_kg: parse(fields.mass_kg) ?? null,
-            inseam_mm: parse(fields.inseam_mm) ?? null,
-          },
-        }),
-      ),
-    onSuccess: async () => {
-      await queries.invalidateQueries({ queryKey: ["riders"] });
-      await navigate(`/riders/${id}`);
-    },
-  });
-  const refused = create.error instanceof ApiError ? create.error : undefined;
-  const field = (key: keyof Fields) => ({
-    value: fields[key],
-    onChange: (value: string) => {
-      setFields({ ...fields, [key]: value });
-      setWrong({ ...wrong, [key]: undefined });
-    },
-    error: wrong[key] ?? refused?.at(`/${key}`),
-  });
-  const submit = (event: SubmitEvent) => {
-    event.preventDefault();
-    const found = unreadable(fields);
-    setWrong(found);
-    if (Object.keys(found).length === 0) create.mutate();
-  };
+/** A rider on the ground line, to the room's one scale. */
+function Standing({ position, height, name }: { position: Position; height: number; name: string }) {
+  const box = bounds(position);
+  const k = height / TALL_MM;
+  const width = (box.right - box.left) * k;
   return (
-    <chakra.form
-      noValidate
-      onSubmit={submit}
-      aria-labelledby="new-rider"
-      background="sheet"
-      borderWidth="1px"
-      borderColor={first ? "tide" : "hairline"}
-      borderRadius="4px"
-      padding="18px 20px"
-      display="grid"
-      gap="10px"
-    >
-      <chakra.h2 id="new-rider" fontSize="19px">
-        New rider
-      </chakra.h2>
-      <TextField label="Name" {...field("name")} />
-      <TextField label="Stature, mm, barefoot" inputMode="decimal" {...field("stature_mm")} />
-      <TextField
-        label="Inseam, mm, barefoot"
-        inputMode="decimal"
-        hint="Estimated until measured"
-        {...field("inseam_mm")}
-      />
-      <TextField label="Mass, kg" inputMode="decimal" {...field("mass_kg")} />
-      {refused && refused.errors.length === 0 && (
-        <p className="number-error" role="alert">
-          {refused.message}
-        </p>
-      )}
-      <Button type="submit" variant="solid" disabled={create.isPending}>
-        Write down
-      </Button>
-    </chakra.form>
-  );
-}
-
-function ImportRider() {
-  const navigate = useNavigate();
-  const queries = useQueryClient();
-  const take = useMutation({
-    mutationFn: async (file: File) => {
-      const text = await file.text();
-      return answer<Imported>(
-        api.POST("/api/import", {
-          // The file goes as it is: it is read, and refused, on the server.
-          body: text as never,
-          bodySerializer: (body: unknown) => body as string,
-          headers: { "content-type": "application/json" },
-        }),
-      );
-    },
-    onSuccess: async ({ rider_id }) => {
-      await queries.invalidateQueries({ queryKey: ["riders"] });
-      await navigate(`/riders/${rider_id}`);
-    },
-  });
-  return (
-    <Box marginTop="18px" fontSize="15px">
-      <label htmlFor="import-rider">Take in a rider from a file</label>
-      <chakra.input
-        id="import-rider"
-        type="file"
-        accept="application/json,.json"
-        display="block"
-        marginTop="4px"
-        onChange={(event) => {
-          const file = event.currentTarget.files?.[0];
-          if (file) take.mutate(file);
-        }}
-      />
-      {take.error && (
-        <p className="number-error" role="alert">
-          {words(take.error)}
-        </p>
-      )}
-    </Box>
+    <div className="board standing-board" style={{ width, height }}>
+      <svg
+        viewBox={`0 0 ${width} ${height}`}
+        width={width}
+        height={height}
+        role="img"
+        aria-label={`${name} as the fit stands`}
+      >
+        <g transform={`translate(${-box.left * k} ${height + box.bottom * k}) scale(${k} ${-k})`}>
+          <Figure position={position} crank={90} />
+        </g>
+      </svg>
+    </div>
   );
 }

@@ -1,8 +1,8 @@
 import { Button } from "@chakra-ui/react";
-import type { Catalogue, Conventions, Frame, Quantity, SessionView, Side } from "../api/types";
+import type { Catalogue, Frame, Quantity, SessionView, Side } from "../api/types";
 import { NumberField } from "../ui/NumberField";
-import { FRAME } from "../riders/bikeParts";
-import { held } from "./fields";
+import { partGroups } from "../riders/bikeParts";
+import { barOf, boardFields, held } from "./fields";
 
 interface FoundPanelProps {
   view: SessionView;
@@ -14,27 +14,17 @@ interface FoundPanelProps {
   onFrame: (frame: Frame, quantity: Quantity) => Promise<string | undefined>;
 }
 
-const PARTS: Quantity[] = [
-  "cover_mm",
-  "stem_clamp_mm",
-  "spacers_above_mm",
-  "bar_width_mm",
-  "bar_reach_mm",
-  "bar_drop_mm",
-  "bar_roll_deg",
-  "hood_forward_mm",
-  "hood_rise_mm",
-  "saddle_length_mm",
-  "nose_to_sit_mm",
-  "pedal_stack_mm",
-  "sole_mm",
-  "shim_mm",
-];
-
 /** The bike as found: what is taped on the board, and the parts behind it. */
 export function FoundPanel(props: FoundPanelProps) {
   const { view, catalogue, readOnly } = props;
   const closed = view.found != null;
+  const { setup } = view.input;
+  const onBoard = boardFields(setup).map((field) => field.quantity);
+  const groups = partGroups(catalogue, barOf(setup));
+  const parts = groups
+    .filter((group) => group.at !== "frame")
+    .flatMap((group) => group.keys)
+    .filter((quantity) => !onBoard.includes(quantity));
   const specOf = (quantity: Quantity) => catalogue.quantities.find((q) => q.quantity === quantity);
   return (
     <>
@@ -75,7 +65,7 @@ export function FoundPanel(props: FoundPanelProps) {
       <details>
         <summary>Parts</summary>
         <div className="field-grid">
-          {PARTS.flatMap((quantity) => {
+          {parts.flatMap((quantity) => {
             const spec = specOf(quantity);
             if (!spec) return [];
             const sides: (Side | null)[] = spec.per_side ? ["left", "right"] : [null];
@@ -85,7 +75,8 @@ export function FoundPanel(props: FoundPanelProps) {
                 label={side ? `${spec.label}, ${side}` : spec.label}
                 fieldKey={`${quantity}${side ? `.${side}` : ""}`}
                 spec={spec}
-                value={held(view.input.setup, quantity, side ?? "right")}
+                value={held(setup, quantity, side ?? "right")}
+                placeholder={spec.optional ? "not known" : undefined}
                 readOnly={readOnly}
                 onCommit={(value) => props.onReading(quantity, side, value)}
               />
@@ -96,7 +87,7 @@ export function FoundPanel(props: FoundPanelProps) {
       <details>
         <summary>Frame</summary>
         <div className="field-grid">
-          {FRAME.map((quantity) => {
+          {catalogue.parts.frame.map((quantity) => {
             const spec = specOf(quantity);
             if (!spec) return null;
             return (
@@ -105,7 +96,7 @@ export function FoundPanel(props: FoundPanelProps) {
                 label={spec.label}
                 fieldKey={quantity}
                 spec={spec}
-                value={view.bike.frame[quantity] ?? undefined}
+                value={(view.bike.frame as Partial<Record<Quantity, number | null>>)[quantity] ?? undefined}
                 placeholder="not known"
                 readOnly={readOnly}
                 onCommit={(value) => props.onFrame({ ...view.bike.frame, [quantity]: value }, quantity)}
@@ -115,42 +106,5 @@ export function FoundPanel(props: FoundPanelProps) {
         </div>
       </details>
     </>
-  );
-}
-
-interface ConventionPickerProps {
-  quantity: "saddle_height" | "setback" | "drop";
-  conventions: Conventions;
-  catalogue: Catalogue;
-  onPick: (conventions: Conventions) => void;
-}
-
-/** How a length is read and written in this fit. */
-export function ConventionPicker({ quantity, conventions, catalogue, onPick }: ConventionPickerProps) {
-  const key: Quantity =
-    quantity === "saddle_height" ? "saddle_height_mm" : quantity === "setback" ? "setback_mm" : "drop_mm";
-  const spec = catalogue.quantities.find((q) => q.quantity === key);
-  return (
-    <div style={{ marginTop: 10, fontSize: 15 }}>
-      <label htmlFor={`convention-${quantity}`}>{spec?.label} is taped</label>
-      <select
-        id={`convention-${quantity}`}
-        className="plain-select"
-        style={{ fontSize: 16 }}
-        value={conventions[quantity]}
-        onChange={(event) => {
-          const chosen = catalogue.conventions.find((c) => c.convention === event.target.value);
-          if (chosen) onPick({ ...conventions, [quantity]: chosen.convention });
-        }}
-      >
-        {catalogue.conventions
-          .filter((c) => c.quantity === key)
-          .map((c) => (
-            <option key={c.convention} value={c.convention}>
-              {c.words}
-            </option>
-          ))}
-      </select>
-    </div>
   );
 }

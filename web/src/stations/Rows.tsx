@@ -72,6 +72,11 @@ export function Rows({ caption, rows, still, all, onAll, onBoard, trial, catalog
                 <td className="after" colSpan={still ? 3 : 1}>
                   {number(row.after)}
                   {unit}
+                  {row.band != null && row.band >= 0.05 && (
+                    <span className="band" title="One standard deviation of the value itself; a change is surer">
+                      ± {number(row.band)}
+                    </span>
+                  )}
                 </td>
                 {trial && onSeen && spec && (
                   <td>

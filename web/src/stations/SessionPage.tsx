@@ -12,7 +12,9 @@ import type {
   EntryBody,
   Foresight,
   Frame,
+  HandPlace,
   Quantity,
+  ReadingRecord as Reading,
   RiderView,
   Row,
   SessionView,
@@ -29,8 +31,12 @@ import { NumberField } from "../ui/NumberField";
 import { Nowhere, TopBar } from "../ui/Page";
 import { BodyPanel } from "./BodyPanel";
 import { ChangeCard } from "./ChangeCard";
-import { changesOf, conventionOf, type Field, FIELDS, reads, targetsOf } from "./fields";
-import { ConventionPicker, FoundPanel } from "./FoundPanel";
+import { allFields, boardFields, changesOf, conventionOf, type Field, reads, stationFields, targetsOf } from "./fields";
+import { Bolts } from "./Bolts";
+import { ConventionPicker, type Pick } from "./ConventionPicker";
+import { Detail } from "../board/Detail";
+import { FoundPanel } from "./FoundPanel";
+import { HandsPicker } from "./HandsPicker";
 import { Rows } from "./Rows";
 import { TrialCard } from "./TrialCard";
 import { useDraft } from "./useDraft";
@@ -57,7 +63,26 @@ interface LoadedProps {
   writing: boolean;
 }
 
+/** How a length is taped is asked where it is taped. */
+const PICKS: [Pick, Station | undefined][] = [
+  ["saddle_height", "saddle_height"],
+  ["setback", "setback"],
+  ["sit_reference", "setback"],
+  ["drop", "bars"],
+  ["bb_to_hand", "bars"],
+];
+
 const detail = (error: ApiError | undefined) => error?.at("/value") ?? error?.errors[0]?.detail ?? error?.message;
+
+/** Both values, when another window wrote this quantity since; nothing when the two do not touch. */
+function bothValues(mine: Reading[], fresh: Reading[], quantity: Quantity, side: Side | null, value: number) {
+  const last = (readings: Reading[]) =>
+    readings.findLast((r) => r.quantity === quantity && (side === null || r.side == null || r.side === side));
+  const [was, is] = [last(mine), last(fresh)];
+  return was?.id === is?.id
+    ? undefined
+    : `Another window wrote ${number(is?.value ?? 0)}; you typed ${number(value)}. Enter again writes yours.`;
+}
 
 function Loaded({ view, catalogue, write, writing }: LoadedProps) {
   const id = view.session.id;
@@ -69,14 +94,15 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
   const bench = view.trials.find((t) => t.outcome == null);
 
   // A target that is what stands there already is none.
+  const fields = allFields(view.input.setup, catalogue);
   const targets = Object.fromEntries(
     Object.entries(draft.targets).filter(([key, value]) => {
-      const field = FIELDS.find((f) => f.key === key);
-      const now = field && reads(field, view.now.after, view.input.setup, conventions);
+      const field = fields.find((f) => f.key === key);
+      const now = field && reads(field, view.now.after, view.input.setup, catalogue);
       return closed && !bench && now !== undefined && number(now) !== number(value);
     }),
   );
-  const changes = changesOf(targets, conventions);
+  const changes = changesOf(targets, fields, view.now.after.conventions);
   const pending = changes.length > 0;
   const { foresight, refused, settled } = useForesight(view, changes);
 
@@ -102,6 +128,9 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
       const texts = Object.fromEntries(Object.entries(d.texts).filter(([other]) => other !== key));
       return { ...d, texts: text === undefined ? texts : { ...texts, [key]: text } };
     });
+
+  const target = (field: Field, value: number) =>
+    change((d) => ({ ...d, targets: { ...d.targets, [field.key]: value } }));
 
   const post = (send: (view: SessionView) => Promise<SessionView>, against?: Parameters<Write>[1]) =>
     write(send, against).then((error) => {
@@ -179,7 +208,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
       quantity,
       side,
       value,
-      convention: conventionOf(quantity, conventions) ?? null,
+      convention: conventionOf(quantity, view.now.after.conventions) ?? null,
       method: "tape" as const,
     };
     const error = await write(
@@ -187,28 +216,25 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
         answer<SessionView>(
           api.POST("/api/sessions/{id}/readings", { params: { ...path, header: ifMatch(at.version) }, body: reading }),
         ),
-      (mine, fresh) => {
-        const last = (v: SessionView) =>
-          v.session.readings.findLast((r) => r.quantity === quantity && (r.side ?? null) === side);
-        const [was, is] = [last(mine), last(fresh)];
-        return was?.id === is?.id
-          ? undefined
-          : `Another window wrote ${number(is?.value ?? 0)}; you typed ${number(value)}. Enter again writes yours.`;
-      },
+      (mine, fresh) => bothValues(mine.session.readings, fresh.session.readings, quantity, side, value),
     );
     return detail(error);
   };
 
   const bodyReading = async (quantity: Quantity, side: Side | null, value: number) => {
-    const error = await write(async () => {
-      await answer<RiderView>(
-        api.POST("/api/riders/{id}/readings", {
-          params: { path: { id: view.rider.id } },
-          body: { id: newId(), quantity, side, value, method: "tape" },
-        }),
-      );
-      return answer<SessionView>(api.GET("/api/sessions/{id}", { params: path }));
-    });
+    const reading = { id: newId(), quantity, side, value, method: "tape" as const };
+    const error = await write(
+      async (at) => {
+        await answer<RiderView>(
+          api.POST("/api/riders/{id}/readings", {
+            params: { path: { id: view.rider.id }, header: ifMatch(at.rider.version) },
+            body: reading,
+          }),
+        );
+        return answer<SessionView>(api.GET("/api/sessions/{id}", { params: path }));
+      },
+      (mine, fresh) => bothValues(mine.rider.readings, fresh.rider.readings, quantity, side, value),
+    );
     void queries.invalidateQueries({ queryKey: ["rider", view.rider.id] });
     return detail(error);
   };
@@ -238,6 +264,13 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
         }),
       ),
     ).then(() => change((d) => ({ ...d, targets: {}, texts: {} })));
+
+  const pickHands = (hands: HandPlace) =>
+    void post((at) =>
+      answer<SessionView>(
+        api.PATCH("/api/sessions/{id}", { params: { ...path, header: ifMatch(at.version) }, body: { hands } }),
+      ),
+    );
 
   const closeFound = () =>
     void post((at) =>
@@ -269,14 +302,11 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
       ? "A trial is on the bench: keep it or put it back first."
       : undefined;
   const rows = bench ? bench.trial.foreseen.rows : foresight.rows;
-  const picks = ["saddle_height", "setback", "drop"] as const;
-  const shownPicks = picks.filter(
-    (p) =>
-      station.station === "bike_as_found" ||
-      (p === "saddle_height" && station.station === "saddle_height") ||
-      (p === "setback" && station.station === "setback") ||
-      (p === "drop" && station.station === "bars"),
+  const shownPicks = PICKS.filter(([, at]) => station.station === "bike_as_found" || station.station === at).map(
+    ([pick]) => pick,
   );
+  const bolts = stationFields(view.input.setup, catalogue, station.quantities);
+  const further = bolts.filter((f) => !boardFields(view.input.setup).some((b) => b.key === f.key));
 
   return (
     <div className="session">
@@ -327,7 +357,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
           focusKey={focusKey}
           settled={settled}
           onTyped={(field: Field, text) => setText(field.key, text)}
-          onTarget={(field: Field, value) => change((d) => ({ ...d, targets: { ...d.targets, [field.key]: value } }))}
+          onTarget={target}
           onReading={(field: Field, value) => bikeReading(field.quantity, field.side ?? null, value)}
           onTry={tryIt}
         />
@@ -409,7 +439,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
                   ).then((linked) =>
                     change((d) => ({
                       ...d,
-                      targets: { ...targets, ...targetsOf(offer.changes, view.now, linked, view) },
+                      targets: { ...targets, ...targetsOf(offer.changes, fields, linked, view, catalogue) },
                     })),
                   );
                 }}
@@ -450,14 +480,33 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
             }
           />
         )}
+        {closed && <Detail station={station.station} view={view} foresight={foresight} />}
+        {closed && !bench && further.length > 0 && (
+          <Bolts
+            fields={further}
+            foresight={foresight}
+            targets={targets}
+            texts={draft.texts}
+            view={view}
+            catalogue={catalogue}
+            readOnly={locked !== undefined}
+            onTyped={(field, text) => setText(field.key, text)}
+            onTarget={target}
+            onTry={tryIt}
+          />
+        )}
+        {!finished && station.station === "bars" && (
+          <HandsPicker view={view} catalogue={catalogue} onPick={pickHands} />
+        )}
         {!finished &&
           shownPicks.map((quantity) => (
             <ConventionPicker
               key={quantity}
-              quantity={quantity}
-              conventions={conventions}
+              pick={quantity}
+              conventions={view.now.after.conventions}
+              setup={view.input.setup}
               catalogue={catalogue}
-              onPick={pick}
+              onPick={(next) => pick({ ...conventions, ...next })}
             />
           ))}
       </aside>

@@ -1,5 +1,6 @@
-/** The fields of the board: which quantity, what it reads now, what a change to it is called. */
+/** The fields a fitter steps: which quantity, what it reads now, what a change to it is called. */
 import type {
+  Catalogue,
   Change,
   Convention,
   Conventions,
@@ -12,7 +13,7 @@ import type {
 } from "../api/types";
 
 export interface Field {
-  /** Unique on the board: the quantity, with the side where there is one. */
+  /** Unique: the quantity, with the side where there is one. */
   key: string;
   quantity: Quantity;
   side?: Side;
@@ -20,72 +21,103 @@ export interface Field {
   derived?: boolean;
 }
 
-/** In measuring order: this is the way Tab walks. */
-export const FIELDS: Field[] = [
-  { key: "saddle_height_mm", quantity: "saddle_height_mm" },
-  { key: "tilt_deg", quantity: "tilt_deg" },
-  { key: "setback_mm", quantity: "setback_mm" },
-  { key: "drop_mm", quantity: "drop_mm", derived: true },
-  { key: "bb_to_hood_mm", quantity: "bb_to_hood_mm", derived: true },
-  { key: "crank_mm", quantity: "crank_mm" },
-  { key: "cleat_setback_mm.left", quantity: "cleat_setback_mm", side: "left" },
-  { key: "cleat_setback_mm.right", quantity: "cleat_setback_mm", side: "right" },
-  { key: "spacers_below_mm", quantity: "spacers_below_mm" },
-  { key: "stem_mm", quantity: "stem_mm" },
-  { key: "stem_angle_deg", quantity: "stem_angle_deg" },
-];
+const whole = (quantity: Quantity): Field => ({ key: quantity, quantity });
+const sided = (quantity: Quantity, side: Side): Field => ({ key: `${quantity}.${side}`, quantity, side });
+const SIDES: Side[] = ["left", "right"];
 
-export function conventionOf(quantity: Quantity, conventions: Conventions): Convention | undefined {
-  if (quantity === "saddle_height_mm") return conventions.saddle_height;
-  if (quantity === "setback_mm") return conventions.setback;
-  if (quantity === "drop_mm") return conventions.drop;
-  return undefined;
+/** What each bar shows on the board besides what every bike has. */
+const OF_BAR: Record<BarKind, Quantity[]> = {
+  drop: [],
+  flat: ["bar_rise_mm", "backsweep_deg"],
+  aero: ["pad_spacers_mm", "pad_forward_mm", "pad_tilt_deg"],
+};
+
+export type BarKind = "drop" | "flat" | "aero";
+
+export const barOf = ({ bar }: Setup): BarKind => ("drop" in bar ? "drop" : "flat" in bar ? "flat" : "aero");
+
+/** The fields on the board, in measuring order: this is the way Tab walks. */
+export function boardFields(setup: Setup): Field[] {
+  const { left, right } = setup.pedalling;
+  return [
+    whole("saddle_height_mm"),
+    whole("tilt_deg"),
+    whole("setback_mm"),
+    { ...whole("drop_mm"), derived: true },
+    { ...whole("bb_to_hand_mm"), derived: true },
+    ...(left.crank_mm === right.crank_mm ? [whole("crank_mm")] : SIDES.map((side) => sided("crank_mm", side))),
+    ...SIDES.map((side) => sided("cleat_setback_mm", side)),
+    whole("spacers_below_mm"),
+    whole("stem_mm"),
+    whole("stem_angle_deg"),
+    ...OF_BAR[barOf(setup)].map(whole),
+  ];
 }
 
-function inConvention(position: Position, convention: Convention): number {
-  const d = position.dimensions;
-  switch (convention) {
-    case "saddle_height_straight":
-      return d.saddle_height_straight_mm;
-    case "saddle_height_seat_tube":
-      return d.saddle_height_seat_tube_mm;
-    case "saddle_height_vertical":
-      return d.saddle_height_vertical_mm;
-    case "saddle_height_from_axle":
-      return d.saddle_height_from_axle_mm;
-    case "setback_sit":
-      return d.setback_sit_mm;
-    case "setback_nose":
-      return d.setback_nose_mm;
-    case "setback_seat_angle":
-      return d.seat_angle_deg;
-    case "drop_hood":
-      return d.drop_hood_mm;
-    case "drop_clamp":
-      return d.drop_clamp_mm;
-    case "drop_bar_top":
-      return d.drop_bar_top_mm;
+/** Every field a change can be made to: those of the board, and the further bolts of each station this bike has. */
+export function allFields(setup: Setup, catalogue: Catalogue): Field[] {
+  const board = boardFields(setup);
+  const further = catalogue.stations.flatMap((station) => stationFields(setup, catalogue, station.quantities));
+  return [...board, ...further.filter((f) => !board.some((b) => b.key === f.key))];
+}
+
+/** The fields of some quantities this bike has, left and right apart where it has two. */
+export function stationFields(setup: Setup, catalogue: Catalogue, quantities: Quantity[]): Field[] {
+  return quantities.flatMap((quantity) => {
+    const spec = catalogue.quantities.find((q) => q.quantity === quantity);
+    if (!spec || held(setup, quantity) === undefined) return [];
+    return spec.per_side ? SIDES.map((side) => sided(quantity, side)) : [whole(quantity)];
+  });
+}
+
+/** The convention a quantity is read in here: the one chosen, or the bar's own where it has no such spot. */
+export function conventionOf(quantity: Quantity, conventions: Conventions): Convention | undefined {
+  switch (quantity) {
+    case "saddle_height_mm":
+      return conventions.saddle_height;
+    case "setback_mm":
+      return conventions.setback;
+    case "drop_mm":
+      return conventions.drop;
+    case "bb_to_hand_mm":
+      return conventions.bb_to_hand;
+    case "saddle_to_hand_mm":
+      return conventions.saddle_to_hand;
+    default:
+      return undefined;
   }
+}
+
+/** The parts of a bar of whatever kind. */
+export function barParts(bar: Setup["bar"]): Record<string, unknown> {
+  if ("drop" in bar) return bar.drop;
+  return "flat" in bar ? bar.flat : bar.aero;
 }
 
 /** The value of any quantity a setup holds. */
 export function held(setup: Setup, quantity: Quantity, side: Side = "right"): number | undefined {
-  const all: Record<string, unknown> = { ...setup.cockpit, ...setup.saddle, ...setup.pedalling[side] };
+  const all: Record<string, unknown> = {
+    ...setup.cockpit,
+    ...barParts(setup.bar),
+    ...setup.saddle,
+    ...setup.post,
+    ...setup.pedalling[side],
+  };
   const value = all[quantity];
   return typeof value === "number" ? value : undefined;
 }
 
 /** What a field reads in a position and its setup. */
-export function reads(field: Field, position: Position, setup: Setup, conventions: Conventions): number | undefined {
-  const convention = conventionOf(field.quantity, conventions);
-  if (convention) return inConvention(position, convention);
-  if (field.quantity === "bb_to_hood_mm") return position.dimensions.bb_to_hood_mm;
+export function reads(field: Field, position: Position, setup: Setup, catalogue: Catalogue): number | undefined {
+  const convention = conventionOf(field.quantity, position.conventions);
+  const spec = catalogue.conventions.find((c) => c.convention === convention);
+  if (spec) return (position.dimensions as Record<string, number | undefined>)[spec.key];
   return held(setup, field.quantity, field.side);
 }
 
 /** What the targets ask for. */
-export function changesOf(targets: Record<string, number>, conventions: Conventions): Change[] {
-  return FIELDS.flatMap((field) => {
+export function changesOf(targets: Record<string, number>, fields: Field[], conventions: Conventions): Change[] {
+  return fields.flatMap((field) => {
     const to = targets[field.key];
     if (to === undefined) return [];
     return [
@@ -100,16 +132,24 @@ export function changesOf(targets: Record<string, number>, conventions: Conventi
 }
 
 /** Targets as if the changes had been typed: what an offer asks for, in the numbers of the board. */
-export function targetsOf(changes: Change[], before: Foresight, after: Foresight, view: SessionView) {
+export function targetsOf(
+  changes: Change[],
+  fields: Field[],
+  after: Foresight,
+  view: SessionView,
+  catalogue: Catalogue,
+): Record<string, number> {
   const targets: Record<string, number> = {};
-  const { conventions } = view.session;
-  for (const field of FIELDS) {
-    const asked = changes.some((c) => c.quantity === field.quantity && (c.side ?? undefined) === field.side);
-    const both = changes.some((c) => c.quantity === field.quantity && c.side == null);
-    if (!asked && !both) continue;
-    const value = reads(field, after.after, after.setup, conventions);
-    const was = reads(field, before.before, view.input.setup, conventions);
-    if (value !== undefined && value !== was) targets[field.key] = Math.round(value * 10) / 10;
+  for (const change of changes) {
+    const own = fields.filter((field) => field.quantity === change.quantity);
+    const whole = own.filter((field) => field.side === undefined);
+    // A change of both sides is typed into the field for both, where there is one.
+    const meant = change.side ? own.filter((field) => field.side === change.side) : whole.length > 0 ? whole : own;
+    for (const field of meant) {
+      const value = reads(field, after.after, after.setup, catalogue);
+      const was = reads(field, view.now.after, view.input.setup, catalogue);
+      if (value !== undefined && value !== was) targets[field.key] = Math.round(value * 10) / 10;
+    }
   }
   return targets;
 }

@@ -28,10 +28,16 @@ function status(trial: TrialView): string {
   return trial.verdict ? `${outcome}, ${VERDICT[trial.verdict]}` : outcome;
 }
 
+/** The range of an output for this kind of riding, with the hands where they are. */
+const rangeOf = (catalogue: Catalogue, view: SessionView, output: Output) =>
+  catalogue.kinds
+    .find((k) => k.kind === view.bike.kind)
+    ?.ranges.find((r) => r.output === output && (r.hands == null || r.hands === view.now.after.hands));
+
 /** Every trial of the session on one strip, over the measure that matters at this station. */
 export function Tape({ view, catalogue, output }: TapeProps) {
   const spec = catalogue.outputs.find((o) => o.output === output);
-  const range = catalogue.road_ranges.find((r) => r.output === output);
+  const range = rangeOf(catalogue, view, output);
   const found = view.found ? ofOutput(view.found.rows, output)?.after : undefined;
   const points = view.trials.map((trial, index) => ({
     trial,

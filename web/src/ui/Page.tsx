@@ -37,15 +37,23 @@ export function TopBar({ children }: { children?: ReactNode }) {
   );
 }
 
+interface PageProps {
+  title: string;
+  bar?: ReactNode;
+  /** As wide as the window: for what is drawn rather than read. */
+  wide?: boolean;
+  children: ReactNode;
+}
+
 /** A page that scrolls. */
-export function Page({ title, bar, children }: { title: string; bar?: ReactNode; children: ReactNode }) {
+export function Page({ title, bar, wide, children }: PageProps) {
   const [keysOpen, setKeysOpen] = useState(false);
   useKeys({ "?": () => setKeysOpen(true) });
   return (
     <Box minHeight="100vh">
       <title>{`${title} · Wedge`}</title>
       <TopBar>{bar}</TopBar>
-      <Box as="main" maxWidth="1080px" marginInline="auto" padding="24px 18px 64px">
+      <Box as="main" maxWidth={wide ? "1440px" : "1080px"} marginInline="auto" padding="24px 18px 64px">
         {children}
       </Box>
       {keysOpen && <KeysDialog onClose={() => setKeysOpen(false)} />}

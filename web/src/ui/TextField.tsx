@@ -2,6 +2,8 @@ import { useId } from "react";
 
 interface TextFieldProps {
   label: string;
+  /** For those who lead here by a key. */
+  id?: string;
   value: string;
   onChange: (value: string) => void;
   error?: string;
@@ -11,8 +13,9 @@ interface TextFieldProps {
 }
 
 /** A line of text with its label, and what is wrong with it right below. */
-export function TextField({ label, value, onChange, error, placeholder, hint, inputMode }: TextFieldProps) {
-  const id = useId();
+export function TextField({ label, value, onChange, error, placeholder, hint, inputMode, ...given }: TextFieldProps) {
+  const own = useId();
+  const id = given.id ?? own;
   return (
     <div className="text-field" data-invalid={error !== undefined || undefined}>
       <label htmlFor={id}>{label}</label>

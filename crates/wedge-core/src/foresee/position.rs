@@ -8,8 +8,8 @@ use crate::judge::{Mark, marks};
 use crate::measure::Conventions;
 use crate::plane::Point;
 use crate::rider::{
-    Contact, Detail, Leg, LegInput, Lengths, LoadInput, Loads, PitchSeen, Reach, Upper, UpperInput,
-    hip_to_axle, leg, upper,
+    Contact, Detail, Gap, Leg, LegInput, Lengths, LoadInput, Loads, PitchSeen, Reach, Upper,
+    UpperInput, hip_to_axle, leg, upper,
 };
 use crate::units::{Degrees, Millimetres, Side, Sides};
 use serde::{Deserialize, Serialize};
@@ -42,6 +42,8 @@ pub struct Position {
     pub dimensions: Dimensions,
     /// Trunk and arms.
     pub upper: Upper,
+    /// Where the arms end and where they should, when they do not reach.
+    pub arm_gap: Option<Gap>,
     /// Horizontal reach from sit reference to hands as a share of the trunk.
     pub saddle_to_hand_by_trunk_percent: f64,
     /// Setback as felt on the grade, when one is asked about.
@@ -130,6 +132,7 @@ impl Position {
                 perch: Perch::of(&input.frame, setup, bike.sit),
             },
             bike,
+            arm_gap: seat.gap(&upper),
             upper,
             legs,
             loads,
@@ -211,6 +214,23 @@ impl Seat {
                 },
             },
         }
+    }
+}
+
+impl Seat {
+    fn gap(&self, upper: &Upper) -> Option<Gap> {
+        let (Reach::Beyond { by_mm, .. } | Reach::Folded { by_mm, .. }) = upper.reach else {
+            return None;
+        };
+        Some(Gap {
+            from: match self.upper.contact {
+                Contact::Hand(_) => upper.points.hand,
+                Contact::Elbow(..) => upper.points.elbow,
+            },
+            to: self.contact,
+            by_mm,
+            crank_deg: None,
+        })
     }
 }
 

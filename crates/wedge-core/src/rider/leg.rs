@@ -1,6 +1,6 @@
 //! One leg over a whole stroke.
 
-use super::{FootPitch, LegLengths, Reach};
+use super::{FootPitch, Gap, LegLengths, Reach};
 use crate::bike::Pedalling;
 use crate::measure::written;
 use crate::plane::Point;
@@ -142,6 +142,8 @@ pub struct LegPose {
 pub struct Leg {
     /// Whether it reaches all the way round.
     pub reach: Reach,
+    /// Where it lacks most, when it does not reach.
+    pub gap: Option<Gap>,
     /// Mean foot pitch, heel up, after it answered the leg's job.
     pub pitch_mean_deg: Degrees,
     /// Hip joint to pedal axle at bottom dead centre.
@@ -367,12 +369,24 @@ pub(crate) fn leg(input: &LegInput) -> Leg {
         + input.rotation
         + Degrees(input.response * (hip_to_axle_mm - input.seen.hip_to_axle_mm).0);
     let (foot, round, reach) = reached(input, &chain, asked);
+    let gap = matches!(reach, Reach::Beyond { .. }).then(|| {
+        let (by, angle) = worst(&chain, &round);
+        let to = foot.ankle_at(Turned::at(angle));
+        let line = to - chain.hip;
+        Gap {
+            from: chain.hip + line * ((chain.thigh + chain.shank) / line.length().max(1e-9)),
+            to,
+            by_mm: Millimetres(by),
+            crank_deg: Some(angle),
+        }
+    });
     let round = Round::of(input, &chain, &round);
     let flexion = |angle: CrankAngle| {
         Degrees::from_radians(chain.cos_flexion(foot.ankle_at(Turned::at(angle))).acos())
     };
     Leg {
         reach,
+        gap,
         pitch_mean_deg: foot.pitch.mean_deg,
         hip_to_axle_mm,
         knee: Knee {

@@ -9,7 +9,7 @@ mod upper;
 pub use body::{Body, FootPitch, LegBody, LegLengths, Length, Lengths, Pelvis, Source};
 pub use leg::{Clearance, Knee, KneeOverAxle, Leg, LegPose, PitchSeen};
 pub use load::Loads;
-pub use reach::Reach;
+pub use reach::{Gap, Reach};
 pub use upper::{Upper, UpperPoints};
 
 pub(crate) use leg::{Detail, LegInput, hip_to_axle, leg};

@@ -1,6 +1,7 @@
 //! Whether a chain of limbs gets where it must. Out of reach is an answer, not an error.
 
-use crate::units::Millimetres;
+use crate::plane::Point;
+use crate::units::{CrankAngle, Millimetres};
 use serde::{Deserialize, Serialize};
 
 /// How a chain of limbs meets its contact point.
@@ -29,6 +30,20 @@ pub enum Reach {
         /// Which chain, where, by how much.
         words: String,
     },
+}
+
+/// A limb that does not get to its contact point: where it ends, and where it should.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Gap {
+    /// Where the limb ends.
+    pub from: Point,
+    /// Where it should be.
+    pub to: Point,
+    /// The millimetres between.
+    pub by_mm: Millimetres,
+    /// The crank angle where a leg lacks most.
+    pub crank_deg: Option<CrankAngle>,
 }
 
 impl Reach {

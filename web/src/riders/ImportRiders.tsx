@@ -1,0 +1,72 @@
+import { Box, Button, chakra } from "@chakra-ui/react";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { answer, api, ApiError, words } from "../api/client";
+import type { Imported } from "../api/types";
+
+/** Riders from a file, one or a studio of them; and the whole studio as one. */
+export function ImportRiders() {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const [conflict, setConflict] = useState<File>();
+  const take = useMutation({
+    mutationFn: async ({ file, as_copy }: { file: File; as_copy: boolean }) => {
+      const text = await file.text();
+      return answer<Imported>(
+        api.POST("/api/import", {
+          params: { query: { as_copy } },
+          // The file goes as it is: it is read, and refused, on the server.
+          body: text as never,
+          bodySerializer: (body: unknown) => body as string,
+          headers: { "content-type": "application/json" },
+        }),
+      );
+    },
+    onSuccess: async ({ riders }) => {
+      setConflict(undefined);
+      await queries.invalidateQueries({ queryKey: ["riders"] });
+      const [only, ...others] = riders;
+      if (only && others.length === 0) await navigate(`/riders/${only.id}`);
+    },
+    onError: (error, { file }) => setConflict(error instanceof ApiError && error.status === 409 ? file : undefined),
+  });
+  return (
+    <Box as="section" aria-label="Files" fontSize="15px">
+      <label htmlFor="import-rider">Take in riders from a file</label>
+      <chakra.input
+        id="import-rider"
+        type="file"
+        accept="application/json,.json"
+        display="block"
+        marginTop="4px"
+        maxWidth="100%"
+        onChange={(event) => {
+          const file = event.currentTarget.files?.[0];
+          if (file) take.mutate({ file, as_copy: false });
+          // The same file can be chosen again once it is mended.
+          event.currentTarget.value = "";
+        }}
+      />
+      {take.isPending && <p role="status">Taking it in…</p>}
+      {take.data && take.data.riders.length > 1 && (
+        <p role="status">Taken in: {take.data.riders.map((rider) => rider.name).join(", ")}.</p>
+      )}
+      {take.error && (
+        <p className="number-error" role="alert">
+          {words(take.error)}
+        </p>
+      )}
+      {conflict && (
+        <Button marginTop="8px" onClick={() => take.mutate({ file: conflict, as_copy: true })}>
+          Take it in as a copy
+        </Button>
+      )}
+      <chakra.p marginTop="14px">
+        <chakra.a href="/api/studio/file" download color="tide" textDecoration="underline">
+          Save the whole studio as a file
+        </chakra.a>
+      </chakra.p>
+    </Box>
+  );
+}
