@@ -61,7 +61,7 @@ test("nonsense on the board", async ({ page, request }) => {
 
 test("a broken file changes nothing and names the path", async ({ page }) => {
   await page.goto("/");
-  await page.getByLabel("Take in a rider from a file").setInputFiles({
+  await page.getByLabel("Take in riders from a file").setInputFiles({
     name: "broken.json",
     mimeType: "application/json",
     buffer: Buffer.from('{"format":"wedge.rider/1","rider":{"id":7}}'),

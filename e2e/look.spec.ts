@@ -1,7 +1,19 @@
 /** How the pages stand: for every eye and every size of rider. */
 import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
-import { expect, FERRY_RUNNER, field, IDA, newBike, newRider, settled, station, tapeAndClose, test } from "./wedge";
+import {
+  boxesApart,
+  expect,
+  FERRY_RUNNER,
+  field,
+  IDA,
+  newBike,
+  newRider,
+  settled,
+  station,
+  tapeAndClose,
+  test,
+} from "./wedge";
 
 async function nothingSerious(page: Page, where: string) {
   const { violations } = await new AxeBuilder({ page }).analyze();
@@ -88,18 +100,7 @@ for (const [who, stature, inseam, bike, height, setback] of [
         () => document.documentElement.scrollHeight > innerHeight || document.documentElement.scrollWidth > innerWidth,
       );
       expect(scrolls).toBe(false);
-      const boxes = await page.locator(".board-box").evaluateAll((all) =>
-        all.map((box) => {
-          const { left, right, top, bottom } = box.getBoundingClientRect();
-          return { name: box.querySelector("label")?.textContent ?? "", left, right, top, bottom };
-        }),
-      );
-      for (const [index, a] of boxes.entries()) {
-        for (const b of boxes.slice(index + 1)) {
-          const apart = a.right <= b.left || b.right <= a.left || a.bottom <= b.top || b.bottom <= a.top;
-          expect(apart, `${a.name} and ${b.name} at ${size.width}`).toBe(true);
-        }
-      }
+      await boxesApart(page, `at ${size.width}`);
     }
   });
 }

@@ -45,7 +45,7 @@ test("riders are found by letters, and a file goes from one studio to the next",
   const other = await start("serve", join(folder, "other.sqlite"));
   await page.goto(other.url);
   const take = () =>
-    page.getByLabel("Take in a rider from a file").setInputFiles({
+    page.getByLabel("Take in riders from a file").setInputFiles({
       name: "oda.json",
       mimeType: "application/json",
       buffer: readFileSync(file),
@@ -100,7 +100,7 @@ test("a rider stays through a server that goes away and comes back", async ({ pa
   await page.getByLabel("Name", { exact: true }).fill(IDA.name);
   await page.getByLabel("Stature, mm, barefoot").fill("1712");
   await page.getByRole("button", { name: "Write down" }).click();
-  await page.getByLabel("Fill in an ordinary road bike").selectOption("Weir 54");
+  await page.getByLabel("Fill in an ordinary bike").selectOption("Weir 54");
   await newBike(page, "Ferry Runner", {});
   await tapeAndClose(page, "712", "188");
   await first.stop();

@@ -75,28 +75,39 @@ export const FERRY_RUNNER: Record<string, string> = {
   "Front centre": "581",
   "Wheel radius": "338",
   "Lower headset stack": "4",
-  "Steerer length": "218",
-  Stem: "90",
-  "Stem angle": "-6",
+  "Top cover": "14",
   Spacers: "30",
   "Spacers above": "0",
-  "Top cover": "14",
   "Stem clamp height": "40",
+  Stem: "90",
+  "Stem angle": "-6",
   "Bar width": "400",
   "Bar reach": "75",
   "Bar drop": "120",
   "Bar roll": "0",
   "Hood forward": "24",
   "Hood rise": "14",
+  "Saddle tilt": "0",
   "Saddle length": "268",
   "Nose to sit reference": "146",
-  "Saddle tilt": "0",
   Crank: "170",
   Cleat: "10",
   "Pedal stack": "13",
   Sole: "7",
   Shim: "0",
 };
+
+const DROP_BAR = ["Bar width", "Bar reach", "Bar drop", "Bar roll", "Hood forward", "Hood rise"];
+
+/** The same bike with another bar, in the order of the form. */
+export function withBar(bar: Record<string, string>, frame: Record<string, string> = {}): Record<string, string> {
+  return Object.fromEntries(
+    Object.entries({ ...FERRY_RUNNER, ...frame }).flatMap(([label, text]) => {
+      if (label === DROP_BAR[0]) return Object.entries(bar);
+      return DROP_BAR.includes(label) ? [] : [[label, text]];
+    }),
+  );
+}
 
 /** Types into the focused field and walks on with Tab. */
 async function typeOn(page: Page, text: string) {
@@ -115,7 +126,12 @@ export async function newRider(page: Page, person: Person) {
 
 /** Types in a whole bike with the keyboard alone (only its name when the parts are there already), and starts its
  * first fit. */
-export async function newBike(page: Page, name: string, parts: Record<string, string>) {
+export async function newBike(
+  page: Page,
+  name: string,
+  parts: Record<string, string>,
+  [kind, bar]: [kind: string, bar: string] = ["road", "drop"],
+) {
   await page.getByLabel("Name of the bike").focus();
   await typeOn(page, name);
   if (Object.keys(parts).length === 0) {
@@ -124,13 +140,21 @@ export async function newBike(page: Page, name: string, parts: Record<string, st
     await expect(page.getByRole("heading", { name: "Body" }).first()).toBeVisible();
     return;
   }
-  // The list of ordinary bikes is walked past.
+  await page.getByLabel("Kind of riding").selectOption(kind);
+  await page.getByLabel("Bar", { exact: true }).selectOption(bar);
+  // The list of ordinary bikes is walked past, and what need not be known is folded away.
+  await page.getByLabel("Fill in an ordinary bike").focus();
   await page.keyboard.press("Tab");
   for (const [label, text] of Object.entries(parts)) {
-    await expect(page.getByLabel(new RegExp(`^${label},`))).toBeFocused();
+    const input = page.getByLabel(new RegExp(`^${label},`));
+    while (!(await input.evaluate((element) => element === document.activeElement))) {
+      // The only stops between two fields are the words that unfold the rest of a group.
+      expect(await page.evaluate(() => document.activeElement?.tagName)).toBe("SUMMARY");
+      await page.keyboard.press("Tab");
+    }
     await typeOn(page, text);
   }
-  await page.keyboard.press("Enter");
+  await page.getByLabel("Name of the bike").press("Enter");
   await expect(page.getByRole("heading", { name: "Body" }).first()).toBeVisible();
 }
 
@@ -171,4 +195,20 @@ export async function sessionOf(page: Page, request: APIRequestContext) {
 export async function station(page: Page, name: string) {
   await page.locator(".way").getByRole("button", { name }).click();
   await expect(page.locator(".way [aria-current]")).toHaveText(name);
+}
+
+/** No box of the board lies over another. */
+export async function boxesApart(page: Page, where: string) {
+  const boxes = await page.locator(".board-box").evaluateAll((all) =>
+    all.map((box) => {
+      const { left, right, top, bottom } = box.getBoundingClientRect();
+      return { name: box.querySelector("label")?.textContent ?? "", left, right, top, bottom };
+    }),
+  );
+  for (const [index, a] of boxes.entries()) {
+    for (const b of boxes.slice(index + 1)) {
+      const apart = a.right <= b.left || b.right <= a.left || a.bottom <= b.top || b.bottom <= a.top;
+      expect(apart, `${a.name} and ${b.name} ${where}`).toBe(true);
+    }
+  }
 }

@@ -137,6 +137,18 @@ impl Rider {
     pub fn measured(&self) -> Option<foresee::Rider> {
         foresee::Rider::from_readings(self.readings.iter().map(|r| &r.reading))
     }
+
+    /// The rider as measured when a fit was finished, since bodies change; as measured now while it is going on, or
+    /// when nothing was measured before it.
+    pub fn measured_for(&self, session: &Session) -> Option<foresee::Rider> {
+        let until = session.finished_by();
+        let then = self
+            .readings
+            .iter()
+            .filter(|r| until.is_none_or(|until| r.taken_at <= until))
+            .map(|r| &r.reading);
+        foresee::Rider::from_readings(then).or_else(|| self.measured())
+    }
 }
 
 /// A bike with its fits.
@@ -249,6 +261,19 @@ impl Session {
     pub fn now(&self) -> Option<&Setup> {
         let now = self.now?;
         self.setups.iter().find(|s| s.id == now).map(|s| &s.setup)
+    }
+
+    /// The last instant of a finished fit; `None` while it is going on.
+    fn finished_by(&self) -> Option<Timestamp> {
+        if self.state == SessionState::Open {
+            return None;
+        }
+        let entries = self
+            .trials
+            .iter()
+            .flat_map(|t| t.entries.iter().map(|e| e.at));
+        let setups = self.setups.iter().map(|s| s.recorded_at);
+        entries.chain(setups).max()
     }
 
     /// The trial still waiting for its outcome.

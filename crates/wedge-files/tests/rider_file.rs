@@ -177,3 +177,23 @@ fn every_example_is_a_position_file_that_reads_back() {
     assert_eq!(error.path, "position.setup.bar.aero.pad_tilt_deg");
     assert_eq!(PositionFile::read("{").unwrap_err().path, ".");
 }
+
+#[test]
+fn a_finished_fit_keeps_the_body_it_was_made_for() {
+    let mut rider = RiderFile::read(DEMO).unwrap().rider;
+    let then = rider.measured().unwrap();
+    let mut grown = rider.readings[0].clone();
+    assert_eq!(grown.reading.quantity, Quantity::Stature);
+    grown.id = Uuid::now_v7();
+    grown.taken_at = jiff::Timestamp::MAX;
+    grown.reading.value += 40.0;
+    rider.readings.push(grown);
+    let finished = rider.bikes[0].sessions[0].clone();
+    let body = |session| rider.measured_for(session).unwrap().body.stature_mm.0;
+    assert!((body(&finished) - then.body.stature_mm.0).abs() < 1e-9);
+    let open = wedge_files::Session {
+        state: wedge_files::SessionState::Open,
+        ..finished
+    };
+    assert!((body(&open) - then.body.stature_mm.0 - 40.0).abs() < 1e-9);
+}

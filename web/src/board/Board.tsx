@@ -1,4 +1,3 @@
-import "./board.css";
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Catalogue, Foresight, Gap, Mark, Output, Point, Position, SessionView } from "../api/types";
 import { boardFields, conventionOf, type Field, reads } from "../stations/fields";
@@ -57,7 +56,7 @@ export function Board(props: BoardProps) {
   const shown = pending && flipped ? foresight.after : now;
   const gaps = gapsOf(pending ? foresight.after : now);
   const crank = useStroke(
-    gaps.find((g) => g.crank_deg != null)?.crank_deg ?? restingCrank(output, shown),
+    gaps.find(({ gap }) => gap.crank_deg != null)?.gap.crank_deg ?? restingCrank(output, shown),
     props.turning,
   );
   const found = view.found?.after;
@@ -71,14 +70,21 @@ export function Board(props: BoardProps) {
     <div ref={frame} className="board" data-settled={props.settled}>
       <svg width={size.width} height={size.height} role="img" aria-label={label}>
         <line className="ground" x1={8} x2={size.width - 8} y1={paper.y(extent.bottom)} y2={paper.y(extent.bottom)} />
-        <DimensionLines view={paper} position={shown} focus={undefined} unknown={view.unknown.length > 0} behind />
+        <DimensionLines
+          view={paper}
+          width={size.width}
+          position={shown}
+          focus={undefined}
+          unknown={view.unknown.length > 0}
+          behind
+        />
         <g transform={paper.transform}>
           <Figure position={shown} crank={crank} />
           {moved && found && <Lines position={found} crank={crank} state="found" />}
           {pending && !flipped && <Lines position={foresight.after} crank={crank} state="foreseen" />}
         </g>
-        {gaps.map((gap) => (
-          <GapLine key={gap.from.join()} gap={gap} paper={paper} />
+        {gaps.map((short) => (
+          <GapLine key={short.limb} short={short} paper={paper} />
         ))}
         {view.unknown.length === 0 && gaps.length === 0 && (
           <Angle
@@ -91,7 +97,13 @@ export function Board(props: BoardProps) {
             catalogue={props.catalogue}
           />
         )}
-        <DimensionLines view={paper} position={shown} focus={props.focusKey} unknown={view.unknown.length > 0} />
+        <DimensionLines
+          view={paper}
+          width={size.width}
+          position={shown}
+          focus={props.focusKey}
+          unknown={view.unknown.length > 0}
+        />
       </svg>
       <Legend found={moved} pending={pending} flipped={flipped} />
       {boardFields(view.input.setup).map((field) => (
@@ -102,12 +114,26 @@ export function Board(props: BoardProps) {
   );
 }
 
-/** The limbs of a position that do not get there: a leg that lacks most first. */
-const gapsOf = (position: Position): Gap[] =>
-  [position.legs.right.gap, position.legs.left.gap, position.arm_gap].filter((gap): gap is Gap => gap != null);
+interface Short {
+  limb: string;
+  gap: Gap;
+}
+
+/** The limbs of a position that do not get there; legs that lack the same are said once. */
+function gapsOf({ legs, arm_gap }: Position): Short[] {
+  const { left: l, right: r } = legs;
+  const arms = arm_gap ? [{ limb: "arms", gap: arm_gap }] : [];
+  if (l.gap && r.gap && number(l.gap.by_mm) === number(r.gap.by_mm)) return [{ limb: "legs", gap: r.gap }, ...arms];
+  return [
+    ...(r.gap ? [{ limb: "right leg", gap: r.gap }] : []),
+    ...(l.gap ? [{ limb: "left leg", gap: l.gap }] : []),
+    ...arms,
+  ];
+}
 
 /** What a limb lacks: a dotted line over the gap, with its millimetres. */
-function GapLine({ gap, paper }: { gap: Gap; paper: View }) {
+function GapLine({ short, paper }: { short: Short; paper: View }) {
+  const { limb, gap } = short;
   const [a, b] = [paper.at(gap.from), paper.at(gap.to)];
   return (
     <g className="gap">
@@ -115,8 +141,8 @@ function GapLine({ gap, paper }: { gap: Gap; paper: View }) {
       {[a, b].map((p, index) => (
         <circle key={index} cx={p[0]} cy={p[1]} r={5} />
       ))}
-      <text className="value out" x={Math.max(a[0], b[0]) + 14} y={(a[1] + b[1]) / 2 + 8}>
-        {number(gap.by_mm)} mm short
+      <text className="value out" x={Math.max(a[0], b[0]) + 14} y={(a[1] + b[1]) / 2 - 14}>
+        {limb} {number(gap.by_mm)} mm short
       </text>
     </g>
   );
@@ -256,6 +282,8 @@ function outputValue(position: Position, output: Output): number | undefined {
 
 interface DimensionLinesProps {
   view: View;
+  /** Of the board, px. */
+  width: number;
   position: Position;
   focus: string | undefined;
   unknown: boolean;
@@ -264,13 +292,13 @@ interface DimensionLinesProps {
 }
 
 /** Dimension lines between the points they measure; the focused one is drawn like a tape held there. */
-function DimensionLines({ view, position, focus, unknown, behind }: DimensionLinesProps) {
+function DimensionLines({ view, width, position, focus, unknown, behind }: DimensionLinesProps) {
   const { bike } = position;
   const sit = view.at(bike.sit);
   const bb = view.at([0, 0]);
   const hand = view.at(bike.hand);
   const lane = view.y(bike.ground_mm) + 12;
-  const dropX = dropLineX(view, position);
+  const dropX = dropLineX(view, position, width);
   const back = times(left(unit(bike.sit)), HEIGHT_OFFSET_MM);
   const [low, high] = [view.at(back), view.at(add(bike.sit, back))];
   if (behind) {
@@ -330,8 +358,9 @@ function DimensionLines({ view, position, focus, unknown, behind }: DimensionLin
 /** How far behind the line from BB to saddle the height is drawn: clear of the leg. */
 const HEIGHT_OFFSET_MM = 150;
 
-const dropLineX = (view: View, position: Position) =>
-  view.x(Math.max(position.bike.hand[0], position.upper.points.hand[0])) + 58;
+/** Beyond the hands, but clear of the boxes on the right. */
+const dropLineX = (view: View, position: Position, width: number) =>
+  Math.min(view.x(Math.max(position.bike.hand[0], position.upper.points.hand[0])) + 58, width - 122);
 
 interface BoxPlace {
   left: number;
@@ -345,10 +374,12 @@ interface BoxPlace {
 /** Where each field's box stands. */
 function placeOf(field: Field, paper: View, size: { width: number; height: number }, position: Position): BoxPlace {
   const { bike } = position;
+  // What the bar adds to the column of boxes on the right.
+  const extra = bike.pad ? 3 : bike.grip ? 2 : 0;
+  const pitch = extra === 3 ? 66 : 79;
   const lane = { bottom: 12, low: true };
   const right = size.width - 12;
-  const column = (row: number) => ({ left: right, top: 40 + row * 79, anchor: "end" as const });
-  const second = (row: number) => ({ left: right - 112, top: 40 + row * 79, anchor: "end" as const });
+  const column = (row: number) => ({ left: right, top: 40 + row * pitch, anchor: "end" as const });
   switch (field.key) {
     case "saddle_height_mm": {
       const p = paper.at(add(times(bike.sit, 0.62), times(left(unit(bike.sit)), HEIGHT_OFFSET_MM + 20)));
@@ -361,7 +392,10 @@ function placeOf(field: Field, paper: View, size: { width: number; height: numbe
     case "bb_to_hand_mm":
       return { left: paper.x(0) + 3, ...lane, anchor: "start" };
     case "drop_mm":
-      return { ...column(3), top: Math.max(column(3).top, paper.y((bike.sit[1] + bike.hand[1]) / 2) - 26) };
+      return {
+        ...column(3 + extra),
+        top: Math.max(column(3 + extra).top, paper.y((bike.sit[1] + bike.hand[1]) / 2) - 26),
+      };
     case "cleat_setback_mm.left":
       return { left: 12, ...lane, anchor: "start" };
     case "cleat_setback_mm.right":
@@ -375,12 +409,12 @@ function placeOf(field: Field, paper: View, size: { width: number; height: numbe
       return column(2);
     case "bar_rise_mm":
     case "pad_spacers_mm":
-      return second(0);
+      return column(3);
     case "backsweep_deg":
     case "pad_forward_mm":
-      return second(1);
+      return column(4);
     case "pad_tilt_deg":
-      return second(2);
+      return column(5);
     case "stem_mm":
       return column(0);
     default:

@@ -13,6 +13,9 @@ interface DetailProps {
 
 const WIDTH = 372;
 
+/** Whether a station has a close view. */
+export const hasDetail = (station: Station) => ["bars", "saddle_height", "setback", "feet"].includes(station);
+
 /** The close view a station needs, as foreseen where a change is pending. */
 export function Detail({ station, view, foresight }: DetailProps) {
   switch (station) {
@@ -54,6 +57,30 @@ function Labels({ labels, x, anchor }: { labels: Label[]; x: number; anchor: "st
   });
 }
 
+interface Room {
+  left: number;
+  right: number;
+  top: number;
+  bottom: number;
+}
+
+/** A view of some points as large as fits between the labels, in the middle of what is left. */
+function closeUp(points: Point[], around: number, room: Room, height: number): View {
+  const box = boundsOf(points, around);
+  const [wide, tall] = [WIDTH - room.left - room.right, height - room.top - room.bottom];
+  const fitted = viewOf(box, wide, tall, { top: 0, bottom: 0, side: 0 });
+  const lift = (tall - fitted.scale * (box.top - box.bottom)) / 2;
+  const x = (mm: number) => fitted.x(mm) + room.left;
+  const y = (mm: number) => fitted.y(mm) + room.top - lift;
+  return {
+    scale: fitted.scale,
+    x,
+    y,
+    at: (p) => [x(p[0]), y(p[1])],
+    transform: `translate(${x(0)} ${y(0)}) scale(${fitted.scale} ${-fitted.scale})`,
+  };
+}
+
 const boundsOf = (points: Point[], by: number) => ({
   left: Math.min(...points.map((p) => p[0])) - by,
   right: Math.max(...points.map((p) => p[0])) + by,
@@ -72,14 +99,11 @@ function CockpitDetail({ foresight }: { foresight: Foresight }) {
   const { bike } = foresight.after;
   const height = 236;
   const ends = [bike.head_top, bike.steerer_top, bike.bar_clamp, bike.hand, bike.pad_rear, bike.grip, bike.bar_bend];
-  const paper = viewOf(
-    boundsOf(
-      ends.filter((p): p is Point => p != null),
-      16,
-    ),
-    WIDTH,
+  const paper = closeUp(
+    ends.filter((p): p is Point => p != null),
+    14,
+    { left: 112, right: 8, top: 26, bottom: 42 },
     height,
-    { top: 30, bottom: 34, side: 128 },
   );
   const axis = unit(sub(bike.steerer_top, bike.head_top));
   const { cover_mm, spacers_below_mm, stem_clamp_mm, spacers_above_mm } = setup.cockpit;
@@ -189,11 +213,11 @@ function PostDetail({ foresight }: { foresight: Foresight }) {
   const half = (setup.saddle.rail_mm ?? 60) / 2;
   const [railBack, railFront] = [add(middle, times(along, -half)), add(middle, times(along, half))];
   const head = add(saddle_clamp, [setback ?? 0, 0]);
-  const paper = viewOf(
-    boundsOf([saddle_nose, saddle_tail, sit, add(post_clamp, times(axis, -60))], 14),
-    WIDTH,
+  const paper = closeUp(
+    [saddle_nose, saddle_tail, sit, add(post_clamp, times(axis, -60))],
+    10,
+    { left: 104, right: 112, top: 4, bottom: 4 },
     height,
-    { top: 8, bottom: 10, side: 118 },
   );
   const at = paper.at;
   const labels: Label[] = [
@@ -263,10 +287,10 @@ function Foot({ side, foresight, before }: { side: Side; foresight: Foresight; b
   const foot = lengths.legs[side].foot_length.value_mm;
   const [toe, heel] = [leg.toe_ahead_mm, leg.toe_ahead_mm - foot];
   const stack = own.pedal_stack_mm + own.shim_mm + own.sole_mm + (own.footbed_mm ?? 0);
-  const [width, height] = [180, 132];
+  const [width, height] = [178, 158];
   const paper = viewOf({ left: heel - 12, right: toe + 14, bottom: -24, top: 100 }, width, height, {
-    top: 0,
-    bottom: 34,
+    top: 18,
+    bottom: 56,
     side: 4,
   });
   const at = paper.at;
@@ -284,11 +308,11 @@ function Foot({ side, foresight, before }: { side: Side; foresight: Foresight; b
     own.shim_mm > 0 ? `shim ${number(own.shim_mm)}` : "",
     (own.footbed_mm ?? 0) !== 0 ? `footbed ${number(own.footbed_mm ?? 0)}` : "",
   ].filter((words) => words !== "");
-  const stackWords = `pedal ${number(own.pedal_stack_mm)} + sole ${number(own.sole_mm)}${extra.map((w) => ` + ${w}`).join("")}`;
+  const stackWords = [`pedal ${number(own.pedal_stack_mm)}, sole ${number(own.sole_mm)}`, extra.join(", ")];
   const cleat = `cleat ${number(ball)} behind`;
   const moved = before.pedalling[side].cleat_setback_mm !== ball;
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} role="img" aria-label={`${side} foot: ${cleat}, ${stackWords}`}>
+    <svg viewBox={`0 0 ${width} ${height}`} role="img" aria-label={`${side} foot: ${cleat}, ${stackWords.join(", ")}`}>
       <path className="shoe" d={`${polyline(...shoe.map(at))}Z`} />
       <path className="dash" d={polyline(at([ball, stack + 56]), at([ball, 0]))} />
       <path className="line" d={polyline(at([-42, 0]), at([42, 0]))} />
@@ -296,12 +320,14 @@ function Foot({ side, foresight, before }: { side: Side; foresight: Foresight; b
       <text x={4} y={14} className="strong">
         {side}
       </text>
-      <text x={4} y={height - 20} className={moved ? "foreseen" : undefined}>
+      <text x={4} y={height - 40} className={moved ? "foreseen" : undefined}>
         {cleat}
       </text>
-      <text x={4} y={height - 4}>
-        {stackWords}
-      </text>
+      {stackWords.map((words, line) => (
+        <text key={line} x={4} y={height - 22 + 18 * line}>
+          {words}
+        </text>
+      ))}
     </svg>
   );
 }

@@ -1,3 +1,4 @@
+import "./board.css";
 import type { BikePoints, LegPose, Point, Position } from "../api/types";
 import { add, left, limb, mix, polyline, poseAt, saddle, shoe, sub, times, torso, unit } from "./figure";
 

@@ -222,7 +222,8 @@ function measures(position: Position, catalogue: Catalogue) {
   ];
 }
 
-const ROW = 62;
+/** Pixels of one measure on the ruler. */
+const ROW = 64;
 
 /** One ruler of fits, carrying the main measures as stacked step lines. */
 function Timeline({ positions, at, onPick }: { positions: BikePosition[]; at: number; onPick: (at: number) => void }) {
@@ -231,7 +232,7 @@ function Timeline({ positions, at, onPick }: { positions: BikePosition[]; at: nu
   const series = positions.map((p) => measures(p.position, catalogue.data));
   const labels = series[at] ?? [];
   const width = 560;
-  const from = 170;
+  const from = 216;
   const step = Math.min(130, (width - from - 60) / Math.max(1, positions.length - 1));
   const x = (index: number) => from + 24 + index * step;
   return (
@@ -259,12 +260,12 @@ function Timeline({ positions, at, onPick }: { positions: BikePosition[]; at: nu
           ))}
         </tbody>
       </table>
-      <svg viewBox={`0 0 ${width} ${labels.length * ROW + 8}`} aria-hidden>
+      <svg viewBox={`0 0 ${width} ${labels.length * ROW + 18}`} aria-hidden>
         {labels.map((measure, row) => {
           const values = series.map((s) => s[row]?.value);
           const known = values.filter((v): v is number => v !== undefined);
           const [low, high] = [Math.min(...known), Math.max(...known)];
-          const y = (v: number) => row * ROW + 46 - (high > low ? (26 * (v - low)) / (high - low) : 13);
+          const y = (v: number) => row * ROW + 60 - (high > low ? (26 * (v - low)) / (high - low) : 13);
           const path = values
             .map((v, index) =>
               v === undefined ? "" : `${index === 0 ? "M" : "H"}${x(index)}${index === 0 ? " " : "V"}${y(v)}`,
@@ -272,10 +273,10 @@ function Timeline({ positions, at, onPick }: { positions: BikePosition[]; at: nu
             .join("");
           return (
             <g key={measure.label}>
-              <text x={0} y={row * ROW + 28} className="label">
+              <text x={0} y={row * ROW + 38} className="label">
                 {measure.label}
               </text>
-              <text x={0} y={row * ROW + 46} className="how">
+              <text x={0} y={row * ROW + 56} className="how">
                 {measure.how}
               </text>
               <path className="steps" d={path} />

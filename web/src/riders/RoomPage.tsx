@@ -99,8 +99,8 @@ export function RoomPage() {
 /** Millimetres of height the ground line's drawings share: one scale for all, so that short and tall show. */
 const TALL_MM = 1800;
 /** Pixels of that height for the fit at hand, and for the others. */
-const LARGE = 300;
-const SMALL = 190;
+const LARGE = 400;
+const SMALL = 250;
 
 interface GroundProps {
   open: Drawn[];

@@ -5,6 +5,8 @@ import { WedgeMark } from "../ui/WedgeMark";
 
 /** The most rows shown before the rest is asked for. */
 const MOST = 6;
+/** Fewer above a close view, while nothing is changed. */
+const MOST_ABOVE_DETAIL = 3;
 /** Fewer beside a trial, whose card is taller. */
 const MOST_IN_TRIAL = 4;
 
@@ -13,6 +15,8 @@ interface RowsProps {
   rows: Row[];
   /** Nothing is changed: only what is, not from where to where. */
   still: boolean;
+  /** A close view stands below. */
+  detailed: boolean;
   all: boolean;
   onAll: () => void;
   /** The output whose words the board says already. */
@@ -24,8 +28,11 @@ interface RowsProps {
 }
 
 /** Foreseen rows: the largest change against its spread first. */
-export function Rows({ caption, rows, still, all, onAll, onBoard, trial, catalogue, onSeen }: RowsProps) {
-  const shown = all ? rows : rows.slice(0, trial ? MOST_IN_TRIAL : MOST);
+export function Rows({ caption, rows, still, detailed, all, onAll, onBoard, trial, catalogue, onSeen }: RowsProps) {
+  const most = trial ? MOST_IN_TRIAL : still && detailed ? MOST_ABOVE_DETAIL : MOST;
+  // While nothing is changed, what this station looks at comes first.
+  const ordered = still ? [...rows].sort((a, b) => Number(b.output === onBoard) - Number(a.output === onBoard)) : rows;
+  const shown = all ? ordered : ordered.slice(0, most);
   return (
     <>
       <table className="rows">
@@ -72,7 +79,7 @@ export function Rows({ caption, rows, still, all, onAll, onBoard, trial, catalog
                 <td className="after" colSpan={still ? 3 : 1}>
                   {number(row.after)}
                   {unit}
-                  {row.band != null && row.band >= 0.05 && (
+                  {(still || all) && row.band != null && row.band >= 0.05 && (
                     <span className="band" title="One standard deviation of the value itself; a change is surer">
                       ± {number(row.band)}
                     </span>

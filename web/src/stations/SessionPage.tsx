@@ -34,7 +34,7 @@ import { ChangeCard } from "./ChangeCard";
 import { allFields, boardFields, changesOf, conventionOf, type Field, reads, stationFields, targetsOf } from "./fields";
 import { Bolts } from "./Bolts";
 import { ConventionPicker, type Pick } from "./ConventionPicker";
-import { Detail } from "../board/Detail";
+import { Detail, hasDetail } from "../board/Detail";
 import { FoundPanel } from "./FoundPanel";
 import { HandsPicker } from "./HandsPicker";
 import { Rows } from "./Rows";
@@ -141,6 +141,8 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
   const go = (next: Station) => {
     setHeading(next);
     setFocusKey(undefined);
+    // A finished fit is looked at, not moved.
+    if (finished) return;
     void post((at) =>
       answer<SessionView>(
         api.PATCH("/api/sessions/{id}", {
@@ -470,6 +472,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
             caption={bench || pending ? "Foreseen, before a bolt is turned" : closed ? "Now" : "As drawn so far"}
             rows={rows}
             still={!pending && !bench}
+            detailed={closed && hasDetail(station.station)}
             all={all}
             onAll={() => setAll(!all)}
             onBoard={station.output}

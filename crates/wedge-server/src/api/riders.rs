@@ -203,7 +203,7 @@ async fn view(store: &Store, id: Uuid) -> Result<HttpResponse, Problem> {
         .iter()
         .flat_map(|bike| bike.sessions.iter().map(move |session| (bike, session)))
         .filter_map(|(bike, session)| {
-            let input = session_input(measured?, bike, session, *session.now()?);
+            let input = session_input(rider.measured_for(session)?, bike, session, *session.now()?);
             Some(BikePosition {
                 bike_id: bike.id,
                 session_id: session.id,

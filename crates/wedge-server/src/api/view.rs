@@ -125,11 +125,11 @@ impl Bench {
             noun: rider,
             version: rider_version,
         } = store.rider(place.rider).await?;
+        let session = store.session(id).await?;
         let measured = rider
-            .measured()
+            .measured_for(&session.noun)
             .ok_or_else(|| Problem::field("/stature_mm", "The rider needs a stature first"))?;
         let bike = store.bike(place.bike).await?;
-        let session = store.session(id).await?;
         Ok(Self {
             rider_name: rider.name,
             rider_id: rider.id,
