@@ -83,6 +83,7 @@ for (const { name, kind, bar, parts, tape, step, spot, row, shape } of KINDS) {
     await page.keyboard.press("ArrowUp");
     await settled(page);
     await expect(page.locator(".board .lines.foreseen")).toBeVisible();
+    await boxesApart(page, `on ${name} while ${step} is stepped`);
     await page.keyboard.press("Enter");
     await expect(page.getByRole("heading", { name: /on the bench/ })).toBeVisible();
     await expect.poll(() => page.locator(".board .figure").innerHTML()).not.toBe(was);

@@ -21,24 +21,51 @@ const shot = async (name: string, fullPage = false) => {
   await page.screenshot({ path: join(into, `${name}.png`), fullPage });
 };
 
+/** Opens the fit that is going on. */
+const goOn = async (name: string) => {
+  await page.goto("/");
+  await page.getByRole("article").filter({ hasText: name }).getByRole("link", { name: /Go on/ }).click();
+  await settled(page);
+};
+
 try {
   await page.goto("/");
   await page.getByRole("heading", { name: "New rider" }).waitFor();
   await page.getByText("Maren Ostby").waitFor();
   await shot("room");
 
-  await page.getByRole("link", { name: /Tobin Arkle/ }).click();
-  await page.getByRole("heading", { name: "Bikes" }).waitFor();
+  await page.getByRole("link", { name: /Finn Hatherly/ }).click();
+  await page.getByRole("heading", { name: /^Fits on/ }).waitFor();
   await shot("rider");
+  await page.getByRole("button", { name: "Add a bike" }).click();
+  await page.getByLabel("Fill in an ordinary bike").selectOption("Culvert M");
+  await shot("bike-form");
+
+  await page.goto("/");
+  await page.getByRole("link", { name: /Tobin Arkle/ }).click();
   await page.getByRole("link", { name: "hand-out" }).click();
   await page.getByRole("heading", { name: "The position" }).waitFor();
   await shot("hand-out", true);
 
   await page.goto("/");
-  await page.getByRole("link", { name: /Go on/ }).click();
+  await page.getByRole("link", { name: /Wren Tallis/ }).click();
+  await page.getByRole("link", { name: "hand-out" }).click();
+  await page.getByRole("link", { name: "Back to the board" }).click();
   await settled(page);
-  await shot("session");
+  await page.locator(".way").getByRole("button", { name: "Feet" }).click();
+  await shot("feet");
 
+  await goOn("Della Quay");
+  await field(page, "pad_spacers_mm").focus();
+  await page.keyboard.press("ArrowDown");
+  await settled(page);
+  await page.getByText("Pad spacers 5").first().waitFor();
+  await shot("time-trial");
+
+  await goOn("Maren Ostby");
+  await station(page, "Setback & tilt");
+  await shot("session");
+  await station(page, "Saddle height");
   await field(page, "saddle_height_mm").focus();
   await page.keyboard.press("ArrowDown");
   await settled(page);
@@ -56,6 +83,7 @@ try {
   await station(page, "Body");
   await shot("body");
   await station(page, "Bars");
+  await shot("bars");
   await page.keyboard.press("t");
   await page.getByRole("region", { name: "The board as a table" }).waitFor();
   await shot("table");

@@ -57,7 +57,24 @@ test("riders are found by letters, and a file goes from one studio to the next",
   // A second time it is a conflict that says so.
   await page.goto(other.url);
   await take();
+  await expect(page.getByRole("alert")).toContainText("Oda Weir");
   await expect(page.getByRole("alert")).toContainText("on record already");
+  await page.getByRole("button", { name: "Take it in as a copy" }).click();
+  await expect(page.getByRole("heading", { name: "Oda Weir" })).toBeVisible();
+  expect(await (await request.get(`${other.url}/api/riders`)).json()).toHaveLength(2);
+  // The whole studio is one file, and a broken one of it changes nothing.
+  const studio = await (await request.get(`${other.url}/api/studio/file`)).json();
+  expect(studio.riders).toHaveLength(2);
+  studio.riders[1].bikes[0].frame.head_angle_deg = 7;
+  await page.goto(other.url);
+  const riders = () => page.getByLabel("Take in riders from a file");
+  await riders().setInputFiles({
+    name: "studio.json",
+    mimeType: "application/json",
+    buffer: Buffer.from(JSON.stringify(studio)),
+  });
+  await expect(page.getByRole("alert")).toContainText("riders[1].bikes[0].frame.head_angle_deg");
+  expect(await (await request.get(`${other.url}/api/riders`)).json()).toHaveLength(2);
   await other.stop();
   rmSync(folder, { recursive: true });
 });

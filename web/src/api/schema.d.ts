@@ -511,6 +511,7 @@ export interface components {
             outputs: components["schemas"]["OutputSpec"][];
             parts: components["schemas"]["Parts"];
             quantities: components["schemas"]["Spec"][];
+            sit_references: components["schemas"]["SitReferenceSpec"][];
             stations: components["schemas"]["StationSpec"][];
         };
         /**
@@ -907,6 +908,8 @@ export interface components {
             number: number;
             rider: string;
             self_check: string;
+            /** @description Which point of the saddle the sit reference is. */
+            sit_reference: string;
             /** @description Found, left and difference with each convention. */
             table: components["schemas"]["Line"][];
             /** @description Trials in order, with the rider's words. */
@@ -1965,6 +1968,11 @@ export interface components {
          * @enum {string}
          */
         SitReference: "eighty_wide" | "nose" | "middle" | "mark";
+        /** @description A point of the saddle that can be the sit reference. */
+        SitReferenceSpec: {
+            reference: components["schemas"]["SitReference"];
+            words: string;
+        };
         /**
          * @description Whether a length was measured.
          * @enum {string}

@@ -362,6 +362,11 @@ const HEIGHT_OFFSET_MM = 150;
 const dropLineX = (view: View, position: Position, width: number) =>
   Math.min(view.x(Math.max(position.bike.hand[0], position.upper.points.hand[0])) + 58, width - 122);
 
+interface Size {
+  width: number;
+  height: number;
+}
+
 interface BoxPlace {
   left: number;
   /** From the top, or for the lane under the ground from the bottom: there a focused box grows upwards. */
@@ -371,15 +376,23 @@ interface BoxPlace {
   low?: boolean;
 }
 
+const COLUMN = ["stem_mm", "stem_angle_deg", "spacers_below_mm"];
+const PADS = ["pad_spacers_mm", "pad_forward_mm", "pad_tilt_deg"];
+const GRIPS = ["bar_rise_mm", "backsweep_deg"];
+
 /** Where each field's box stands. */
-function placeOf(field: Field, paper: View, size: { width: number; height: number }, position: Position): BoxPlace {
+function placeOf(field: Field, paper: View, size: Size, position: Position, focus: string | undefined): BoxPlace {
   const { bike } = position;
-  // What the bar adds to the column of boxes on the right.
-  const extra = bike.pad ? 3 : bike.grip ? 2 : 0;
-  const pitch = extra === 3 ? 66 : 79;
   const lane = { bottom: 12, low: true };
   const right = size.width - 12;
-  const column = (row: number) => ({ left: right, top: 40 + row * pitch, anchor: "end" as const });
+  // The column of boxes on the right, from the stem down to the drop. A full one stands closer, and makes room below
+  // the focused box, since that is larger.
+  const keys = [...COLUMN, ...(bike.pad ? PADS : bike.grip ? GRIPS : []), "drop_mm"];
+  const full = keys.length > 6;
+  const row = keys.indexOf(field.key);
+  const focused = focus === undefined ? -1 : keys.indexOf(focus);
+  const below = full && focused >= 0 && row > focused ? 14 : 0;
+  const column = { left: right, top: 40 + row * (full ? 66 : 79) + below, anchor: "end" as const };
   switch (field.key) {
     case "saddle_height_mm": {
       const p = paper.at(add(times(bike.sit, 0.62), times(left(unit(bike.sit)), HEIGHT_OFFSET_MM + 20)));
@@ -392,10 +405,7 @@ function placeOf(field: Field, paper: View, size: { width: number; height: numbe
     case "bb_to_hand_mm":
       return { left: paper.x(0) + 3, ...lane, anchor: "start" };
     case "drop_mm":
-      return {
-        ...column(3 + extra),
-        top: Math.max(column(3 + extra).top, paper.y((bike.sit[1] + bike.hand[1]) / 2) - 26),
-      };
+      return { ...column, top: Math.max(column.top, paper.y((bike.sit[1] + bike.hand[1]) / 2) - 26) };
     case "cleat_setback_mm.left":
       return { left: 12, ...lane, anchor: "start" };
     case "cleat_setback_mm.right":
@@ -405,20 +415,8 @@ function placeOf(field: Field, paper: View, size: { width: number; height: numbe
     case "crank_mm":
     case "crank_mm.right":
       return { left: right, ...lane, anchor: "end" };
-    case "spacers_below_mm":
-      return column(2);
-    case "bar_rise_mm":
-    case "pad_spacers_mm":
-      return column(3);
-    case "backsweep_deg":
-    case "pad_forward_mm":
-      return column(4);
-    case "pad_tilt_deg":
-      return column(5);
-    case "stem_mm":
-      return column(0);
     default:
-      return column(1);
+      return column;
   }
 }
 
@@ -429,9 +427,7 @@ const LABELS: Record<string, string> = {
   "cleat_setback_mm.right": "cleat, right",
 };
 
-function Box(
-  props: BoardProps & { field: Field; paper: View; size: { width: number; height: number }; position: Position },
-) {
+function Box(props: BoardProps & { field: Field; paper: View; size: Size; position: Position }) {
   const { field, view, foresight, targets, catalogue, locked } = props;
   const [measuring, setMeasuring] = useState(false);
   const holder = useRef<HTMLDivElement>(null);
@@ -452,7 +448,7 @@ function Box(
   if (!base) return null;
   const spec = convention?.unit === "deg" ? { ...base, unit: "deg" as const, step: 0.5, fine_step: 0.1 } : base;
   const records = !closed || measuring;
-  const place = placeOf(field, props.paper, props.size, props.position);
+  const place = placeOf(field, props.paper, props.size, props.position, props.focusKey);
   const classes = [
     "board-box",
     place.anchor,

@@ -82,6 +82,8 @@ function Sheet({ handout, catalogue }: { handout: Handout; catalogue: Catalogue 
         </tbody>
       </table>
 
+      <p className="caption">The sit reference is {handout.sit_reference}.</p>
+
       <h2>What was changed</h2>
       {kept.length === 0 && <p>Nothing was changed: the position is as found.</p>}
       <ol>
@@ -192,7 +194,7 @@ function Drawing({ handout }: { handout: Handout }) {
   const [sit, bb, hood] = [view.at(bike.sit), view.at([0, 0]), view.at(bike.hand)];
   const back = times(left(unit(bike.sit)), 150);
   const [low, high] = [view.at(back), view.at(add(bike.sit, back))];
-  const dropX = hood[0] + 46;
+  const dropX = Math.max(hood[0], view.x(position.upper.points.hand[0])) + 46;
   const lines: [string, Point, Point, Point][] = [
     ["A", low, high, [-16, 0]],
     ["B", [sit[0], lane], [bb[0], lane], [0, 22]],

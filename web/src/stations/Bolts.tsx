@@ -10,7 +10,6 @@ interface BoltsProps {
   texts: Record<string, string>;
   view: SessionView;
   catalogue: Catalogue;
-  readOnly: boolean;
   onTyped: (field: Field, text: string | undefined) => void;
   onTarget: (field: Field, value: number) => void;
   onTry: () => void;
@@ -18,7 +17,7 @@ interface BoltsProps {
 
 /** The further bolts and parts of a station: stepping one is foreseen like any dimension of the board. */
 export function Bolts(props: BoltsProps) {
-  const { fields, foresight, targets, texts, view, catalogue, readOnly } = props;
+  const { fields, foresight, targets, texts, view, catalogue } = props;
   return (
     <details open={fields.length <= 8 || fields.some((f) => targets[f.key] !== undefined)}>
       <summary>Further bolts here</summary>
@@ -39,13 +38,12 @@ export function Bolts(props: BoltsProps) {
               value={value}
               before={changed ? number(now) : undefined}
               typed={texts[field.key]}
-              readOnly={readOnly}
               onTyped={(text) => props.onTyped(field, text)}
               onCommit={(typed) => {
                 props.onTarget(field, typed);
                 return undefined;
               }}
-              onStep={readOnly ? undefined : (stepped) => props.onTarget(field, stepped)}
+              onStep={(stepped) => props.onTarget(field, stepped)}
               onEnterAgain={props.onTry}
             />
           );

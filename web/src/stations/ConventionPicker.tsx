@@ -12,13 +12,6 @@ const QUANTITY: Record<Exclude<Pick, "sit_reference">, Quantity> = {
   bb_to_hand: "bb_to_hand_mm",
 };
 
-const REFERENCES: [Conventions["sit_reference"], string][] = [
-  ["eighty_wide", "where the saddle is 80 mm wide"],
-  ["nose", "the saddle’s nose"],
-  ["middle", "the middle of the saddle’s length"],
-  ["mark", "my own mark"],
-];
-
 /** Conventions that end at a spot another kind of bar has. */
 const ELSEWHERE = { drop: /_(grip|pad)/, flat: /_(hood|pad)/, aero: /_(hood|grip)/ };
 
@@ -34,7 +27,9 @@ interface ConventionPickerProps {
 export function ConventionPicker({ pick, conventions, setup, catalogue, onPick }: ConventionPickerProps) {
   const id = `convention-${pick}`;
   if (pick === "sit_reference") {
-    const known = REFERENCES.filter(([reference]) => reference !== "mark" || setup.saddle.nose_to_mark_mm != null);
+    const known = catalogue.sit_references.filter(
+      (r) => r.reference !== "mark" || setup.saddle.nose_to_mark_mm != null,
+    );
     return (
       <chakra.div marginTop="10px" fontSize="15px">
         <label htmlFor={id}>The sit reference is</label>
@@ -43,13 +38,13 @@ export function ConventionPicker({ pick, conventions, setup, catalogue, onPick }
           className="plain-select"
           value={conventions.sit_reference}
           onChange={(event) => {
-            const chosen = REFERENCES.find(([reference]) => reference === event.target.value);
-            if (chosen) onPick({ sit_reference: chosen[0] });
+            const chosen = known.find((r) => r.reference === event.target.value);
+            if (chosen) onPick({ sit_reference: chosen.reference });
           }}
         >
-          {known.map(([reference, words]) => (
-            <option key={reference} value={reference}>
-              {words}
+          {known.map((r) => (
+            <option key={r.reference} value={r.reference}>
+              {r.words}
             </option>
           ))}
         </select>

@@ -484,7 +484,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
           />
         )}
         {closed && <Detail station={station.station} view={view} foresight={foresight} />}
-        {closed && !bench && further.length > 0 && (
+        {closed && !bench && !finished && further.length > 0 && (
           <Bolts
             fields={further}
             foresight={foresight}
@@ -492,7 +492,6 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
             texts={draft.texts}
             view={view}
             catalogue={catalogue}
-            readOnly={locked !== undefined}
             onTyped={(field, text) => setText(field.key, text)}
             onTarget={target}
             onTry={tryIt}

@@ -25,6 +25,21 @@ pub enum SitReference {
     Mark,
 }
 
+impl SitReference {
+    /// Every choice.
+    pub const ALL: [Self; 4] = [Self::EightyWide, Self::Nose, Self::Middle, Self::Mark];
+
+    /// Where it is, for the fitter and the next mechanic.
+    pub fn words(self) -> &'static str {
+        match self {
+            Self::EightyWide => "where the saddle is 80 mm wide",
+            Self::Nose => "the saddle's nose",
+            Self::Middle => "the middle of the saddle's length",
+            Self::Mark => "the fitter's own mark on the saddle",
+        }
+    }
+}
+
 /// Where a length of the front end starts.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum From {
@@ -530,8 +545,7 @@ mod tests {
             x in -350.0..50.0_f64, y in 400.0..900.0_f64, seat in 66.0..80.0_f64, tilt in -8.0..8.0_f64,
             height in 0..4_usize, setback in 4..7_usize, reference in 0..4_usize,
         ) {
-            use SitReference as R;
-            let reference = [R::EightyWide, R::Nose, R::Middle, R::Mark][reference];
+            let reference = SitReference::ALL[reference];
             let with = Companions { seat_angle: Degrees(seat), tilt: Degrees(tilt), reference, ..level() };
             let sit = Point::new(x, y);
             let (height, setback) = (Convention::ALL[height], Convention::ALL[setback]);

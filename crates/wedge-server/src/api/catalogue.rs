@@ -7,7 +7,7 @@ use wedge_core::bike::{
     BarKind, Cockpit, Frame, HandPlace, Kind, OrdinaryBike, Pedalling, Post, Saddle, ordinary_bikes,
 };
 use wedge_core::judge::{Output, OutputSpec, Range, ranges};
-use wedge_core::measure::{Convention, Quantity, Spec, Unit};
+use wedge_core::measure::{Convention, Quantity, SitReference, Spec, Unit};
 use wedge_core::work::{Station, StationSpec};
 
 /// A convention with its words.
@@ -20,6 +20,13 @@ pub(crate) struct ConventionSpec {
     words: &'static str,
     short: &'static str,
     unit: Unit,
+}
+
+/// A point of the saddle that can be the sit reference.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct SitReferenceSpec {
+    reference: SitReference,
+    words: &'static str,
 }
 
 /// A kind of riding with its ranges.
@@ -62,6 +69,7 @@ pub(crate) struct Catalogue {
     quantities: Vec<Spec>,
     outputs: Vec<OutputSpec>,
     conventions: Vec<ConventionSpec>,
+    sit_references: Vec<SitReferenceSpec>,
     kinds: Vec<KindSpec>,
     bars: Vec<BarSpec>,
     parts: Parts,
@@ -86,6 +94,13 @@ pub(crate) async fn catalogue() -> web::Json<Catalogue> {
                 words: c.words(),
                 short: c.short(),
                 unit: c.unit(),
+            })
+            .collect(),
+        sit_references: SitReference::ALL
+            .into_iter()
+            .map(|reference| SitReferenceSpec {
+                reference,
+                words: reference.words(),
             })
             .collect(),
         kinds: Kind::ALL

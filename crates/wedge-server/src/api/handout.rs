@@ -28,6 +28,8 @@ pub(crate) struct Handout {
     effort: Option<Effort>,
     /// Found, left and difference with each convention.
     table: Vec<Line>,
+    /// Which point of the saddle the sit reference is.
+    sit_reference: &'static str,
     /// Trials in order, with the rider's words.
     trials: Vec<TrialView>,
     /// The bike as found.
@@ -86,6 +88,7 @@ pub(crate) async fn read(
         finished: bench.session.state == SessionState::Finished,
         effort: bench.session.effort,
         table,
+        sit_reference: bench.session.conventions.sit_reference.words(),
         trials: bench
             .session
             .trials
