@@ -121,7 +121,7 @@ fn a_studio_is_a_file_of_riders_and_a_bad_one_names_whose() {
     let text = studio.write().unwrap();
     assert_eq!(StudioFile::read(&text).unwrap(), studio);
     assert_eq!(read_riders(&text).unwrap(), studio.riders);
-    assert_eq!(read_riders(DEMO).unwrap(), [one.clone()]);
+    assert_eq!(read_riders(DEMO).unwrap(), std::slice::from_ref(&one));
 
     let mut broken: Value = serde_json::from_str(&text).unwrap();
     broken["riders"][1]["bikes"][0]["frame"]["chainstay_mm"] = json!(4);
@@ -189,7 +189,8 @@ fn a_finished_fit_keeps_the_body_it_was_made_for() {
     grown.reading.value += 40.0;
     rider.readings.push(grown);
     let finished = rider.bikes[0].sessions[0].clone();
-    let body = |session| rider.measured_for(session).unwrap().body.stature_mm.0;
+    let body =
+        |session: &wedge_files::Session| rider.measured_for(session).unwrap().body.stature_mm.0;
     assert!((body(&finished) - then.body.stature_mm.0).abs() < 1e-9);
     let open = wedge_files::Session {
         state: wedge_files::SessionState::Open,

@@ -77,9 +77,10 @@ pub(crate) async fn read(
 }
 
 pub(crate) async fn view(store: &Store, id: Uuid) -> Result<HttpResponse, Problem> {
+    let draft = store.draft(id).await?;
     let bench = Bench::read(store, id).await?;
     let version = bench.version;
-    Ok(versioned(&bench.view(store).await?, version))
+    Ok(versioned(&bench.view(draft.as_deref())?, version))
 }
 
 /// What to change of an open session.

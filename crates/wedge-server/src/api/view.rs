@@ -202,7 +202,8 @@ impl Bench {
             .collect()
     }
 
-    pub(crate) async fn view(self, store: &Store) -> Result<SessionView, Problem> {
+    /// What the interface reads, with the `draft` as it was saved.
+    pub(crate) fn view(self, draft: Option<&str>) -> Result<SessionView, Problem> {
         let setup = self.now()?;
         let input = self.input(setup)?;
         let now = core::foresee(&input)?;
@@ -211,10 +212,7 @@ impl Bench {
             .found()
             .map(|found| Ok::<_, Problem>(core::foresee(&self.input(*found)?)?))
             .transpose()?;
-        let draft = store
-            .draft(self.session.id)
-            .await?
-            .and_then(|body| serde_json::from_str(&body).ok());
+        let draft = draft.and_then(|body| serde_json::from_str(body).ok());
         let unknown = self.unknown();
         let question = setup.residual.question();
         let mut session = self.session;

@@ -125,11 +125,11 @@ pub(super) async fn import(import: &Import) -> anyhow::Result<()> {
     let taken = store.import_riders(&riders, Timestamp::now()).await;
     store.close().await;
     taken.with_context(|| format!("{name} is not taken in (--as-copy takes it in beside)"))?;
-    let lines: String = riders
+    let lines: Vec<String> = riders
         .iter()
-        .map(|rider| format!("{} {}\n", rider.id, rider.name))
+        .map(|rider| format!("{} {}", rider.id, rider.name))
         .collect();
-    say(&lines)
+    say(&(lines.join("\n") + "\n"))
 }
 
 pub(super) async fn backup(backup: &Backup) -> anyhow::Result<()> {
