@@ -3,8 +3,7 @@
 use crate::bike::{
     AeroBar, Bar, Cockpit, DropBar, FlatBar, Frame, Kind, Pedalling, Post, Residual, Saddle, Setup,
 };
-use crate::foresee::{ForeseeInput, Observations, Rider};
-use crate::measure::Conventions;
+use crate::foresee::{ForeseeInput, Rider};
 use crate::rider::{Body, LegBody};
 use crate::units::{Degrees, Kilograms, Millimetres, Sides};
 
@@ -26,8 +25,8 @@ pub fn road() -> ForeseeInput {
         pedal_out_mm: Some(mm(148.0)),
         pedal_below_mm: Some(mm(9.0)),
     };
-    ForeseeInput {
-        rider: Rider::new(
+    ForeseeInput::new(
+        Rider::new(
             Body {
                 stature_mm: mm(1780.0),
                 mass_kg: Some(Kilograms(75.0)),
@@ -39,8 +38,8 @@ pub fn road() -> ForeseeInput {
             },
             Sides::<LegBody>::default(),
         ),
-        kind: Kind::Road,
-        frame: Frame {
+        Kind::Road,
+        Frame {
             frame_reach_mm: mm(385.0),
             frame_stack_mm: mm(565.0),
             head_angle_deg: Degrees(73.0),
@@ -58,7 +57,7 @@ pub fn road() -> ForeseeInput {
             standover_mm: Some(mm(795.0)),
             bike_mass_kg: None,
         },
-        setup: Setup {
+        Setup {
             cockpit: Cockpit {
                 cover_mm: mm(15.0),
                 spacers_below_mm: mm(20.0),
@@ -98,13 +97,7 @@ pub fn road() -> ForeseeInput {
             pedalling: Sides::both(pedalling),
             residual: Residual::default(),
         },
-        hands: None,
-        grade_percent: 0.0,
-        effort: None,
-        observed: Observations::default(),
-        conventions: Conventions::default(),
-        changes: Vec::new(),
-    }
+    )
 }
 
 /// A rider of 1.76 m on pads: steep seat angle, 165 cranks.

@@ -11,6 +11,7 @@ export type Catalogue = Schemas["Catalogue"];
 export type Change = Schemas["Change"];
 export type Convention = Schemas["Convention"];
 export type Conventions = Schemas["Conventions"];
+export type Effort = Schemas["Effort"];
 export type EntryBody = Schemas["EntryBody"];
 export type ForeseeInput = Schemas["ForeseeInput"];
 export type Foresight = Schemas["Foresight"];

@@ -409,7 +409,8 @@ function placeOf(field: Field, paper: View, size: Size, position: Position, focu
     case "cleat_setback_mm.left":
       return { left: 12, ...lane, anchor: "start" };
     case "cleat_setback_mm.right":
-      return { left: 100, ...lane, anchor: "start" };
+      // On a narrow board the two stand over one another, clear of the setback.
+      return paper.x(0) < 330 ? { left: 12, bottom: 68, anchor: "start" } : { left: 100, ...lane, anchor: "start" };
     case "crank_mm.left":
       return { left: right - 112, ...lane, anchor: "end" };
     case "crank_mm":

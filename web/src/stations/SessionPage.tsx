@@ -3,19 +3,15 @@ import { Button } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
-import { answer, api, type ApiError, ifMatch, newId, words } from "../api/client";
+import { answer, api, type ApiError, newId, words } from "../api/client";
 import { catalogueQuery } from "../api/queries";
 import type {
   Catalogue,
   Conventions,
-  BikeView,
   EntryBody,
   Foresight,
   Frame,
-  HandPlace,
   Quantity,
-  ReadingRecord as Reading,
-  RiderView,
   Row,
   SessionView,
   Side,
@@ -29,15 +25,17 @@ import { useKeys } from "../ui/keys";
 import { KeysDialog } from "../ui/KeysDialog";
 import { NumberField } from "../ui/NumberField";
 import { Nowhere, TopBar } from "../ui/Page";
+import { bothValues } from "./against";
 import { BodyPanel } from "./BodyPanel";
 import { ChangeCard } from "./ChangeCard";
-import { allFields, boardFields, changesOf, conventionOf, type Field, reads, stationFields, targetsOf } from "./fields";
+import { allFields, boardFields, changesOf, type Field, reads, stationFields, targetsOf } from "./fields";
 import { Bolts } from "./Bolts";
 import { ConventionPicker, type Pick } from "./ConventionPicker";
 import { Detail, hasDetail } from "../board/Detail";
 import { FoundPanel } from "./FoundPanel";
 import { HandsPicker } from "./HandsPicker";
 import { Rows } from "./Rows";
+import { beginTrial, changeSession, closeFound, correctFrame, enterInTrial, finish, tapeBike, tapeBody } from "./sends";
 import { TrialCard } from "./TrialCard";
 import { useDraft } from "./useDraft";
 import { useForesight } from "./useForesight";
@@ -74,19 +72,8 @@ const PICKS: [Pick, Station | undefined][] = [
 
 const detail = (error: ApiError | undefined) => error?.at("/value") ?? error?.errors[0]?.detail ?? error?.message;
 
-/** Both values, when another window wrote this quantity since; nothing when the two do not touch. */
-function bothValues(mine: Reading[], fresh: Reading[], quantity: Quantity, side: Side | null, value: number) {
-  const last = (readings: Reading[]) =>
-    readings.findLast((r) => r.quantity === quantity && (side === null || r.side == null || r.side === side));
-  const [was, is] = [last(mine), last(fresh)];
-  return was?.id === is?.id
-    ? undefined
-    : `Another window wrote ${number(is?.value ?? 0)}; you typed ${number(value)}. Enter again writes yours.`;
-}
-
 function Loaded({ view, catalogue, write, writing }: LoadedProps) {
   const id = view.session.id;
-  const path = { path: { id } };
   const { draft, change, saved } = useDraft(view);
   const { conventions } = view.session;
   const closed = view.found != null;
@@ -143,14 +130,9 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
     setFocusKey(undefined);
     // A finished fit is looked at, not moved.
     if (finished) return;
-    void post((at) =>
-      answer<SessionView>(
-        api.PATCH("/api/sessions/{id}", {
-          params: { ...path, header: ifMatch(at.version) },
-          body: { station: next },
-        }),
-      ),
-    ).then(() => setHeading((latest) => (latest === next ? undefined : latest)));
+    void post(changeSession({ station: next })).then(() =>
+      setHeading((latest) => (latest === next ? undefined : latest)),
+    );
   };
   const step = (by: number) => {
     const index = catalogue.stations.findIndex((s) => s.station === station.station);
@@ -162,16 +144,8 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
     if (!pending || trying || refused || bench || !foresight.title) return;
     setTrying(true);
     const started = view.session.now;
-    void post(
-      (at) =>
-        answer<SessionView>(
-          api.POST("/api/sessions/{id}/trials", {
-            params: { ...path, header: ifMatch(at.version) },
-            body: { id: trialId.current, changes },
-          }),
-        ),
-      (_, fresh) =>
-        fresh.session.now === started ? undefined : "The bike was changed in another window: look at the board again.",
+    void post(beginTrial(trialId.current, changes), (_, fresh) =>
+      fresh.session.now === started ? undefined : "The bike was changed in another window: look at the board again.",
     ).then((error) => {
       setTrying(false);
       if (error) return;
@@ -185,11 +159,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
 
   const enter = async (body: EntryBody): Promise<ApiError | undefined> => {
     if (!bench) return undefined;
-    const trial = bench.trial.id;
-    const entry = { id: newId(), body };
-    return post(() =>
-      answer<SessionView>(api.POST("/api/trials/{id}/entries", { params: { path: { id: trial } }, body: entry })),
-    );
+    return post(enterInTrial(bench.trial.id, body));
   };
   const settle = async (outcome: "kept" | "put_back") => {
     if (!bench) return;
@@ -205,84 +175,35 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
   const say = (text: string) => change((d) => ({ ...d, words: text }));
 
   const bikeReading = async (quantity: Quantity, side: Side | null, value: number) => {
-    const reading = {
-      id: newId(),
-      quantity,
-      side,
-      value,
-      convention: conventionOf(quantity, view.now.after.conventions) ?? null,
-      method: "tape" as const,
-    };
-    const error = await write(
-      (at) =>
-        answer<SessionView>(
-          api.POST("/api/sessions/{id}/readings", { params: { ...path, header: ifMatch(at.version) }, body: reading }),
-        ),
-      (mine, fresh) => bothValues(mine.session.readings, fresh.session.readings, quantity, side, value),
+    const taped = { quantity, side, value };
+    return detail(
+      await write(
+        tapeBike(taped),
+        bothValues((v) => v.session.readings, taped),
+      ),
     );
-    return detail(error);
   };
 
   const bodyReading = async (quantity: Quantity, side: Side | null, value: number) => {
-    const reading = { id: newId(), quantity, side, value, method: "tape" as const };
+    const taped = { quantity, side, value };
     const error = await write(
-      async (at) => {
-        await answer<RiderView>(
-          api.POST("/api/riders/{id}/readings", {
-            params: { path: { id: view.rider.id }, header: ifMatch(at.rider.version) },
-            body: reading,
-          }),
-        );
-        return answer<SessionView>(api.GET("/api/sessions/{id}", { params: path }));
-      },
-      (mine, fresh) => bothValues(mine.rider.readings, fresh.rider.readings, quantity, side, value),
+      tapeBody(taped),
+      bothValues((v) => v.rider.readings, taped),
     );
     void queries.invalidateQueries({ queryKey: ["rider", view.rider.id] });
     return detail(error);
   };
 
-  const correctFrame = async (frame: Frame, quantity: Quantity) => {
+  const frameCorrected = async (frame: Frame, quantity: Quantity) => {
     const error = await write(
-      async (at) => {
-        await answer<BikeView>(
-          api.PATCH("/api/bikes/{id}", {
-            params: { path: { id: view.bike.id }, header: ifMatch(at.bike.version) },
-            body: { frame },
-          }),
-        );
-        return answer<SessionView>(api.GET("/api/sessions/{id}", { params: path }));
-      },
+      correctFrame(frame),
       () => "The frame was corrected in another window: look at it again.",
     );
     return error?.at(`/${quantity}`) ?? detail(error);
   };
 
   const pick = (next: Conventions) =>
-    void post((at) =>
-      answer<SessionView>(
-        api.PATCH("/api/sessions/{id}", {
-          params: { ...path, header: ifMatch(at.version) },
-          body: { conventions: next },
-        }),
-      ),
-    ).then(() => change((d) => ({ ...d, targets: {}, texts: {} })));
-
-  const pickHands = (hands: HandPlace) =>
-    void post((at) =>
-      answer<SessionView>(
-        api.PATCH("/api/sessions/{id}", { params: { ...path, header: ifMatch(at.version) }, body: { hands } }),
-      ),
-    );
-
-  const closeFound = () =>
-    void post((at) =>
-      answer<SessionView>(api.POST("/api/sessions/{id}/found", { params: { ...path, header: ifMatch(at.version) } })),
-    );
-
-  const finish = () =>
-    void post((at) =>
-      answer<SessionView>(api.POST("/api/sessions/{id}/finish", { params: { ...path, header: ifMatch(at.version) } })),
-    );
+    void post(changeSession({ conventions: next })).then(() => change((d) => ({ ...d, targets: {}, texts: {} })));
 
   useKeys({
     "?": () => setKeysOpen(true),
@@ -393,9 +314,9 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
             catalogue={catalogue}
             readOnly={finished}
             problem={problem}
-            onClose={closeFound}
+            onClose={() => void post(closeFound)}
             onReading={bikeReading}
-            onFrame={correctFrame}
+            onFrame={frameCorrected}
           />
         ) : station.station === "hand_out" && !pending && !finished ? (
           <section className="card">
@@ -406,7 +327,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
                 <Button asChild variant="solid">
                   <Link to={`/sessions/${id}/hand-out`}>Look at the sheet</Link>
                 </Button>
-                <Button onClick={finish}>Finish the fit</Button>
+                <Button onClick={() => void post(finish)}>Finish the fit</Button>
               </div>
             )}
             {problem && (
@@ -498,7 +419,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
           />
         )}
         {!finished && station.station === "bars" && (
-          <HandsPicker view={view} catalogue={catalogue} onPick={pickHands} />
+          <HandsPicker view={view} catalogue={catalogue} onPick={(hands) => void post(changeSession({ hands }))} />
         )}
         {!finished &&
           shownPicks.map((quantity) => (
@@ -551,14 +472,7 @@ function Effort({ view, write, readOnly }: { view: SessionView; write: Write; re
     const power_w = next.power_w ?? effort?.power_w;
     const cadence_rpm = next.cadence_rpm ?? effort?.cadence_rpm;
     if (power_w === undefined || cadence_rpm === undefined) return undefined;
-    const error = await write((at) =>
-      answer<SessionView>(
-        api.PATCH("/api/sessions/{id}", {
-          params: { path: { id: view.session.id }, header: ifMatch(at.version) },
-          body: { effort: { power_w, cadence_rpm } },
-        }),
-      ),
-    );
+    const error = await write(changeSession({ effort: { power_w, cadence_rpm } }));
     return detail(error);
   };
   return (

@@ -5,7 +5,7 @@ import { number, parse, suffix } from "./format";
 
 export interface NumberFieldProps {
   label: string;
-  spec: Pick<Spec, "unit" | "step" | "fine_step">;
+  spec: Pick<Spec, "unit" | "step" | "fine_step"> & Partial<Pick<Spec, "min" | "max">>;
   /** What is known; none shows an empty field. */
   value: number | undefined;
   /** Typed but not committed, as kept from before a reload. */
@@ -74,7 +74,9 @@ export function NumberField(props: NumberFieldProps) {
     const from = (text === undefined ? value : parse(text)) ?? value;
     if (from === undefined) return;
     const by = fine ? spec.fine_step : spec.step;
-    const next = Math.round((from + way * by) * 100) / 100;
+    // Stepping stops where a value stops being taken seriously; typing beyond it is answered beside the field.
+    const [least, most] = [spec.min ?? -Infinity, spec.max ?? Infinity];
+    const next = Math.min(most, Math.max(least, Math.round((from + way * by) * 100) / 100));
     if (onStep) {
       type(undefined);
       setWrong(undefined);
