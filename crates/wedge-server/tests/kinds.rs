@@ -1,5 +1,5 @@
 //! Bikes of every kind over the API, and what the room and the rider's page are drawn from.
-#![allow(clippy::unwrap_used)]
+#![allow(clippy::unwrap_used, clippy::float_cmp)]
 
 mod support;
 
