@@ -34,97 +34,167 @@ struct Sample {
     after: Setup,
 }
 
+/// Something not exactly known.
+struct Doubt {
+    /// One standard deviation.
+    sd: f64,
+    /// The leg it touches, when it touches nothing else.
+    only: Option<Side>,
+    /// Moves a sample by so much.
+    by: Move,
+}
+
 type Move = Box<dyn Fn(&mut Sample, f64)>;
 
-/// Everything not exactly known, each with its standard deviation.
-fn doubts(sample: &Sample) -> Vec<(f64, Move)> {
-    fn doubt(all: &mut Vec<(f64, Move)>, sd: f64, by: impl Fn(&mut Sample, f64) + 'static) {
-        all.push((sd, Box::new(by)));
-    }
+fn doubt(all: &mut Vec<Doubt>, sd: f64, by: impl Fn(&mut Sample, f64) + 'static) {
+    all.push(Doubt {
+        sd,
+        only: None,
+        by: Box::new(by),
+    });
+}
+
+/// Everything not exactly known.
+fn doubts(sample: &Sample) -> Vec<Doubt> {
     let mut all = Vec::new();
+    body_doubts(&mut all, sample);
+    for side in Side::BOTH {
+        leg_doubts(&mut all, sample, side);
+    }
+    bike_doubts(&mut all);
+    all
+}
+
+/// The body but for its legs, and how it sits.
+fn body_doubts(all: &mut Vec<Doubt>, sample: &Sample) {
     let lengths = &sample.lengths;
 
     // An inseam's error is common to both legs, and to the trunk: what is estimated from it follows it.
     let inseam = lengths.inseam.value_mm;
-    doubt(&mut all, lengths.inseam.spread_mm.0, move |s, by| {
+    doubt(all, lengths.inseam.spread_mm.0, move |s, by| {
         s.rider.body.inseam_mm = Some(inseam + Millimetres(by));
         s.lengths = Lengths::of(&s.rider.body, &s.rider.legs);
     });
-    doubt(&mut all, Quantity::Stature.spec().uncertainty, |s, by| {
+    doubt(all, Quantity::Stature.spec().uncertainty, |s, by| {
         s.rider.body.stature_mm.0 += by;
         s.lengths = Lengths::of(&s.rider.body, &s.rider.legs);
     });
     if let Some(mass) = sample.rider.body.mass_kg {
-        doubt(&mut all, Quantity::Mass.spec().uncertainty, move |s, by| {
+        doubt(all, Quantity::Mass.spec().uncertainty, move |s, by| {
             s.rider.body.mass_kg = Some(crate::units::Kilograms(mass.0 + by));
         });
     }
-    doubt(&mut all, lengths.trunk.spread_mm.0, |s, by| {
+    doubt(all, lengths.trunk.spread_mm.0, |s, by| {
         s.lengths.trunk.value_mm.0 += by;
     });
-    doubt(&mut all, lengths.shoulder_breadth.spread_mm.0, |s, by| {
+    doubt(all, lengths.shoulder_breadth.spread_mm.0, |s, by| {
         s.lengths.shoulder_breadth.value_mm.0 += by;
     });
-    doubt(&mut all, lengths.upper_arm.spread_mm.0, |s, by| {
+    doubt(all, lengths.upper_arm.spread_mm.0, |s, by| {
         s.lengths.upper_arm.value_mm.0 += by;
     });
-    doubt(&mut all, lengths.forearm.spread_mm.0, |s, by| {
+    doubt(all, lengths.forearm.spread_mm.0, |s, by| {
         s.lengths.forearm.value_mm.0 += by;
     });
-    doubt(&mut all, lengths.hip_rise_spread_mm.0, |s, by| {
+    doubt(all, lengths.hip_rise_spread_mm.0, |s, by| {
         s.lengths.hip_rise_mm.0 += by;
     });
-    doubt(&mut all, spread::HIP_FORWARD_MM, |s, by| {
+    doubt(all, spread::HIP_FORWARD_MM, |s, by| {
         s.rider.pelvis.forward_mm.0 += by;
     });
-    doubt(&mut all, spread::PELVIS_SHARE, |s, by| {
+    doubt(all, spread::PELVIS_SHARE, |s, by| {
         s.rider.pelvis.share += by;
     });
-    doubt(&mut all, spread::ELBOW_DEG, |s, by| {
+    doubt(all, spread::ELBOW_DEG, |s, by| {
         s.rider.elbow_deg.0 += by;
     });
-    doubt(&mut all, spread::PITCH_RESPONSE, |s, by| {
+    doubt(all, spread::PITCH_RESPONSE, |s, by| {
         s.rider.pitch_response_deg_per_mm += by;
     });
-    for side in Side::BOTH {
-        let leg = lengths.legs.of(side);
-        doubt(&mut all, leg.thigh.spread_mm.0, move |s, by| {
+}
+
+/// One leg, its foot and what it stands on.
+fn leg_doubts(all: &mut Vec<Doubt>, sample: &Sample, side: Side) {
+    let of_leg = |all: &mut Vec<Doubt>, sd: f64, by: Move| {
+        all.push(Doubt {
+            sd,
+            only: Some(side),
+            by,
+        });
+    };
+    let lengths = &sample.lengths;
+    let leg = lengths.legs.of(side);
+    of_leg(
+        all,
+        leg.thigh.spread_mm.0,
+        Box::new(move |s, by| {
             s.lengths.legs.of_mut(side).thigh.value_mm.0 += by;
-        });
-        doubt(&mut all, leg.shank.spread_mm.0, move |s, by| {
+        }),
+    );
+    of_leg(
+        all,
+        leg.shank.spread_mm.0,
+        Box::new(move |s, by| {
             s.lengths.legs.of_mut(side).shank.value_mm.0 += by;
-        });
-        doubt(&mut all, leg.ankle_height.spread_mm.0, move |s, by| {
+        }),
+    );
+    of_leg(
+        all,
+        leg.ankle_height.spread_mm.0,
+        Box::new(move |s, by| {
             s.lengths.legs.of_mut(side).ankle_height.value_mm.0 += by;
-        });
-        doubt(&mut all, leg.foot_length.spread_mm.0, move |s, by| {
+        }),
+    );
+    of_leg(
+        all,
+        leg.foot_length.spread_mm.0,
+        Box::new(move |s, by| {
             s.lengths.legs.of_mut(side).foot_length.value_mm.0 += by;
-        });
-        doubt(&mut all, spread::PITCH_MEAN_DEG, move |s, by| {
+        }),
+    );
+    of_leg(
+        all,
+        spread::PITCH_MEAN_DEG,
+        Box::new(move |s, by| {
             s.rider.pitch.of_mut(side).mean_deg.0 += by;
-        });
-        doubt(&mut all, spread::PITCH_AMP_DEG, move |s, by| {
+        }),
+    );
+    of_leg(
+        all,
+        spread::PITCH_AMP_DEG,
+        Box::new(move |s, by| {
             s.rider.pitch.of_mut(side).amp_deg.0 += by;
-        });
-        doubt(&mut all, spread::PITCH_PEAK_DEG, move |s, by| {
+        }),
+    );
+    of_leg(
+        all,
+        spread::PITCH_PEAK_DEG,
+        Box::new(move |s, by| {
             s.rider.pitch.of_mut(side).peak_deg.0 += by;
-        });
-        for quantity in [
-            Quantity::Crank,
-            Quantity::CleatSetback,
-            Quantity::PedalStack,
-            Quantity::Sole,
-        ] {
-            doubt(&mut all, quantity.spec().uncertainty, move |s, by| {
+        }),
+    );
+    for quantity in [Quantity::CleatSetback, Quantity::PedalStack, Quantity::Sole] {
+        of_leg(
+            all,
+            quantity.spec().uncertainty,
+            Box::new(move |s, by| {
                 both(s, |setup| shift(setup, quantity, side, by));
-            });
-        }
+            }),
+        );
     }
+    // A crank belongs to lengths taken from the pedal axle as well.
+    doubt(all, Quantity::Crank.spec().uncertainty, move |s, by| {
+        both(s, |setup| shift(setup, Quantity::Crank, side, by));
+    });
+}
+
+/// Where saddle and hands were taped.
+fn bike_doubts(all: &mut Vec<Doubt>) {
     for (quantity, by_point) in [
         (Quantity::SaddleHeight, Point::new(0.0, 1.0)),
         (Quantity::Setback, Point::new(-1.0, 0.0)),
     ] {
-        doubt(&mut all, quantity.spec().uncertainty, move |s, by| {
+        doubt(all, quantity.spec().uncertainty, move |s, by| {
             both(s, |setup| {
                 if let Some(sit) = setup.saddle.sit() {
                     setup.saddle.place(sit + by_point * by);
@@ -132,13 +202,12 @@ fn doubts(sample: &Sample) -> Vec<(f64, Move)> {
             });
         });
     }
-    doubt(&mut all, Quantity::BbToHand.spec().uncertainty, |s, by| {
+    doubt(all, Quantity::BbToHand.spec().uncertainty, |s, by| {
         both(s, |setup| setup.residual.hand_forward_mm.0 += by);
     });
-    doubt(&mut all, Quantity::Drop.spec().uncertainty, |s, by| {
+    doubt(all, Quantity::Drop.spec().uncertainty, |s, by| {
         both(s, |setup| setup.residual.hand_up_mm.0 += by);
     });
-    all
 }
 
 fn both(sample: &mut Sample, change: impl Fn(&mut Setup)) {
@@ -192,11 +261,17 @@ pub(crate) fn bands(
         Sides::from_fn(|side| before.legs.of(side).hip_to_axle_mm - seen.of(side).hip_to_axle_mm);
     let changed = sample.before != sample.after;
     let mut squares = vec![Sides::both(Band::default()); Output::ALL.len()];
-    for (sd, by) in doubts(&sample) {
-        let moved = [sd, -sd].map(|by_sd| {
+    let Some(base) = solve(input, &sample, &away, changed) else {
+        return Bands(squares);
+    };
+    for doubt in doubts(&sample) {
+        let moved = [doubt.sd, -doubt.sd].map(|by_sd| {
             let mut moved = sample.clone();
-            by(&mut moved, by_sd);
-            solve(input, &moved, &away, changed)
+            (doubt.by)(&mut moved, by_sd);
+            match doubt.only {
+                Some(side) => Some(solve_leg(input, &moved, &away, &base, side)),
+                None => solve(input, &moved, &away, changed),
+            }
         });
         let [Some(up), Some(down)] = moved else {
             continue;
@@ -232,13 +307,45 @@ pub(crate) fn bands(
     )
 }
 
-/// The two positions of a sample; the second only with a change.
+/// The positions before and, with a change, after.
+type Solved = (Position, Option<Position>);
+
+/// The two positions of a sample that differs from the one of `base` in one leg alone.
+fn solve_leg(
+    input: &ForeseeInput,
+    sample: &Sample,
+    away: &Sides<Millimetres>,
+    base: &Solved,
+    side: Side,
+) -> Solved {
+    // The hip has not moved: the foot is observed where it was.
+    let seen = Sides::from_fn(|side| PitchSeen {
+        pitch: *sample.rider.pitch.of(side),
+        hip_to_axle_mm: base.0.legs.of(side).hip_to_axle_mm - *away.of(side),
+    });
+    let scene = Scene {
+        input,
+        rider: &sample.rider,
+        lengths: &sample.lengths,
+        seen: &seen,
+        rotation: Degrees(0.0),
+        detail: Detail::Coarse,
+    };
+    (
+        base.0.with_leg(&scene, &sample.before, side),
+        base.1
+            .as_ref()
+            .map(|after| after.with_leg(&scene, &sample.after, side)),
+    )
+}
+
+/// The two positions of a sample.
 fn solve(
     input: &ForeseeInput,
     sample: &Sample,
     away: &Sides<Millimetres>,
     changed: bool,
-) -> Option<(Position, Option<Position>)> {
+) -> Option<Solved> {
     let (rider, lengths) = (&sample.rider, &sample.lengths);
     let seated = Seated::of(input, rider, lengths, &sample.before, Degrees(0.0))?;
     let observed = seated.observe(rider, lengths, &sample.before);
@@ -261,4 +368,40 @@ fn solve(
         None
     };
     Some((before, after))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::example;
+
+    #[test]
+    fn a_doubt_of_one_leg_solved_alone_is_what_the_whole_would_be() {
+        for mut input in example::all() {
+            input.effort = Some(crate::foresee::Effort {
+                power_w: 180.0,
+                cadence_rpm: 85.0,
+            });
+            let lengths = Lengths::of(&input.rider.body, &input.rider.legs);
+            let mut after = input.setup;
+            after.set(Quantity::CleatSetback, Some(Side::Left), 20.0);
+            let sample = Sample {
+                rider: input.rider,
+                lengths,
+                before: input.setup,
+                after,
+            };
+            let away = Sides::both(Millimetres(3.0));
+            let base = solve(&input, &sample, &away, true).unwrap();
+            for doubt in doubts(&sample) {
+                let Some(side) = doubt.only else { continue };
+                let mut moved = sample.clone();
+                (doubt.by)(&mut moved, doubt.sd);
+                let whole = solve(&input, &moved, &away, true).unwrap();
+                let alone = solve_leg(&input, &moved, &away, &base, side);
+                assert_eq!(alone.0, whole.0);
+                assert_eq!(alone.1, whole.1);
+            }
+        }
+    }
 }

@@ -92,24 +92,7 @@ impl Position {
         let input = scene.input;
         let conventions = fitted(&input.conventions, setup);
         let span = seat.contact.x - seat.sit.x;
-        let body = &scene.rider.body;
-        let crank = Millimetres(f64::midpoint(
-            setup.pedalling.left.crank_mm.0,
-            setup.pedalling.right.crank_mm.0,
-        ));
-        let loads = body.mass_kg.map(|mass| {
-            Loads::of(&LoadInput {
-                mass,
-                bike_mass: input.frame.bike_mass_kg,
-                bike: &bike,
-                upper: &upper.points,
-                legs: &legs,
-                sit: seat.sit,
-                hand: seat.contact,
-                crank,
-                effort: input.effort.map(|e| (e.power_w, e.cadence_rpm)),
-            })
-        });
+        let loads = loads(scene, setup, &seat, &bike, &upper, &legs);
         let mut position = Self {
             hands: seat.upper.place,
             conventions,
@@ -144,6 +127,20 @@ impl Position {
         position
     }
 
+    /// The same position with one leg solved anew: for a scene or a setup that differs in nothing but that leg, its
+    /// crank aside.
+    pub(crate) fn with_leg(&self, scene: &Scene, setup: &Setup, side: Side) -> Self {
+        let seat = Seat::of(scene.input, scene.rider, setup, &self.bike, scene.rotation);
+        let mut position = self.clone();
+        let solved = leg(&leg_input(scene, setup, &self.upper, side));
+        let toe_ahead = solved.toe_ahead_mm.0;
+        *position.legs.of_mut(side) = solved;
+        *position.clearances.toe_mm.of_mut(side) =
+            toe(&scene.input.frame, setup.pedalling.of(side), toe_ahead);
+        position.loads = loads(scene, setup, &seat, &self.bike, &self.upper, &position.legs);
+        position
+    }
+
     /// What there is to say about limbs that do not simply reach.
     pub fn reach_words(&self) -> Vec<String> {
         [
@@ -161,6 +158,35 @@ impl Position {
     pub fn is_reached(&self) -> bool {
         self.upper.reach.is_met() && self.legs.left.reach.is_met() && self.legs.right.reach.is_met()
     }
+}
+
+/// The loads of a solved rider, when the mass is known.
+fn loads(
+    scene: &Scene,
+    setup: &Setup,
+    seat: &Seat,
+    bike: &BikePoints,
+    upper: &Upper,
+    legs: &Sides<Leg>,
+) -> Option<Loads> {
+    let input = scene.input;
+    let crank = Millimetres(f64::midpoint(
+        setup.pedalling.left.crank_mm.0,
+        setup.pedalling.right.crank_mm.0,
+    ));
+    scene.rider.body.mass_kg.map(|mass| {
+        Loads::of(&LoadInput {
+            mass,
+            bike_mass: input.frame.bike_mass_kg,
+            bike,
+            upper: &upper.points,
+            legs,
+            sit: seat.sit,
+            hand: seat.contact,
+            crank,
+            effort: input.effort.map(|e| (e.power_w, e.cadence_rpm)),
+        })
+    })
 }
 
 /// Capital first, full stop last.
