@@ -17,4 +17,4 @@ pub use record::{
     Bike, Entry, EntryBody, Outcome, ReadingRecord, Rider, Seen, Session, SessionState,
     SetupRecord, Trial, TrialForesight, Verdict,
 };
-pub use rider_file::{RiderFile, StudioFile, read_riders};
+pub use rider_file::{RiderFile, StudioFile, as_wanted, read_riders};

@@ -4,6 +4,7 @@ use crate::format::{FileError, parse, typed, write};
 use crate::{Rider, check};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
+use uuid::Uuid;
 
 /// The line that says what a file is.
 const RIDER: &str = "wedge.rider/2";
@@ -98,5 +99,21 @@ pub fn read_riders(text: &str) -> Result<Vec<Rider>, FileError> {
             "format",
             format!("this is `{other}`, not `{RIDER}` or `{STUDIO}`"),
         )),
+    }
+}
+
+/// Riders to take in: as they are, or as copies under new ids.
+pub fn as_wanted(
+    riders: Vec<Rider>,
+    as_copy: bool,
+    mut new_id: impl FnMut() -> Uuid,
+) -> Vec<Rider> {
+    if as_copy {
+        riders
+            .into_iter()
+            .map(|rider| rider.copied(&mut new_id))
+            .collect()
+    } else {
+        riders
     }
 }

@@ -1,5 +1,6 @@
 //! The open formats as JSON Schema, out of the types that read them.
 
+use clap::ValueEnum;
 use serde_json::{Map, Value, json};
 use std::collections::BTreeSet;
 use utoipa::OpenApi;
@@ -10,7 +11,7 @@ use wedge_files::{PositionFile, RiderFile, StudioFile};
 struct Formats;
 
 /// An open format of Wedge.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, ValueEnum)]
 pub enum Format {
     /// `wedge.position/1`.
     Position,

@@ -5,50 +5,10 @@ mod support;
 
 use reqwest::StatusCode;
 use serde_json::{Value, json};
-use support::{Server, begin, bike, data, enter, id, path, reading, rider, version};
+use support::{
+    Server, begin, bike, data, enter, id, like, path, reading, rider, session_on, version,
+};
 use wedge_core::example;
-
-/// A bike like one of the examples, in the shape the API takes.
-fn like(example: &wedge_core::foresee::ForeseeInput) -> Value {
-    let example = serde_json::to_value(example).unwrap();
-    let mut saddle = example["setup"]["saddle"].clone();
-    for measured in ["saddle_height_mm", "setback_mm"] {
-        saddle.as_object_mut().unwrap().remove(measured);
-    }
-    json!({
-        "id": id(),
-        "name": "Like the example",
-        "kind": example["kind"],
-        "frame": example["frame"],
-        "cockpit": example["setup"]["cockpit"],
-        "bar": example["setup"]["bar"],
-        "saddle": saddle,
-        "post": example["setup"]["post"],
-        "pedalling": example["setup"]["pedalling"],
-    })
-}
-
-/// An open session on that bike with its saddle taped and its bike as found closed.
-async fn session_on(server: &Server, bike: &Value, height: f64, setback: f64) -> Value {
-    let rider = rider(server).await;
-    server
-        .write(&format!("/api/riders/{rider}/bikes"), None, bike)
-        .await;
-    let place = format!("/api/bikes/{}/sessions", bike["id"].as_str().unwrap());
-    let mut view = server
-        .write(&place, None, &json!({"id": id(), "day": "2026-11-23"}))
-        .await;
-    let at = path(&view);
-    for (quantity, value) in [("saddle_height_mm", height), ("setback_mm", setback)] {
-        let place = format!("{at}/readings");
-        view = server
-            .write(&place, version(&view), &reading(quantity, value))
-            .await;
-    }
-    server
-        .write(&format!("{at}/found"), version(&view), &json!({}))
-        .await
-}
 
 #[tokio::test]
 async fn a_bike_of_each_kind_is_written_down_taped_and_stepped() {

@@ -23,15 +23,6 @@ pub enum HandPlace {
 }
 
 impl HandPlace {
-    /// Every place.
-    pub const ALL: [Self; 5] = [
-        Self::Hoods,
-        Self::Tops,
-        Self::Drops,
-        Self::Grips,
-        Self::Pads,
-    ];
-
     /// The fitter's word.
     pub fn word(self) -> &'static str {
         match self {
@@ -239,6 +230,12 @@ impl Bar {
     /// Where the hands can be, the main place first.
     pub fn places(&self) -> &'static [HandPlace] {
         self.kind().places()
+    }
+
+    /// A refusal of a place of the hands this bar has not, pointing at `pointer`.
+    pub fn refuse_place(&self, place: HandPlace, pointer: &str) -> Option<Refusal> {
+        (!self.places().contains(&place))
+            .then(|| Refusal::new(pointer, format!("This bar has no {}", place.word())))
     }
 
     /// Distance between the hands (between the elbows on pads).

@@ -20,17 +20,21 @@ pub struct Perch {
     pub words: Vec<String>,
 }
 
+/// The middle of the clampable rails of a saddle that stands at `sit`.
+fn rail_middle(setup: &Setup, sit: Point) -> Point {
+    let saddle = &setup.saddle;
+    sit + Point::new(saddle.rail_middle_mm.0, -saddle.saddle_stack_mm.0).turned(saddle.tilt_deg)
+}
+
 /// The saddle clamp of a saddle that stands at `sit`: where the post's own axis, moved back by its setback, meets the
 /// rails; without a known setback the middle of the rails.
 pub(crate) fn clamp_at(frame: &Frame, setup: &Setup, sit: Point) -> Point {
-    let saddle = &setup.saddle;
-    let middle = sit
-        + Point::new(saddle.rail_middle_mm.0, -saddle.saddle_stack_mm.0).turned(saddle.tilt_deg);
+    let middle = rail_middle(setup, sit);
     let Some(back) = setup.post.post_setback_mm else {
         return middle;
     };
     // middle + rails × a = axis × b + (−setback, 0).
-    let (rails, axis) = (saddle.rails_back(), frame.post_axis());
+    let (rails, axis) = (setup.saddle.rails_back(), frame.post_axis());
     let (a, _) = (Point::new(-back.0, 0.0) - middle).split(rails, axis * -1.0);
     middle + rails * a
 }
@@ -52,9 +56,7 @@ impl Perch {
     pub(crate) fn of(frame: &Frame, setup: &Setup, sit: Point) -> Self {
         let clamp = clamp_at(frame, setup, sit);
         let saddle = &setup.saddle;
-        let middle = sit
-            + Point::new(saddle.rail_middle_mm.0, -saddle.saddle_stack_mm.0)
-                .turned(saddle.tilt_deg);
+        let middle = rail_middle(setup, sit);
         let back = setup.post.post_setback_mm.unwrap_or_default();
         let exposed =
             (clamp + Point::new(back.0, 0.0)).dot(frame.post_axis()) - frame.seat_tube_mm.0;

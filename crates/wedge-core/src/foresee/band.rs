@@ -34,6 +34,19 @@ struct Sample {
     after: Setup,
 }
 
+impl Sample {
+    fn scene<'a>(&'a self, input: &'a ForeseeInput, seen: &'a Sides<PitchSeen>) -> Scene<'a> {
+        Scene {
+            input,
+            rider: &self.rider,
+            lengths: &self.lengths,
+            seen,
+            rotation: Degrees(0.0),
+            detail: Detail::Coarse,
+        }
+    }
+}
+
 /// Something not exactly known.
 struct Doubt {
     /// One standard deviation.
@@ -50,6 +63,15 @@ fn doubt(all: &mut Vec<Doubt>, sd: f64, by: impl Fn(&mut Sample, f64) + 'static)
     all.push(Doubt {
         sd,
         only: None,
+        by: Box::new(by),
+    });
+}
+
+/// A doubt that touches nothing but one leg.
+fn leg_doubt(all: &mut Vec<Doubt>, side: Side, sd: f64, by: impl Fn(&mut Sample, f64) + 'static) {
+    all.push(Doubt {
+        sd,
+        only: Some(side),
         by: Box::new(by),
     });
 }
@@ -115,72 +137,33 @@ fn body_doubts(all: &mut Vec<Doubt>, sample: &Sample) {
 
 /// One leg, its foot and what it stands on.
 fn leg_doubts(all: &mut Vec<Doubt>, sample: &Sample, side: Side) {
-    let of_leg = |all: &mut Vec<Doubt>, sd: f64, by: Move| {
-        all.push(Doubt {
-            sd,
-            only: Some(side),
-            by,
-        });
-    };
     let lengths = &sample.lengths;
     let leg = lengths.legs.of(side);
-    of_leg(
-        all,
-        leg.thigh.spread_mm.0,
-        Box::new(move |s, by| {
-            s.lengths.legs.of_mut(side).thigh.value_mm.0 += by;
-        }),
-    );
-    of_leg(
-        all,
-        leg.shank.spread_mm.0,
-        Box::new(move |s, by| {
-            s.lengths.legs.of_mut(side).shank.value_mm.0 += by;
-        }),
-    );
-    of_leg(
-        all,
-        leg.ankle_height.spread_mm.0,
-        Box::new(move |s, by| {
-            s.lengths.legs.of_mut(side).ankle_height.value_mm.0 += by;
-        }),
-    );
-    of_leg(
-        all,
-        leg.foot_length.spread_mm.0,
-        Box::new(move |s, by| {
-            s.lengths.legs.of_mut(side).foot_length.value_mm.0 += by;
-        }),
-    );
-    of_leg(
-        all,
-        spread::PITCH_MEAN_DEG,
-        Box::new(move |s, by| {
-            s.rider.pitch.of_mut(side).mean_deg.0 += by;
-        }),
-    );
-    of_leg(
-        all,
-        spread::PITCH_AMP_DEG,
-        Box::new(move |s, by| {
-            s.rider.pitch.of_mut(side).amp_deg.0 += by;
-        }),
-    );
-    of_leg(
-        all,
-        spread::PITCH_PEAK_DEG,
-        Box::new(move |s, by| {
-            s.rider.pitch.of_mut(side).peak_deg.0 += by;
-        }),
-    );
+    leg_doubt(all, side, leg.thigh.spread_mm.0, move |s, by| {
+        s.lengths.legs.of_mut(side).thigh.value_mm.0 += by;
+    });
+    leg_doubt(all, side, leg.shank.spread_mm.0, move |s, by| {
+        s.lengths.legs.of_mut(side).shank.value_mm.0 += by;
+    });
+    leg_doubt(all, side, leg.ankle_height.spread_mm.0, move |s, by| {
+        s.lengths.legs.of_mut(side).ankle_height.value_mm.0 += by;
+    });
+    leg_doubt(all, side, leg.foot_length.spread_mm.0, move |s, by| {
+        s.lengths.legs.of_mut(side).foot_length.value_mm.0 += by;
+    });
+    leg_doubt(all, side, spread::PITCH_MEAN_DEG, move |s, by| {
+        s.rider.pitch.of_mut(side).mean_deg.0 += by;
+    });
+    leg_doubt(all, side, spread::PITCH_AMP_DEG, move |s, by| {
+        s.rider.pitch.of_mut(side).amp_deg.0 += by;
+    });
+    leg_doubt(all, side, spread::PITCH_PEAK_DEG, move |s, by| {
+        s.rider.pitch.of_mut(side).peak_deg.0 += by;
+    });
     for quantity in [Quantity::CleatSetback, Quantity::PedalStack, Quantity::Sole] {
-        of_leg(
-            all,
-            quantity.spec().uncertainty,
-            Box::new(move |s, by| {
-                both(s, |setup| shift(setup, quantity, side, by));
-            }),
-        );
+        leg_doubt(all, side, quantity.spec().uncertainty, move |s, by| {
+            both(s, |setup| shift(setup, quantity, side, by));
+        });
     }
     // A crank belongs to lengths taken from the pedal axle as well.
     doubt(all, Quantity::Crank.spec().uncertainty, move |s, by| {
@@ -323,14 +306,7 @@ fn solve_leg(
         pitch: *sample.rider.pitch.of(side),
         hip_to_axle_mm: base.0.legs.of(side).hip_to_axle_mm - *away.of(side),
     });
-    let scene = Scene {
-        input,
-        rider: &sample.rider,
-        lengths: &sample.lengths,
-        seen: &seen,
-        rotation: Degrees(0.0),
-        detail: Detail::Coarse,
-    };
+    let scene = sample.scene(input, &seen);
     (
         base.0.with_leg(&scene, &sample.before, side),
         base.1
@@ -353,14 +329,7 @@ fn solve(
         hip_to_axle_mm: observed.of(side).hip_to_axle_mm - *away.of(side),
         ..*observed.of(side)
     });
-    let scene = Scene {
-        input,
-        rider,
-        lengths,
-        seen: &seen,
-        rotation: Degrees(0.0),
-        detail: Detail::Coarse,
-    };
+    let scene = sample.scene(input, &seen);
     let before = Position::seated(&scene, &sample.before, seated);
     let after = if changed {
         Some(Position::of(&scene, &sample.after)?)

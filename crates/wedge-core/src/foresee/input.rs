@@ -184,14 +184,10 @@ impl ForeseeInput {
         if let Some(effort) = &self.effort {
             all.extend(effort.refusals("/effort"));
         }
-        if let Some(place) = self.hands
-            && !self.setup.bar.places().contains(&place)
-        {
-            all.push(Refusal::new(
-                "/hands",
-                format!("This bar has no {}", place.word()),
-            ));
-        }
+        all.extend(
+            self.hands
+                .and_then(|place| self.setup.bar.refuse_place(place, "/hands")),
+        );
         if !(-40.0..=40.0).contains(&self.grade_percent) {
             all.push(Refusal::new("/grade_percent", "A grade is −40 to 40 %"));
         }

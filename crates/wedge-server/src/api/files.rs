@@ -7,7 +7,7 @@ use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
-use wedge_files::{Rider, RiderFile, StudioFile, read_riders};
+use wedge_files::{RiderFile, StudioFile, as_wanted, read_riders};
 use wedge_store::Store;
 
 /// The largest file taken in.
@@ -95,7 +95,7 @@ pub(crate) async fn import(
         .map_err(|_| too_long())?;
     let text = std::str::from_utf8(&bytes)
         .map_err(|_| Problem::field(".", "Nothing was imported: the file is not text in UTF-8"))?;
-    let riders = as_wanted(read_riders(text)?, how.as_copy);
+    let riders = as_wanted(read_riders(text)?, how.as_copy, Uuid::now_v7);
     store.import_riders(&riders, Timestamp::now()).await?;
     Ok(web::Json(Imported {
         riders: riders
@@ -106,16 +106,4 @@ pub(crate) async fn import(
             })
             .collect(),
     }))
-}
-
-/// The riders as they are, or as copies under new ids.
-pub(crate) fn as_wanted(riders: Vec<Rider>, as_copy: bool) -> Vec<Rider> {
-    if as_copy {
-        riders
-            .into_iter()
-            .map(|rider| rider.copied(Uuid::now_v7))
-            .collect()
-    } else {
-        riders
-    }
 }

@@ -13,7 +13,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 use wedge_core::bike::HandPlace;
 use wedge_core::foresee::{Effort, fitted};
-use wedge_core::measure::{Conventions, Refusal};
+use wedge_core::measure::Conventions;
 use wedge_core::work::Station;
 use wedge_files::{Session, SessionState, SetupRecord};
 use wedge_store::{SessionEdit, Store};
@@ -120,18 +120,9 @@ pub(crate) async fn edit(
             .map(|e| e.refusals("/effort"))
             .unwrap_or_default(),
     );
-    if let Some(place) = change.hands
-        && !Bench::read(&store, *id)
-            .await?
-            .now()?
-            .bar
-            .places()
-            .contains(&place)
-    {
-        errors.push(Refusal::new(
-            "/hands",
-            format!("This bar has no {}", place.word()),
-        ));
+    if let Some(place) = change.hands {
+        let bar = Bench::read(&store, *id).await?.now()?.bar;
+        errors.extend(bar.refuse_place(place, "/hands"));
     }
     if !errors.is_empty() {
         return Err(Problem::refused(errors));

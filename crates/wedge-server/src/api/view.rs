@@ -97,12 +97,19 @@ pub(crate) fn session_input(
     setup: Setup,
 ) -> ForeseeInput {
     let found = session.found().copied().unwrap_or(setup);
-    let observed = Observations {
-        pitch: observe_pitch(&plain(rider, bike, session, found)),
-    };
+    seen_on(
+        &plain(rider, bike, session, found),
+        plain(rider, bike, session, setup),
+    )
+}
+
+/// The input with the foot's pitch as observed on the bike as `found`.
+fn seen_on(found: &ForeseeInput, input: ForeseeInput) -> ForeseeInput {
     ForeseeInput {
-        observed,
-        ..plain(rider, bike, session, setup)
+        observed: Observations {
+            pitch: observe_pitch(found),
+        },
+        ..input
     }
 }
 
@@ -171,13 +178,7 @@ impl Bench {
 
     /// The input for any setup of this session: the foot's pitch stays as observed on the bike as found.
     pub(crate) fn input(&self, setup: Setup) -> Result<ForeseeInput, Problem> {
-        let observed = Observations {
-            pitch: observe_pitch(&self.plain(self.found()?)),
-        };
-        Ok(ForeseeInput {
-            observed,
-            ..self.plain(setup)
-        })
+        Ok(seen_on(&self.plain(self.found()?), self.plain(setup)))
     }
 
     /// The setup on the bench.

@@ -9,7 +9,7 @@ use std::path::PathBuf;
 use wedge_core::bike::Steerer;
 use wedge_core::example;
 use wedge_core::foresee::{Change, ForeseeInput, Foresight, Offer, Row, Turn, foresee, rotate};
-use wedge_core::measure::{Quantity, Refusal, Unit};
+use wedge_core::measure::{Quantity, Refusal};
 use wedge_core::units::{Degrees, Side};
 use wedge_files::PositionFile;
 
@@ -230,7 +230,7 @@ fn table(foresight: &Foresight) -> String {
         let mut line = format!(
             "{:<26}{before:>10}{:>12}{change:>10}  {:<8}",
             row.label,
-            format!("{}{}", written(row.after), unit(row.unit)),
+            format!("{}{}", written(row.after), row.unit.suffix()),
             row.band
                 .map_or_else(String::new, |band| format!("± {}", written(band))),
         );
@@ -247,14 +247,6 @@ fn written(value: f64) -> String {
 
 fn signed(value: f64) -> String {
     format!("{value:+.1}")
-}
-
-fn unit(unit: Unit) -> &'static str {
-    match unit {
-        // A degree sign stands close; in a column of a table it would push its number out.
-        Unit::Deg => "°",
-        other => other.suffix(),
-    }
 }
 
 #[cfg(test)]

@@ -5,7 +5,7 @@ mod record;
 mod served;
 
 use anyhow::Context;
-use clap::{Args, CommandFactory, Parser, Subcommand, ValueEnum};
+use clap::{Args, CommandFactory, Parser, Subcommand};
 use std::io::{self, ErrorKind, Read, Write};
 use std::path::{Path, PathBuf};
 use wedge_server::schema::{Format, json_schema};
@@ -38,8 +38,8 @@ enum Command {
     /// Print the JSON Schema of an open format
     Schema {
         /// Which format
-        #[arg(value_enum, default_value_t = FormatName::Position)]
-        format: FormatName,
+        #[arg(value_enum, default_value = "position")]
+        format: Format,
     },
     /// Write a rider, or the whole studio, as a file
     Export(record::Export),
@@ -55,13 +55,6 @@ enum Command {
     },
     /// Print the description of the HTTP API as OpenAPI JSON
     Openapi,
-}
-
-#[derive(Clone, Copy, ValueEnum)]
-enum FormatName {
-    Position,
-    Rider,
-    Studio,
 }
 
 /// Where the record is.
@@ -84,20 +77,27 @@ impl Data {
     }
 }
 
+impl Data {
+    /// The file, with the folder of the default one made.
+    fn ready(&self) -> anyhow::Result<PathBuf> {
+        let file = self.file()?;
+        if self.data.is_none()
+            && let Some(folder) = file.parent()
+        {
+            std::fs::create_dir_all(folder)
+                .with_context(|| format!("cannot make {}", folder.display()))?;
+        }
+        Ok(file)
+    }
+}
+
 impl Cli {
     pub(crate) async fn run(self) -> anyhow::Result<()> {
         match self.command {
             Command::Serve(place) => served::serve(&place).await,
             Command::Demo(place) => served::demo(&place).await,
             Command::Foresee(arguments) => foresee::run(&arguments),
-            Command::Schema { format } => {
-                let format = match format {
-                    FormatName::Position => Format::Position,
-                    FormatName::Rider => Format::Rider,
-                    FormatName::Studio => Format::Studio,
-                };
-                say(&json_schema(format)?)
-            }
+            Command::Schema { format } => say(&json_schema(format)?),
             Command::Export(export) => record::export(&export).await,
             Command::Import(import) => record::import(&import).await,
             Command::Backup(backup) => record::backup(&backup).await,

@@ -8,7 +8,7 @@ use std::fs::OpenOptions;
 use std::io::Write;
 use std::path::{Path, PathBuf};
 use uuid::Uuid;
-use wedge_files::{Rider, RiderFile, StudioFile, read_riders};
+use wedge_files::{Rider, RiderFile, StudioFile, as_wanted, read_riders};
 use wedge_store::Store;
 
 #[derive(Args)]
@@ -106,21 +106,8 @@ pub(super) async fn import(import: &Import) -> anyhow::Result<()> {
     let name = import.file.display();
     let riders =
         read_riders(&text_of(&import.file)?).with_context(|| format!("{name} is not taken in"))?;
-    let riders: Vec<Rider> = riders
-        .into_iter()
-        .map(|rider| {
-            if import.as_copy {
-                rider.copied(Uuid::now_v7)
-            } else {
-                rider
-            }
-        })
-        .collect();
-    let file = import.data.file()?;
-    if let Some(folder) = file.parent().filter(|_| import.data.data.is_none()) {
-        std::fs::create_dir_all(folder)
-            .with_context(|| format!("cannot make {}", folder.display()))?;
-    }
+    let riders = as_wanted(riders, import.as_copy, Uuid::now_v7);
+    let file = import.data.ready()?;
     let store = Store::open(&file).await?;
     let taken = store.import_riders(&riders, Timestamp::now()).await;
     store.close().await;

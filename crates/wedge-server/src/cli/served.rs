@@ -19,13 +19,7 @@ pub(super) struct Place {
 
 /// Serves the studio's own record, made when there is none.
 pub(super) async fn serve(place: &Place) -> anyhow::Result<()> {
-    let file = place.data.file()?;
-    if place.data.data.is_none()
-        && let Some(folder) = file.parent()
-    {
-        std::fs::create_dir_all(folder)
-            .with_context(|| format!("cannot make {}", folder.display()))?;
-    }
+    let file = place.data.ready()?;
     open(&file, place.port, false).await
 }
 

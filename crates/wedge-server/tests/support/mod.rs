@@ -126,20 +126,29 @@ pub async fn rider(server: &Server) -> Uuid {
     rider
 }
 
-/// A bike in the shape the API takes.
+/// A road bike in the shape the API takes.
 pub fn bike() -> Value {
-    let example = serde_json::to_value(wedge_core::example::road()).unwrap();
+    let mut bike = like(&wedge_core::example::road());
+    bike["name"] = json!("Ferry Runner");
+    bike
+}
+
+/// A bike like one of the examples, in the shape the API takes.
+pub fn like(example: &wedge_core::foresee::ForeseeInput) -> Value {
+    let example = serde_json::to_value(example).unwrap();
     let mut saddle = example["setup"]["saddle"].clone();
     for measured in ["saddle_height_mm", "setback_mm"] {
         saddle.as_object_mut().unwrap().remove(measured);
     }
     json!({
         "id": id(),
-        "name": "Ferry Runner",
+        "name": "Like the example",
+        "kind": example["kind"],
         "frame": example["frame"],
         "cockpit": example["setup"]["cockpit"],
         "bar": example["setup"]["bar"],
         "saddle": saddle,
+        "post": example["setup"]["post"],
         "pedalling": example["setup"]["pedalling"],
     })
 }
@@ -150,23 +159,24 @@ pub fn reading(quantity: &str, value: f64) -> Value {
 
 /// An open session with its bike as found closed.
 pub async fn session(server: &Server) -> Value {
+    session_on(server, &bike(), 712.0, 188.0).await
+}
+
+/// An open session on that bike with its saddle taped and its bike as found closed.
+pub async fn session_on(server: &Server, bike: &Value, height: f64, setback: f64) -> Value {
     let rider = rider(server).await;
-    let bike = bike();
     server
-        .write(&format!("/api/riders/{rider}/bikes"), None, &bike)
+        .write(&format!("/api/riders/{rider}/bikes"), None, bike)
         .await;
     let place = format!("/api/bikes/{}/sessions", bike["id"].as_str().unwrap());
     let mut view = server
         .write(&place, None, &json!({"id": id(), "day": "2026-11-23"}))
         .await;
     let at = path(&view);
-    for (quantity, value) in [("saddle_height_mm", 712.0), ("setback_mm", 188.0)] {
+    for (quantity, value) in [("saddle_height_mm", height), ("setback_mm", setback)] {
+        let place = format!("{at}/readings");
         view = server
-            .write(
-                &format!("{at}/readings"),
-                version(&view),
-                &reading(quantity, value),
-            )
+            .write(&place, version(&view), &reading(quantity, value))
             .await;
     }
     server
