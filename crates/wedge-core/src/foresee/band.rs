@@ -5,41 +5,29 @@
 //! and after are moved together, so a change has its own, smaller band: most doubts are the same on both sides of it.
 
 use super::Model;
-use super::input::{ForeseeInput, Rider};
+use super::input::ForeseeInput;
+use super::person::{FITTED, Fit, Parameter, Person, spread};
 use super::position::{Position, Scene, Seated};
 use crate::bike::Setup;
 use crate::judge::Output;
 use crate::measure::Quantity;
 use crate::plane::Point;
-use crate::rider::{Detail, Lengths, PitchSeen};
-use crate::units::{Degrees, Millimetres, Side, Sides};
-
-/// Standard deviations of a rider's habits until they are seen (house choices, the calibration's priors).
-mod spread {
-    pub(super) const HIP_FORWARD_MM: f64 = 20.0;
-    pub(super) const PELVIS_SHARE: f64 = 0.15;
-    pub(super) const ELBOW_DEG: f64 = 5.0;
-    pub(super) const PITCH_MEAN_DEG: f64 = 5.0;
-    pub(super) const PITCH_AMP_DEG: f64 = 4.0;
-    pub(super) const PITCH_PEAK_DEG: f64 = 15.0;
-    pub(super) const PITCH_RESPONSE: f64 = 0.1;
-}
+use crate::rider::{Detail, PitchSeen};
+use crate::units::{Degrees, Kilograms, Millimetres, Side, Sides};
 
 /// What one position may be moved by: everything that is not exactly known.
 #[derive(Clone)]
-struct Sample {
-    rider: Rider,
-    lengths: Lengths,
-    before: Setup,
-    after: Setup,
+pub(crate) struct Sample {
+    pub(crate) person: Person,
+    pub(crate) before: Setup,
+    pub(crate) after: Setup,
 }
 
 impl Sample {
     fn scene<'a>(&'a self, input: &'a ForeseeInput, seen: &'a Sides<PitchSeen>) -> Scene<'a> {
         Scene {
             input,
-            rider: &self.rider,
-            lengths: &self.lengths,
+            person: &self.person,
             seen,
             rotation: Degrees(0.0),
             detail: Detail::Coarse,
@@ -48,136 +36,221 @@ impl Sample {
 }
 
 /// Something not exactly known.
-struct Doubt {
+pub(crate) struct Doubt {
+    /// What it is called in a fit.
+    pub(crate) name: String,
     /// One standard deviation.
-    sd: f64,
+    pub(crate) sd: f64,
     /// The leg it touches, when it touches nothing else.
     only: Option<Side>,
     /// Moves a sample by so much.
-    by: Move,
+    pub(crate) by: Move,
 }
 
 type Move = Box<dyn Fn(&mut Sample, f64)>;
 
-fn doubt(all: &mut Vec<Doubt>, sd: f64, by: impl Fn(&mut Sample, f64) + 'static) {
-    all.push(Doubt {
-        sd,
-        only: None,
-        by: Box::new(by),
-    });
-}
+/// Doubts as they are gathered.
+#[derive(Default)]
+struct Doubts(Vec<Doubt>);
 
-/// A doubt that touches nothing but one leg.
-fn leg_doubt(all: &mut Vec<Doubt>, side: Side, sd: f64, by: impl Fn(&mut Sample, f64) + 'static) {
-    all.push(Doubt {
-        sd,
-        only: Some(side),
-        by: Box::new(by),
-    });
-}
-
-/// Everything not exactly known.
-fn doubts(sample: &Sample) -> Vec<Doubt> {
-    let mut all = Vec::new();
-    body_doubts(&mut all, sample);
-    for side in Side::BOTH {
-        leg_doubts(&mut all, sample, side);
+impl Doubts {
+    fn whole(&mut self, name: &str, sd: f64, by: impl Fn(&mut Sample, f64) + 'static) {
+        self.0.push(Doubt {
+            name: name.to_owned(),
+            sd,
+            only: None,
+            by: Box::new(by),
+        });
     }
-    bike_doubts(&mut all);
+
+    /// A doubt of one side that touches more than its leg.
+    fn sided(&mut self, name: &str, side: Side, sd: f64, by: impl Fn(&mut Sample, f64) + 'static) {
+        self.whole(&format!("{name}, {}", side.word()), sd, by);
+    }
+
+    /// A doubt that touches nothing but one leg.
+    fn of_leg(&mut self, name: &str, side: Side, sd: f64, by: impl Fn(&mut Sample, f64) + 'static) {
+        self.sided(name, side, sd, by);
+        if let Some(doubt) = self.0.last_mut() {
+            doubt.only = Some(side);
+        }
+    }
+}
+
+/// Everything not exactly known: what calibration fits as the fit left it, the rest as measured or estimated.
+fn doubts(sample: &Sample, fit: Option<&Fit>) -> Vec<Doubt> {
+    let mut all = held_doubts(sample);
+    match fit {
+        None => all.extend(free_doubts(&sample.person)),
+        Some(fit) => {
+            for doubt in &mut all {
+                answer(doubt, fit);
+            }
+            all.extend(fitted_doubts(fit));
+        }
+    }
     all
 }
 
-/// The body but for its legs, and how it sits.
-fn body_doubts(all: &mut Vec<Doubt>, sample: &Sample) {
-    let lengths = &sample.lengths;
-
-    // An inseam's error is common to both legs, and to the trunk: what is estimated from it follows it.
-    let inseam = lengths.inseam.value_mm;
-    doubt(all, lengths.inseam.spread_mm.0, move |s, by| {
-        s.rider.body.inseam_mm = Some(inseam + Millimetres(by));
-        s.lengths = Lengths::of(&s.rider.body, &s.rider.legs);
-    });
-    doubt(all, Quantity::Stature.spec().uncertainty, |s, by| {
-        s.rider.body.stature_mm.0 += by;
-        s.lengths = Lengths::of(&s.rider.body, &s.rider.legs);
-    });
-    if let Some(mass) = sample.rider.body.mass_kg {
-        doubt(all, Quantity::Mass.spec().uncertainty, move |s, by| {
-            s.rider.body.mass_kg = Some(crate::units::Kilograms(mass.0 + by));
-        });
-    }
-    doubt(all, lengths.trunk.spread_mm.0, |s, by| {
-        s.lengths.trunk.value_mm.0 += by;
-    });
-    doubt(all, lengths.shoulder_breadth.spread_mm.0, |s, by| {
-        s.lengths.shoulder_breadth.value_mm.0 += by;
-    });
-    doubt(all, lengths.upper_arm.spread_mm.0, |s, by| {
-        s.lengths.upper_arm.value_mm.0 += by;
-    });
-    doubt(all, lengths.forearm.spread_mm.0, |s, by| {
-        s.lengths.forearm.value_mm.0 += by;
-    });
-    doubt(all, lengths.hip_rise_spread_mm.0, |s, by| {
-        s.lengths.hip_rise_mm.0 += by;
-    });
-    doubt(all, spread::HIP_FORWARD_MM, |s, by| {
-        s.rider.pelvis.forward_mm.0 += by;
-    });
-    doubt(all, spread::PELVIS_SHARE, |s, by| {
-        s.rider.pelvis.share += by;
-    });
-    doubt(all, spread::ELBOW_DEG, |s, by| {
-        s.rider.elbow_deg.0 += by;
-    });
-    doubt(all, spread::PITCH_RESPONSE, |s, by| {
-        s.rider.pitch_response_deg_per_mm += by;
+/// Has a doubt move the fitted parameters along: they would have been fitted otherwise.
+fn answer(doubt: &mut Doubt, fit: &Fit) {
+    let Some(response) = fit.response(&doubt.name) else {
+        return;
+    };
+    let (sd, response) = (doubt.sd, response.to_vec());
+    let alone = std::mem::replace(&mut doubt.by, Box::new(|_, _| {}));
+    // Some of the answer is common to both legs.
+    doubt.only = None;
+    doubt.by = Box::new(move |sample, by| {
+        alone(sample, by);
+        for (place, moved) in FITTED.into_iter().zip(&response) {
+            sample.person.shift(place, moved * by / sd);
+        }
     });
 }
 
-/// One leg, its foot and what it stands on.
-fn leg_doubts(all: &mut Vec<Doubt>, sample: &Sample, side: Side) {
-    let lengths = &sample.lengths;
-    let leg = lengths.legs.of(side);
-    leg_doubt(all, side, leg.thigh.spread_mm.0, move |s, by| {
-        s.lengths.legs.of_mut(side).thigh.value_mm.0 += by;
-    });
-    leg_doubt(all, side, leg.shank.spread_mm.0, move |s, by| {
-        s.lengths.legs.of_mut(side).shank.value_mm.0 += by;
-    });
-    leg_doubt(all, side, leg.ankle_height.spread_mm.0, move |s, by| {
-        s.lengths.legs.of_mut(side).ankle_height.value_mm.0 += by;
-    });
-    leg_doubt(all, side, leg.foot_length.spread_mm.0, move |s, by| {
-        s.lengths.legs.of_mut(side).foot_length.value_mm.0 += by;
-    });
-    leg_doubt(all, side, spread::PITCH_MEAN_DEG, move |s, by| {
-        s.rider.pitch.of_mut(side).mean_deg.0 += by;
-    });
-    leg_doubt(all, side, spread::PITCH_AMP_DEG, move |s, by| {
-        s.rider.pitch.of_mut(side).amp_deg.0 += by;
-    });
-    leg_doubt(all, side, spread::PITCH_PEAK_DEG, move |s, by| {
-        s.rider.pitch.of_mut(side).peak_deg.0 += by;
-    });
-    for quantity in [Quantity::CleatSetback, Quantity::PedalStack, Quantity::Sole] {
-        leg_doubt(all, side, quantity.spec().uncertainty, move |s, by| {
-            both(s, |setup| shift(setup, quantity, side, by));
+/// What a fit may still be off by: one doubt a column of the covariance's root.
+fn fitted_doubts(fit: &Fit) -> Vec<Doubt> {
+    let mut all = Doubts::default();
+    for column in 0..FITTED.len() {
+        let moves: Vec<_> = (FITTED.into_iter().zip(&fit.spread))
+            .filter_map(|(place, row)| Some((place, *row.get(column)?)))
+            .collect();
+        all.whole("fitted", 1.0, move |s, by| {
+            for (place, sd) in &moves {
+                s.person.shift(*place, sd * by);
+            }
         });
     }
+    all.0
+}
+
+/// What calibration fits, as it is before anything is seen.
+fn free_doubts(person: &Person) -> Vec<Doubt> {
+    let mut all = Doubts::default();
+    for place in FITTED {
+        let (parameter, side) = place;
+        // Nothing seen, nothing to see it larger; and upper arm and forearm are in doubt apart.
+        if parameter.is_bias() || parameter == Parameter::Arm {
+            continue;
+        }
+        let sd = person.prior_sd(place);
+        match side {
+            Some(side) => all.of_leg(parameter.label(), side, sd, move |s, by| {
+                s.person.shift(place, by);
+            }),
+            None => all.whole(parameter.label(), sd, move |s, by| {
+                s.person.shift(place, by);
+            }),
+        }
+    }
+    all.whole(
+        "upper arm",
+        person.lengths.upper_arm.spread_mm.0,
+        |s, by| {
+            s.person.lengths.upper_arm.value_mm.0 += by;
+        },
+    );
+    all.whole("forearm", person.lengths.forearm.spread_mm.0, |s, by| {
+        s.person.lengths.forearm.value_mm.0 += by;
+    });
+    all.0
+}
+
+/// What calibration holds.
+pub(crate) fn held_doubts(sample: &Sample) -> Vec<Doubt> {
+    let mut all = Doubts::default();
+    body_doubts(&mut all, &sample.person);
+    for side in Side::BOTH {
+        leg_doubts(&mut all, &sample.person, side);
+    }
+    bike_doubts(&mut all);
+    all.0
+}
+
+/// The body but for its legs, and how it sits.
+fn body_doubts(all: &mut Doubts, person: &Person) {
+    let lengths = &person.lengths;
+
+    // An inseam's error is common to both legs, and to the trunk: what is estimated from it follows it.
+    let inseam = lengths.inseam.value_mm;
+    all.whole("inseam", lengths.inseam.spread_mm.0, move |s, by| {
+        s.person.rider.body.inseam_mm = Some(inseam + Millimetres(by));
+        s.person.estimate_anew();
+    });
+    all.whole("stature", Quantity::Stature.spec().uncertainty, |s, by| {
+        s.person.rider.body.stature_mm.0 += by;
+        s.person.estimate_anew();
+    });
+    if let Some(mass) = person.rider.body.mass_kg {
+        all.whole("mass", Quantity::Mass.spec().uncertainty, move |s, by| {
+            s.person.rider.body.mass_kg = Some(Kilograms(mass.0 + by));
+        });
+    }
+    all.whole("trunk", lengths.trunk.spread_mm.0, |s, by| {
+        s.person.lengths.trunk.value_mm.0 += by;
+    });
+    all.whole(
+        "shoulder breadth",
+        lengths.shoulder_breadth.spread_mm.0,
+        |s, by| {
+            s.person.lengths.shoulder_breadth.value_mm.0 += by;
+        },
+    );
+    all.whole("pelvis share", spread::PELVIS_SHARE, |s, by| {
+        s.person.rider.pelvis.share += by;
+    });
+    all.whole("elbow", spread::ELBOW_DEG, |s, by| {
+        s.person.rider.elbow_deg.0 += by;
+    });
+    all.whole("pitch response", spread::PITCH_RESPONSE, |s, by| {
+        s.person.rider.pitch_response_deg_per_mm += by;
+    });
+}
+
+/// One leg's foot and what it stands on.
+fn leg_doubts(all: &mut Doubts, person: &Person, side: Side) {
+    let leg = person.lengths.legs.of(side);
+    all.of_leg(
+        "ankle height",
+        side,
+        leg.ankle_height.spread_mm.0,
+        move |s, by| {
+            s.person.lengths.legs.of_mut(side).ankle_height.value_mm.0 += by;
+        },
+    );
+    all.of_leg(
+        "foot length",
+        side,
+        leg.foot_length.spread_mm.0,
+        move |s, by| {
+            s.person.lengths.legs.of_mut(side).foot_length.value_mm.0 += by;
+        },
+    );
+    for quantity in [Quantity::CleatSetback, Quantity::PedalStack, Quantity::Sole] {
+        all.of_leg(
+            quantity.key(),
+            side,
+            quantity.spec().uncertainty,
+            move |s, by| {
+                both(s, |setup| shift(setup, quantity, side, by));
+            },
+        );
+    }
     // A crank belongs to lengths taken from the pedal axle as well.
-    doubt(all, Quantity::Crank.spec().uncertainty, move |s, by| {
+    let crank = Quantity::Crank;
+    all.sided(crank.key(), side, crank.spec().uncertainty, move |s, by| {
         both(s, |setup| shift(setup, Quantity::Crank, side, by));
     });
 }
 
 /// Where saddle and hands were taped.
-fn bike_doubts(all: &mut Vec<Doubt>) {
+fn bike_doubts(all: &mut Doubts) {
     for (quantity, by_point) in [
         (Quantity::SaddleHeight, Point::new(0.0, 1.0)),
         (Quantity::Setback, Point::new(-1.0, 0.0)),
     ] {
-        doubt(all, quantity.spec().uncertainty, move |s, by| {
+        all.whole(quantity.key(), quantity.spec().uncertainty, move |s, by| {
             both(s, |setup| {
                 if let Some(sit) = setup.saddle.sit() {
                     setup.saddle.place(sit + by_point * by);
@@ -185,10 +258,11 @@ fn bike_doubts(all: &mut Vec<Doubt>) {
             });
         });
     }
-    doubt(all, Quantity::BbToHand.spec().uncertainty, |s, by| {
+    let (along, up) = (Quantity::BbToHand, Quantity::Drop);
+    all.whole(along.key(), along.spec().uncertainty, |s, by| {
         both(s, |setup| setup.residual.hand_forward_mm.0 += by);
     });
-    doubt(all, Quantity::Drop.spec().uncertainty, |s, by| {
+    all.whole(up.key(), up.spec().uncertainty, |s, by| {
         both(s, |setup| setup.residual.hand_up_mm.0 += by);
     });
 }
@@ -225,20 +299,17 @@ impl Bands {
 /// Bands of the positions before and after.
 pub(crate) fn bands(
     input: &ForeseeInput,
-    Model { lengths, seen }: &Model,
+    Model { person, seen }: &Model,
     before: &Position,
     after_setup: &Setup,
 ) -> Bands {
-    let sample = Sample {
-        rider: Rider {
-            // The pattern the positions were solved with is the one in doubt.
-            pitch: Sides::from_fn(|side| seen.of(side).pitch),
-            ..input.rider
-        },
-        lengths: *lengths,
+    let mut sample = Sample {
+        person: person.clone(),
         before: input.setup,
         after: *after_setup,
     };
+    // The pattern the positions were solved with is the one in doubt.
+    sample.person.rider.pitch = Sides::from_fn(|side| seen.of(side).pitch);
     // The foot was looked at in some position: how far that was from the one before is known, whatever the body.
     let away =
         Sides::from_fn(|side| before.legs.of(side).hip_to_axle_mm - seen.of(side).hip_to_axle_mm);
@@ -247,7 +318,7 @@ pub(crate) fn bands(
     let Some(base) = solve(input, &sample, &away, changed) else {
         return Bands(squares);
     };
-    for doubt in doubts(&sample) {
+    for doubt in doubts(&sample, input.fit.as_ref()) {
         let moved = [doubt.sd, -doubt.sd].map(|by_sd| {
             let mut moved = sample.clone();
             (doubt.by)(&mut moved, by_sd);
@@ -303,7 +374,7 @@ fn solve_leg(
 ) -> Solved {
     // The hip has not moved: the foot is observed where it was.
     let seen = Sides::from_fn(|side| PitchSeen {
-        pitch: *sample.rider.pitch.of(side),
+        pitch: *sample.person.rider.pitch.of(side),
         hip_to_axle_mm: base.0.legs.of(side).hip_to_axle_mm - *away.of(side),
     });
     let scene = sample.scene(input, &seen);
@@ -322,9 +393,8 @@ fn solve(
     away: &Sides<Millimetres>,
     changed: bool,
 ) -> Option<Solved> {
-    let (rider, lengths) = (&sample.rider, &sample.lengths);
-    let seated = Seated::of(input, rider, lengths, &sample.before, Degrees(0.0))?;
-    let observed = seated.observe(rider, lengths, &sample.before);
+    let seated = Seated::of(input, &sample.person, &sample.before, Degrees(0.0))?;
+    let observed = seated.observe(&sample.person, &sample.before);
     let seen = Sides::from_fn(|side| PitchSeen {
         hip_to_axle_mm: observed.of(side).hip_to_axle_mm - *away.of(side),
         ..*observed.of(side)
@@ -351,18 +421,16 @@ mod tests {
                 power_w: 180.0,
                 cadence_rpm: 85.0,
             });
-            let lengths = Lengths::of(&input.rider.body, &input.rider.legs);
             let mut after = input.setup;
             after.set(Quantity::CleatSetback, Some(Side::Left), 20.0);
             let sample = Sample {
-                rider: input.rider,
-                lengths,
+                person: Person::of(&input.rider, None),
                 before: input.setup,
                 after,
             };
             let away = Sides::both(Millimetres(3.0));
             let base = solve(&input, &sample, &away, true).unwrap();
-            for doubt in doubts(&sample) {
+            for doubt in doubts(&sample, None) {
                 let Some(side) = doubt.only else { continue };
                 let mut moved = sample.clone();
                 (doubt.by)(&mut moved, doubt.sd);

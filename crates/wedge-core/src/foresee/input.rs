@@ -1,6 +1,6 @@
 //! What foresight is asked with: self-contained, so that the same input always gives the same answer.
 
-use super::Change;
+use super::{Change, Fit};
 use crate::bike::{Frame, HandPlace, Kind, Setup};
 use crate::measure::{Conventions, Quantity, Reading, Refusal, within};
 use crate::rider::{Body, FootPitch, LegBody, Pelvis, PitchSeen};
@@ -139,6 +139,9 @@ pub struct ForeseeInput {
     /// What was seen.
     #[serde(default)]
     pub observed: Observations,
+    /// What calibration fitted to what was seen; the rider as measured and estimated when left out.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub fit: Option<Fit>,
     /// The conventions the answers are given in.
     #[serde(default)]
     pub conventions: Conventions,
@@ -159,6 +162,7 @@ impl ForeseeInput {
             grade_percent: 0.0,
             effort: None,
             observed: Observations::default(),
+            fit: None,
             conventions: Conventions::default(),
             changes: Vec::new(),
         }
@@ -192,6 +196,7 @@ impl ForeseeInput {
             all.push(Refusal::new("/grade_percent", "A grade is −40 to 40 %"));
         }
         all.extend(self.conventions.refusals("/conventions"));
+        all.extend(self.fit.iter().flat_map(|fit| fit.refusals("/fit")));
         for (index, change) in self.changes.iter().enumerate() {
             let twice = self.changes[..index]
                 .iter()

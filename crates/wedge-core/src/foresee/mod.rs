@@ -1,20 +1,24 @@
 //! Foresight as one pure function: a rider, a bike, a setup and changes in, the position before and after out.
 
 mod band;
+mod calibrate;
 mod change;
 mod dimensions;
 mod found;
 mod input;
 mod offer;
+mod person;
 mod position;
 mod rotate;
 mod row;
 
+pub use calibrate::{Calibration, FittedParameter, FittedSighting, Look, Sighting, calibrate};
 pub use change::{Change, Turn};
 pub use dimensions::{Dimensions, fitted};
 pub use found::{settle, unmeasured_saddle};
 pub use input::{Effort, ForeseeInput, Observations, Rider};
 pub use offer::Offer;
+pub use person::{Fit, Held, Parameter};
 pub use position::{Clearances, Position};
 pub use rotate::{Rotation, rotate};
 pub use row::Row;
@@ -23,6 +27,7 @@ use crate::bike::{Setup, Steerer};
 use crate::measure::{Refusal, written};
 use crate::rider::{Detail, Lengths, PitchSeen};
 use crate::units::{Degrees, Side, Sides};
+use person::Person;
 use position::{Scene, sentence};
 use serde::{Deserialize, Serialize};
 
@@ -85,7 +90,7 @@ pub fn foresee(input: &ForeseeInput) -> Result<Foresight, Vec<Refusal>> {
         notes: notes(input, &setup, &before, &after, steerer.as_ref()),
         offers: offer::offers(&scene, &before, &setup, &after),
         rows: row::rows(&before, &after, &bands, input.kind),
-        lengths: model.lengths,
+        lengths: model.person.lengths,
         before,
         after,
         setup,
@@ -100,29 +105,28 @@ pub fn position(input: &ForeseeInput) -> Result<Position, Vec<Refusal>> {
     Position::of(&model.scene(input, Degrees(0.0)), &input.setup).ok_or_else(no_saddle)
 }
 
-/// The rider as the linkage knows one: lengths, and the foot's pattern.
+/// The rider as the linkage knows one, and the foot's pattern.
 struct Model {
-    lengths: Lengths,
+    person: Person,
     seen: Sides<PitchSeen>,
 }
 
 impl Model {
     /// Without an observed foot, its pattern is that of the setup before the changes.
     fn of(input: &ForeseeInput) -> Result<Self, Vec<Refusal>> {
-        let lengths = Lengths::of(&input.rider.body, &input.rider.legs);
+        let person = Person::of(&input.rider, input.fit.as_ref());
         let seen = input
             .observed
             .pitch
-            .or_else(|| position::observe(input, &lengths))
+            .or_else(|| position::observe(input, &person))
             .ok_or_else(no_saddle)?;
-        Ok(Self { lengths, seen })
+        Ok(Self { person, seen })
     }
 
     fn scene<'a>(&'a self, input: &'a ForeseeInput, rotation: Degrees) -> Scene<'a> {
         Scene {
             input,
-            rider: &input.rider,
-            lengths: &self.lengths,
+            person: &self.person,
             seen: &self.seen,
             rotation,
             detail: Detail::Fine,
@@ -133,8 +137,7 @@ impl Model {
 /// Foot pitch as it stands in this setup: what later trials answer to until the foot is looked at again. `None` when
 /// the saddle has no place.
 pub fn observe_pitch(input: &ForeseeInput) -> Option<Sides<PitchSeen>> {
-    let lengths = Lengths::of(&input.rider.body, &input.rider.legs);
-    position::observe(input, &lengths)
+    position::observe(input, &Person::of(&input.rider, input.fit.as_ref()))
 }
 
 fn no_saddle() -> Vec<Refusal> {

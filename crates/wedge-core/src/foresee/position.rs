@@ -3,13 +3,14 @@
 use super::ForeseeInput;
 use super::dimensions::{Dimensions, fitted, setback_on_grade};
 use super::input::Rider;
+use super::person::Person;
 use crate::bike::{BikePoints, HandPlace, Perch, Setup, pedal_lean, standover, toe};
 use crate::judge::{Mark, marks};
 use crate::measure::Conventions;
 use crate::plane::Point;
 use crate::rider::{
-    Contact, Detail, Gap, Leg, LegInput, Lengths, LoadInput, Loads, PitchSeen, Reach, Upper,
-    UpperInput, hip_to_axle, leg, upper,
+    Contact, Detail, Gap, Leg, LegInput, LoadInput, Loads, PitchSeen, Reach, Upper, UpperInput,
+    hip_to_axle, leg, upper,
 };
 use crate::units::{Degrees, Millimetres, Side, Sides};
 use serde::{Deserialize, Serialize};
@@ -61,8 +62,7 @@ pub struct Position {
 /// What a position follows from besides its setup.
 pub(crate) struct Scene<'a> {
     pub(crate) input: &'a ForeseeInput,
-    pub(crate) rider: &'a Rider,
-    pub(crate) lengths: &'a Lengths,
+    pub(crate) person: &'a Person,
     pub(crate) seen: &'a Sides<PitchSeen>,
     /// How far the whole position is turned forward about the BB.
     pub(crate) rotation: Degrees,
@@ -75,13 +75,7 @@ impl Position {
         Some(Self::seated(
             scene,
             setup,
-            Seated::of(
-                scene.input,
-                scene.rider,
-                scene.lengths,
-                setup,
-                scene.rotation,
-            )?,
+            Seated::of(scene.input, scene.person, setup, scene.rotation)?,
         ))
     }
 
@@ -97,7 +91,7 @@ impl Position {
             hands: seat.upper.place,
             conventions,
             dimensions: Dimensions::of(&input.frame, setup, &bike, &conventions),
-            saddle_to_hand_by_trunk_percent: 100.0 * span / scene.lengths.trunk.value_mm.0,
+            saddle_to_hand_by_trunk_percent: 100.0 * span / scene.person.lengths.trunk.value_mm.0,
             setback_on_grade_mm: (input.grade_percent != 0.0)
                 .then(|| Millimetres(setback_on_grade(seat.sit, input.grade_percent))),
             clearances: Clearances {
@@ -111,7 +105,7 @@ impl Position {
                 pedal_lean_deg: Sides::from_fn(|side| {
                     pedal_lean(&input.frame, setup.pedalling.of(side))
                 }),
-                standover_mm: standover(&input.frame, scene.lengths.inseam.value_mm),
+                standover_mm: standover(&input.frame, scene.person.lengths.inseam.value_mm),
                 perch: Perch::of(&input.frame, setup, bike.sit),
             },
             bike,
@@ -121,6 +115,10 @@ impl Position {
             loads,
             marks: Vec::new(),
         };
+        let biases = &scene.person.biases;
+        biases.see_upper(&mut position.upper);
+        biases.see_leg(&mut position.legs.left);
+        biases.see_leg(&mut position.legs.right);
         if scene.detail == Detail::Fine {
             position.marks = marks(&position, input.kind);
         }
@@ -130,10 +128,17 @@ impl Position {
     /// The same position with one leg solved anew: for a scene or a setup that differs in nothing but that leg, its
     /// crank aside.
     pub(crate) fn with_leg(&self, scene: &Scene, setup: &Setup, side: Side) -> Self {
-        let seat = Seat::of(scene.input, scene.rider, setup, &self.bike, scene.rotation);
+        let seat = Seat::of(
+            scene.input,
+            &scene.person.rider,
+            setup,
+            &self.bike,
+            scene.rotation,
+        );
         let mut position = self.clone();
-        let solved = leg(&leg_input(scene, setup, &self.upper, side));
+        let mut solved = leg(&leg_input(scene, setup, &self.upper, side));
         let toe_ahead = solved.toe_ahead_mm.0;
+        scene.person.biases.see_leg(&mut solved);
         *position.legs.of_mut(side) = solved;
         *position.clearances.toe_mm.of_mut(side) =
             toe(&scene.input.frame, setup.pedalling.of(side), toe_ahead);
@@ -174,7 +179,7 @@ fn loads(
         setup.pedalling.left.crank_mm.0,
         setup.pedalling.right.crank_mm.0,
     ));
-    scene.rider.body.mass_kg.map(|mass| {
+    scene.person.rider.body.mass_kg.map(|mass| {
         Loads::of(&LoadInput {
             mass,
             bike_mass: input.frame.bike_mass_kg,
@@ -261,33 +266,27 @@ impl Seat {
 }
 
 /// The hip joint of a side: the middle of the pelvis, moved by yaw (forward) and roll (up), plus for the right.
-fn hip_of(side: Side, middle: Point, rider: &Rider, lengths: &Lengths, rotation: Degrees) -> Point {
+fn hip_of(side: Side, middle: Point, person: &Person, rotation: Degrees) -> Point {
     let aside = match side {
-        Side::Left => -lengths.hip_aside_mm.0,
-        Side::Right => lengths.hip_aside_mm.0,
+        Side::Left => -person.lengths.hip_aside_mm.0,
+        Side::Right => person.lengths.hip_aside_mm.0,
     };
-    let (yaw, _) = rider.pelvis.yaw_deg.sin_cos();
-    let (roll, _) = rider.pelvis.roll_deg.sin_cos();
+    let (yaw, _) = person.rider.pelvis.yaw_deg.sin_cos();
+    let (roll, _) = person.rider.pelvis.roll_deg.sin_cos();
     middle + Point::new(aside * yaw, aside * roll).turned(-rotation)
 }
 
 fn leg_input<'a>(scene: &'a Scene, setup: &'a Setup, upper: &Upper, side: Side) -> LegInput<'a> {
     LegInput {
         side,
-        hip: hip_of(
-            side,
-            upper.points.hip,
-            scene.rider,
-            scene.lengths,
-            scene.rotation,
-        ),
+        hip: hip_of(side, upper.points.hip, scene.person, scene.rotation),
         shoulder: upper.points.shoulder,
         elbow: upper.points.elbow,
         pelvis: upper.pelvis_deg,
-        lengths: scene.lengths.legs.of(side),
+        lengths: scene.person.lengths.legs.of(side),
         pedalling: setup.pedalling.of(side),
         seen: *scene.seen.of(side),
-        response: scene.rider.pitch_response_deg_per_mm,
+        response: scene.person.rider.pitch_response_deg_per_mm,
         seat_angle: scene.input.frame.seat_angle_deg,
         rotation: scene.rotation,
         detail: scene.detail,
@@ -305,29 +304,23 @@ impl Seated {
     /// `None` when the saddle has no place.
     pub(crate) fn of(
         input: &ForeseeInput,
-        rider: &Rider,
-        lengths: &Lengths,
+        person: &Person,
         setup: &Setup,
         rotation: Degrees,
     ) -> Option<Self> {
         let bike = BikePoints::of(&input.frame, setup)?;
-        let seat = Seat::of(input, rider, setup, &bike, rotation);
-        let upper = upper(&seat.upper, lengths);
+        let seat = Seat::of(input, &person.rider, setup, &bike, rotation);
+        let upper = upper(&seat.upper, &person.lengths);
         Some(Self { bike, seat, upper })
     }
 
     /// The rider's own foot pattern, observed at the hip-to-axle distance this setup gives.
-    pub(crate) fn observe(
-        &self,
-        rider: &Rider,
-        lengths: &Lengths,
-        setup: &Setup,
-    ) -> Sides<PitchSeen> {
+    pub(crate) fn observe(&self, person: &Person, setup: &Setup) -> Sides<PitchSeen> {
         let none = Degrees(0.0);
         Sides::from_fn(|side| PitchSeen {
-            pitch: *rider.pitch.of(side),
+            pitch: *person.rider.pitch.of(side),
             hip_to_axle_mm: hip_to_axle(
-                hip_of(side, self.upper.points.hip, rider, lengths, none),
+                hip_of(side, self.upper.points.hip, person, none),
                 setup.pedalling.of(side).crank_mm,
                 none,
             ),
@@ -336,8 +329,7 @@ impl Seated {
 }
 
 /// The rider's own pattern, observed at the hip-to-axle distance this setup gives.
-pub(crate) fn observe(input: &ForeseeInput, lengths: &Lengths) -> Option<Sides<PitchSeen>> {
-    let (rider, setup) = (&input.rider, &input.setup);
-    let seated = Seated::of(input, rider, lengths, setup, Degrees(0.0))?;
-    Some(seated.observe(rider, lengths, setup))
+pub(crate) fn observe(input: &ForeseeInput, person: &Person) -> Option<Sides<PitchSeen>> {
+    let seated = Seated::of(input, person, &input.setup, Degrees(0.0))?;
+    Some(seated.observe(person, &input.setup))
 }

@@ -85,6 +85,11 @@ outputs! {
     HipClosed "hip_closed_deg" "Hip at its most closed" "shoulder–hip–knee" Deg 0.5 true;
     HipOpen "hip_open_deg" "Hip at its most open" "shoulder–hip–knee" Deg 0.5 true;
     HipFlexion "hip_flexion_deg" "Hip flexion" "against the pelvis, largest" Deg 0.5 true;
+    HipFlexionAtReach "hip_flexion_at_reach_deg" "Hip flexion at full reach" "against the pelvis, knee straightest" Deg 0.5 true;
+    FootAtTop "foot_at_top_deg" "Foot at the top" "sole above level, heel up, crank 0" Deg 1.0 true;
+    FootForward "foot_forward_deg" "Foot with crank forward" "sole above level, heel up, crank 90" Deg 1.0 true;
+    FootAtBottom "foot_at_bottom_deg" "Foot at the bottom" "sole above level, heel up, crank 180" Deg 1.0 true;
+    FootRising "foot_rising_deg" "Foot rising" "sole above level, heel up, crank 270" Deg 1.0 true;
     AnkleSmallest "ankle_smallest_deg" "Ankle at its most closed" "shank to sole" Deg 1.0 true;
     AnkleLargest "ankle_largest_deg" "Ankle at its most open" "shank to sole" Deg 1.0 true;
     Torso "torso_deg" "Torso" "above horizontal" Deg 0.5 false;
@@ -161,6 +166,11 @@ impl Output {
             Self::HipClosed => leg.hip_closed_deg.0,
             Self::HipOpen => leg.hip_open_deg.0,
             Self::HipFlexion => leg.hip_flexion_deg.0,
+            Self::HipFlexionAtReach => leg.hip_flexion_at_reach_deg.0,
+            Self::FootAtTop => leg.foot.at_0_deg.0,
+            Self::FootForward => leg.foot.at_90_deg.0,
+            Self::FootAtBottom => leg.foot.at_180_deg.0,
+            Self::FootRising => leg.foot.at_270_deg.0,
             Self::AnkleSmallest => leg.ankle_smallest_deg.0,
             Self::AnkleLargest => leg.ankle_largest_deg.0,
             Self::Torso => position.upper.torso_deg.0,

@@ -22,6 +22,10 @@ pub enum Method {
     OldRecord,
     /// What the rider said.
     Told,
+    /// On a frame of film, clicked.
+    Film,
+    /// By a camera that follows markers.
+    Camera,
 }
 
 /// One value with what it needs to be understood: from where to where, how it was taken, on which side.

@@ -260,6 +260,9 @@ pub struct LegLengths {
     pub foot_length: Length,
 }
 
+/// Share of the hand from wrist to grip (house).
+pub(crate) const GRIP_IN_HAND: f64 = 0.36;
+
 /// Share of foot length from ankle joint to first metatarsal joint (house).
 const ANKLE_TO_BALL: f64 = 0.48;
 
@@ -299,6 +302,11 @@ pub struct Lengths {
 }
 
 impl Lengths {
+    /// Shoulder joint to the middle of the grip, straight.
+    pub fn arm(&self) -> Millimetres {
+        self.upper_arm.value_mm + self.forearm.value_mm + self.hand_mm * GRIP_IN_HAND
+    }
+
     /// Fills in what was not measured.
     ///
     /// If inseam is measured and the segments are not, thigh, shank and ankle height scale by

@@ -53,6 +53,8 @@ pub(crate) struct LegInput<'a> {
 pub(crate) enum Detail {
     /// Whole degrees, with poses to draw.
     Fine,
+    /// Whole degrees, without poses.
+    Plain,
     /// Every 15°, without poses. Differences of two such strokes are nearly as good as those of fine ones, since an
     /// extreme hardly changes around where it is reached.
     Coarse,
@@ -61,7 +63,7 @@ pub(crate) enum Detail {
 impl Detail {
     fn step(self) -> usize {
         match self {
-            Self::Fine => 1,
+            Self::Fine | Self::Plain => 1,
             Self::Coarse => COARSE_EVERY,
         }
     }
@@ -94,6 +96,20 @@ pub struct Knee {
     pub at_180_deg: Degrees,
     /// With the crank in line with the seat tube.
     pub in_line_deg: Degrees,
+}
+
+/// The sole above level, heel up positive, at the quarters of the stroke.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FootAngle {
+    /// At top dead centre.
+    pub at_0_deg: Degrees,
+    /// With the crank level and forward.
+    pub at_90_deg: Degrees,
+    /// At bottom dead centre.
+    pub at_180_deg: Degrees,
+    /// With the crank level and backward.
+    pub at_270_deg: Degrees,
 }
 
 /// Knee over pedal axle at crank 90, knee ahead positive, for each landmark.
@@ -156,6 +172,10 @@ pub struct Leg {
     pub hip_open_deg: Degrees,
     /// Largest hip flexion against the pelvis: `90 + φ + thigh elevation`.
     pub hip_flexion_deg: Degrees,
+    /// Hip flexion against the pelvis where the knee is straightest: what a straight leg raise must allow.
+    pub hip_flexion_at_reach_deg: Degrees,
+    /// The foot over the stroke.
+    pub foot: FootAngle,
     /// Smallest angle between shank and sole; 90 = square.
     pub ankle_smallest_deg: Degrees,
     /// Largest angle between shank and sole.
@@ -240,11 +260,15 @@ impl Foot {
         }
     }
 
+    /// Its pitch where the crank stands.
+    fn pitch_at(&self, turned: Turned) -> Degrees {
+        self.pitch.mean_deg
+            + self.pitch.amp_deg * (turned.cos * self.peak.1 + turned.sin * self.peak.0)
+    }
+
     /// The foot where the crank stands.
     fn at(&self, turned: Turned) -> FootAt {
-        let pitch = self.pitch.mean_deg
-            + self.pitch.amp_deg * (turned.cos * self.peak.1 + turned.sin * self.peak.0);
-        let (sin, cos) = pitch.sin_cos();
+        let (sin, cos) = self.pitch_at(turned).sin_cos();
         FootAt {
             axle: axle_at(self.crank, turned),
             sin,
@@ -381,6 +405,11 @@ pub(crate) fn leg(input: &LegInput) -> Leg {
         }
     });
     let round = Round::of(input, &chain, &round);
+    let hip_flexion = |thigh_up: f64| {
+        Degrees(90.0) + input.pelvis + Degrees::from_radians(thigh_up.clamp(-1.0, 1.0).asin())
+    };
+    let straightest = chain.knee(foot.ankle_at(Turned::at(round.knee_straightest.1)));
+    let pitch = |angle: CrankAngle| foot.pitch_at(Turned::at(angle));
     let flexion = |angle: CrankAngle| {
         Degrees::from_radians(chain.cos_flexion(foot.ankle_at(Turned::at(angle))).acos())
     };
@@ -400,9 +429,14 @@ pub(crate) fn leg(input: &LegInput) -> Leg {
         },
         hip_closed_deg: Degrees::from_radians(round.hip_closed.acos()),
         hip_open_deg: Degrees::from_radians(round.hip_open.acos()),
-        hip_flexion_deg: Degrees(90.0)
-            + input.pelvis
-            + Degrees::from_radians(round.thigh_up.asin()),
+        hip_flexion_deg: hip_flexion(round.thigh_up),
+        hip_flexion_at_reach_deg: hip_flexion((straightest - chain.hip).y / chain.thigh),
+        foot: FootAngle {
+            at_0_deg: pitch(CrankAngle::TOP),
+            at_90_deg: pitch(CrankAngle::FORWARD),
+            at_180_deg: pitch(CrankAngle::BOTTOM),
+            at_270_deg: pitch(CrankAngle(270.0)),
+        },
         ankle_smallest_deg: Degrees::from_radians(round.ankle_closed.acos()),
         ankle_largest_deg: Degrees::from_radians(round.ankle_open.acos()),
         knee_over_axle: knee_over_axle(&chain, &foot),
@@ -412,7 +446,7 @@ pub(crate) fn leg(input: &LegInput) -> Leg {
         },
         toe_ahead_mm: Millimetres(foot.toe.x),
         poses: match input.detail {
-            Detail::Coarse => Vec::new(),
+            Detail::Coarse | Detail::Plain => Vec::new(),
             Detail::Fine => TURN
                 .iter()
                 .step_by(POSE_EVERY)

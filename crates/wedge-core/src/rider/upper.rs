@@ -1,5 +1,6 @@
 //! Pelvis, trunk and arms: where the hip, shoulder and elbow come to rest between saddle and hand.
 
+use super::body::GRIP_IN_HAND;
 use super::{Lengths, Pelvis, Reach};
 use crate::bike::HandPlace;
 use crate::measure::written;
@@ -7,8 +8,6 @@ use crate::plane::{Point, angle_at, root};
 use crate::units::{Degrees, Millimetres};
 use serde::{Deserialize, Serialize};
 
-/// Share of the hand from wrist to grip (house).
-const GRIP_IN_HAND: f64 = 0.36;
 /// Above this torso the elbow gives way instead.
 const UPRIGHT_DEG: f64 = 85.0;
 /// The lowest torso before the arms are beyond reach.
