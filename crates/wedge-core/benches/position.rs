@@ -1,10 +1,12 @@
-//! One whole position without and with bands; and whole foresights of changes.
+//! One whole position without and with bands; whole foresights of changes; one calibration.
 
 use criterion::{Criterion, criterion_group, criterion_main};
 use std::hint::black_box;
 use wedge_core::example;
-use wedge_core::foresee::{Change, foresee, position};
-use wedge_core::measure::Quantity;
+use wedge_core::foresee::{Change, Look, Sighting, calibrate, foresee, position};
+use wedge_core::judge::Output;
+use wedge_core::measure::{Method, Quantity};
+use wedge_core::units::{Millimetres, Side};
 
 fn benches(c: &mut Criterion) {
     let still = example::road();
@@ -28,5 +30,53 @@ fn benches(c: &mut Criterion) {
     });
 }
 
-criterion_group!(positions, benches);
+/// A first look of ten angles on film, both sides where there are two, at a rider with a longer thigh.
+fn calibration(c: &mut Criterion) {
+    let measured = example::road();
+    let mut hidden = measured.clone();
+    for side in Side::BOTH {
+        let thigh = hidden.rider.lengths().legs.of(side).thigh.value_mm;
+        hidden.rider.legs.of_mut(side).thigh_mm = Some(thigh + Millimetres(14.0));
+    }
+    let truth = position(&hidden).ok();
+    let seen = [
+        Output::KneeAtFullReach,
+        Output::KneeForward,
+        Output::KneeMostBent,
+        Output::HipClosed,
+        Output::AnkleSmallest,
+        Output::FootAtTop,
+        Output::FootForward,
+        Output::FootAtBottom,
+        Output::Torso,
+        Output::Shoulder,
+    ]
+    .into_iter()
+    .flat_map(|output| Side::BOTH.map(|side| (output, side)))
+    .filter_map(|(output, side)| {
+        Some(Sighting {
+            output,
+            side: output.spec().per_side.then_some(side),
+            value: output.of(truth.as_ref()?, side)?,
+            method: Method::Film,
+        })
+    })
+    .collect();
+    let looks = [Look {
+        setup: measured.setup,
+        hands: None,
+        seen,
+    }];
+    c.bench_function("calibrate one rider", |b| {
+        b.iter(|| calibrate(black_box(&measured), black_box(&looks)));
+    });
+    let mut fitted = measured.clone();
+    fitted.fit = calibrate(&measured, &looks).ok().map(|c| c.fit);
+    fitted.changes.push(Change::by(Quantity::SaddleHeight, -6.0));
+    c.bench_function("foresee a saddle change, calibrated", |b| {
+        b.iter(|| foresee(black_box(&fitted)));
+    });
+}
+
+criterion_group!(positions, benches, calibration);
 criterion_main!(positions);

@@ -28,13 +28,9 @@ pub fn road() -> ForeseeInput {
     ForeseeInput::new(
         Rider::new(
             Body {
-                stature_mm: mm(1780.0),
                 mass_kg: Some(Kilograms(75.0)),
                 inseam_mm: Some(mm(845.5)),
-                trunk_mm: None,
-                shoulder_breadth_mm: None,
-                upper_arm_mm: None,
-                forearm_mm: None,
+                ..Body::new(mm(1780.0))
             },
             Sides::<LegBody>::default(),
         ),

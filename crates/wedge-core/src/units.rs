@@ -53,6 +53,10 @@ unit! {
     /// A mass in kilograms.
     Kilograms
 }
+unit! {
+    /// A size as printed.
+    Size
+}
 
 impl Degrees {
     /// The angle in radians.
@@ -109,6 +113,15 @@ pub enum Side {
 }
 
 impl Side {
+    /// The other one.
+    #[must_use]
+    pub fn other(self) -> Self {
+        match self {
+            Self::Left => Self::Right,
+            Self::Right => Self::Left,
+        }
+    }
+
     /// Both sides, left first.
     pub const BOTH: [Self; 2] = [Self::Left, Self::Right];
 

@@ -9,11 +9,15 @@ use serde::{Deserialize, Serialize};
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum Station {
-    /// The rider's body is measured.
+    /// What the rider comes with, and where it hurts.
     #[default]
+    Intake,
+    /// The rider's body is measured.
     Body,
     /// The bike is measured as it came.
     BikeAsFound,
+    /// The rider is seen on the bike as found; the model is fitted to what was seen.
+    FirstLook,
     /// Cleats.
     Feet,
     /// Crank length.
@@ -46,9 +50,11 @@ pub struct StationSpec {
 
 impl Station {
     /// Every station, in the order of work (workshop rule: knees first, then back and hands).
-    pub const ALL: [Self; 8] = [
+    pub const ALL: [Self; 10] = [
+        Self::Intake,
         Self::Body,
         Self::BikeAsFound,
+        Self::FirstLook,
         Self::Feet,
         Self::Cranks,
         Self::SaddleHeight,
@@ -61,6 +67,18 @@ impl Station {
     pub const fn spec(self) -> StationSpec {
         use Quantity as Q;
         let (label, task, quantities, output): (_, _, &'static [Quantity], _) = match self {
+            Self::Intake => (
+                "Intake",
+                "Ask what the fit is for and where it hurts, before anything is measured.",
+                &[],
+                Output::KneeAtFullReach,
+            ),
+            Self::FirstLook => (
+                "First look",
+                "Have the rider pedal at the named effort; read what is seen beside what is foreseen.",
+                &[],
+                Output::KneeAtFullReach,
+            ),
             Self::Body => (
                 "Body",
                 "Measure the rider. What is not measured is estimated, and says so.",

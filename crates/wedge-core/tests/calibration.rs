@@ -10,7 +10,7 @@ use wedge_core::foresee::{
 use wedge_core::judge::Output;
 use wedge_core::measure::{Method, Quantity};
 use wedge_core::plane::Point;
-use wedge_core::rider::{Body, FootPitch, Lengths, Reach};
+use wedge_core::rider::{Body, FootPitch, Reach};
 use wedge_core::units::{Degrees, Kilograms, Millimetres, Side, Sides};
 
 const RIDERS: usize = 60;
@@ -102,13 +102,10 @@ fn pair(dice: &mut Dice) -> Pair {
     let stature = dice.even(1520.0, 1980.0);
     let inseam = 0.475 * stature + dice.off(20.0);
     let body = Body {
-        stature_mm: Millimetres(stature),
         mass_kg: Some(Kilograms(70.0)),
         inseam_mm: mm(inseam),
-        trunk_mm: None,
         shoulder_breadth_mm: mm(0.23 * stature),
-        upper_arm_mm: None,
-        forearm_mm: None,
+        ..Body::new(Millimetres(stature))
     };
     let mut measured = example::road();
     measured.rider = Rider::new(body, Sides::default());
@@ -126,7 +123,7 @@ fn pair(dice: &mut Dice) -> Pair {
     // The same rider as they are: their book was not pressed up quite as firmly, and nobody has average bones.
     let mut hidden = measured.clone();
     hidden.rider.body.inseam_mm = mm(inseam + dice.off(5.0));
-    let lengths = Lengths::of(&hidden.rider.body, &hidden.rider.legs);
+    let lengths = hidden.rider.lengths();
     let arm = dice.off(15.0);
     let rider = &mut hidden.rider;
     rider.body.trunk_mm = mm(lengths.trunk.value_mm.0 + dice.off(15.0));
@@ -358,9 +355,7 @@ fn two_angles_leave_what_they_cannot_tell_as_wide_as_it_was() {
 fn one_short_leg_seen_is_fitted_on_its_own_side() {
     let measured = example::road();
     let mut hidden = measured.clone();
-    let bones = Lengths::of(&hidden.rider.body, &hidden.rider.legs)
-        .legs
-        .left;
+    let bones = hidden.rider.lengths().legs.left;
     hidden.rider.legs.left.shank_mm = mm(bones.shank.value_mm.0 - 12.0);
     let truth = foresee(&hidden).unwrap().before;
     let seen = [

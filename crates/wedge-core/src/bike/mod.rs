@@ -1,6 +1,7 @@
 //! The bike: forward geometry from frame and parts to the points a rider touches.
 
 mod bar;
+mod checks;
 mod clearance;
 mod frame;
 mod ordinary;
@@ -8,14 +9,17 @@ mod perch;
 mod points;
 mod setup;
 mod steerer;
+mod taped_frame;
 
 pub use bar::{AeroBar, Bar, BarKind, DropBar, FlatBar, HandPlace};
+pub use checks::{Check, checks};
 pub use frame::{Frame, Kind};
 pub use ordinary::{OrdinaryBike, ordinary_bikes};
 pub use perch::Perch;
 pub use points::BikePoints;
 pub use setup::{Cockpit, Pedalling, Post, Residual, Saddle, Setup};
 pub use steerer::{Steerer, SteererState};
+pub use taped_frame::{ComputedFrame, TapedFrame};
 
 pub(crate) use clearance::{pedal_lean, standover, toe};
 pub(crate) use perch::{clamp_at, sit_after};

@@ -290,6 +290,11 @@ pub(crate) struct Band {
 pub(crate) struct Bands(Vec<Sides<Band>>);
 
 impl Bands {
+    /// No bands at all: a change is weighed against what is worth telling only.
+    pub(crate) fn none() -> Self {
+        Self(vec![Sides::both(Band::default()); Output::ALL.len()])
+    }
+
     /// The band of one output on one side.
     pub(crate) fn of(&self, output: Output, side: Side) -> Band {
         *self.0[output as usize].of(side)

@@ -3,7 +3,7 @@
 use super::{Change, Fit};
 use crate::bike::{Frame, HandPlace, Kind, Setup};
 use crate::measure::{Conventions, Quantity, Reading, Refusal, within};
-use crate::rider::{Body, FootPitch, LegBody, Pelvis, PitchSeen};
+use crate::rider::{ArmBody, Body, FootPitch, LegBody, Lengths, Pelvis, PitchSeen};
 use crate::units::{Degrees, Millimetres, Side, Sides};
 use serde::{Deserialize, Serialize};
 
@@ -17,6 +17,9 @@ pub struct Rider {
     /// What was measured of each leg.
     #[serde(default)]
     pub legs: Sides<LegBody>,
+    /// What was measured of each arm.
+    #[serde(default, skip_serializing_if = "Rider::knows_no_arm")]
+    pub arms: Sides<ArmBody>,
     /// Foot pitch over the stroke, per side; the house's until seen.
     #[serde(default)]
     pub pitch: Sides<FootPitch>,
@@ -45,6 +48,7 @@ impl Rider {
         Self {
             body,
             legs,
+            arms: Sides::default(),
             pitch: Sides::default(),
             pitch_response_deg_per_mm: pitch_response(),
             elbow_deg: elbow(),
@@ -54,28 +58,36 @@ impl Rider {
 }
 
 impl Rider {
+    /// Every length the linkage uses, measured or estimated.
+    pub fn lengths(&self) -> Lengths {
+        Lengths::of(&self.body, &self.legs, &self.arms)
+    }
+
+    fn knows_no_arm(arms: &Sides<ArmBody>) -> bool {
+        *arms == Sides::default()
+    }
+
     /// A rider from readings in the order they were taken: the latest of each quantity and side wins. `None` until
     /// stature is known.
     pub fn from_readings<'a>(readings: impl IntoIterator<Item = &'a Reading>) -> Option<Self> {
-        let mut body = Body {
-            stature_mm: Millimetres(f64::NAN),
-            mass_kg: None,
-            inseam_mm: None,
-            trunk_mm: None,
-            shoulder_breadth_mm: None,
-            upper_arm_mm: None,
-            forearm_mm: None,
-        };
+        let mut body = Body::new(Millimetres(f64::NAN));
         let mut legs = Sides::<LegBody>::default();
+        let mut arms = Sides::<ArmBody>::default();
         for reading in readings {
-            body.set(reading.quantity, reading.value);
+            if !reading.quantity.spec().per_side {
+                body.set(reading.quantity, reading.value);
+            }
             for side in Side::BOTH {
                 if reading.side.is_none_or(|s| s == side) {
                     legs.of_mut(side).set(reading.quantity, reading.value);
+                    arms.of_mut(side).set(reading.quantity, reading.value);
                 }
             }
         }
-        body.stature_mm.0.is_finite().then(|| Self::new(body, legs))
+        body.stature_mm.0.is_finite().then(|| Self {
+            arms,
+            ..Self::new(body, legs)
+        })
     }
 }
 
@@ -182,6 +194,8 @@ impl ForeseeInput {
         all.extend(self.rider.body.proportion_refusal("/rider/body"));
         all.extend(self.rider.legs.left.refusals("/rider/legs/left"));
         all.extend(self.rider.legs.right.refusals("/rider/legs/right"));
+        all.extend(self.rider.arms.left.refusals("/rider/arms/left"));
+        all.extend(self.rider.arms.right.refusals("/rider/arms/right"));
         all.extend(self.rider_refusals());
         all.extend(self.frame.refusals("/frame"));
         all.extend(self.setup.refusals("/setup"));

@@ -11,6 +11,7 @@ mod person;
 mod position;
 mod rotate;
 mod row;
+mod weighed;
 
 pub use calibrate::{Calibration, FittedParameter, FittedSighting, Look, Sighting, calibrate};
 pub use change::{Change, Turn};
@@ -22,9 +23,11 @@ pub use person::{Fit, Held, Parameter};
 pub use position::{Clearances, Position};
 pub use rotate::{Rotation, rotate};
 pub use row::Row;
+pub(crate) use weighed::{Weighing, weigh};
 
 use crate::bike::{Setup, Steerer};
 use crate::measure::{Refusal, written};
+use crate::plane::Point;
 use crate::rider::{Detail, Lengths, PitchSeen};
 use crate::units::{Degrees, Side, Sides};
 use person::Person;
@@ -132,6 +135,13 @@ impl Model {
             detail: Detail::Fine,
         }
     }
+}
+
+/// How far the hands would have to go, forward and up, for this torso and this hip–shoulder–elbow angle. `None` when
+/// the saddle has no place.
+pub(crate) fn hand_way(input: &ForeseeInput, torso: Degrees, shoulder: Degrees) -> Option<Point> {
+    let person = Person::of(&input.rider, input.fit.as_ref());
+    position::hands_to(input, &person, &input.setup, torso, shoulder)
 }
 
 /// Foot pitch as it stands in this setup: what later trials answer to until the foot is looked at again. `None` when

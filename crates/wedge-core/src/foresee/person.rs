@@ -3,7 +3,7 @@
 use super::input::Rider;
 use crate::measure::{Refusal, Unit};
 use crate::rider::{Leg, Lengths, Upper};
-use crate::units::Side;
+use crate::units::{Degrees, Side};
 use serde::{Deserialize, Serialize};
 
 /// Standard deviations of a rider's habits until they are seen, and of what a fitter's eye adds (house choices).
@@ -62,6 +62,14 @@ impl Biases {
         ] {
             angle.0 += self.foot;
         }
+    }
+
+    /// Torso and shoulder as they are, from how they are seen.
+    pub(crate) fn unseen(&self, torso: Degrees, shoulder: Degrees) -> (Degrees, Degrees) {
+        (
+            torso - Degrees(self.torso),
+            shoulder - Degrees(self.shoulder),
+        )
     }
 
     /// The upper body's angles as they are seen.
@@ -265,7 +273,7 @@ impl Person {
     pub(crate) fn of(rider: &Rider, fit: Option<&Fit>) -> Self {
         let person = Self {
             rider: *rider,
-            lengths: Lengths::of(&rider.body, &rider.legs),
+            lengths: rider.lengths(),
             biases: Biases::default(),
             shifts: [0.0; FITTED.len()],
         };
@@ -343,7 +351,7 @@ impl Person {
     /// Estimates the lengths anew after the body was moved; what was fitted stays fitted.
     pub(crate) fn estimate_anew(&mut self) {
         let rise = self.rider.pelvis.rise_mm;
-        self.lengths = Lengths::of(&self.rider.body, &self.rider.legs);
+        self.lengths = self.rider.lengths();
         for (place, by) in FITTED.into_iter().zip(self.shifts) {
             if place.0.is_of_the_body() {
                 self.shift(place, by);

@@ -10,7 +10,7 @@ use crate::measure::Conventions;
 use crate::plane::Point;
 use crate::rider::{
     Contact, Detail, Gap, Leg, LegInput, LoadInput, Loads, PitchSeen, Reach, Upper, UpperInput,
-    hip_to_axle, leg, upper,
+    contact_for, hip_to_axle, leg, upper,
 };
 use crate::units::{Degrees, Millimetres, Side, Sides};
 use serde::{Deserialize, Serialize};
@@ -246,6 +246,21 @@ impl Seat {
             },
         }
     }
+}
+
+/// How far the hands would have to go, forward and up, for this torso and shoulder as they are seen; `None` when the
+/// saddle has no place.
+pub(crate) fn hands_to(
+    input: &ForeseeInput,
+    person: &Person,
+    setup: &Setup,
+    torso: Degrees,
+    shoulder: Degrees,
+) -> Option<Point> {
+    let bike = BikePoints::of(&input.frame, setup)?;
+    let seat = Seat::of(input, &person.rider, setup, &bike, Degrees(0.0));
+    let (torso, shoulder) = person.biases.unseen(torso, shoulder);
+    Some(contact_for(&seat.upper, &person.lengths, torso, shoulder) - seat.contact)
 }
 
 impl Seat {

@@ -39,6 +39,19 @@ pub struct Row {
     pub mark: Option<Mark>,
 }
 
+impl Row {
+    /// "torso 48° → 46.5°".
+    pub(crate) fn moved_words(&self) -> String {
+        let unit = self.unit.suffix();
+        format!(
+            "{} {}{unit} → {}{unit}",
+            self.label.to_lowercase(),
+            written(self.before),
+            written(self.after)
+        )
+    }
+}
+
 /// Every output this bike and rider have, those that stand for themselves first, of these the largest change against
 /// its spread; among equals what is out of range first, then in the order of a fit.
 pub(crate) fn rows(before: &Position, after: &Position, bands: &Bands, kind: Kind) -> Vec<Row> {

@@ -4,6 +4,9 @@
 mod convention;
 mod quantity;
 mod reading;
+mod repeated;
+mod taking;
+mod typed;
 
 pub use convention::{
     Along, Companions, Convention, Conventions, From, HandLine, SitReference, Spot, sit_reference,
@@ -11,6 +14,9 @@ pub use convention::{
 pub use quantity::{Quantity, Refusal, Spec, Unit};
 pub(crate) use quantity::{within, written};
 pub use reading::{Method, Reading};
+pub use repeated::Repeated;
+pub use taking::taking;
+pub use typed::typed;
 
 /// Declares a struct whose fields are measured quantities, with access by [`Quantity`].
 ///
@@ -51,6 +57,15 @@ macro_rules! measured {
                 }
             }
 
+            /// Takes a quantity out, where it need not be held.
+            #[allow(dead_code)]
+            pub(crate) fn clear(&mut self, quantity: $crate::measure::Quantity) {
+                match quantity {
+                    $($crate::measure::Quantity::$quantity => $crate::measure::Held::clear(&mut self.$field),)*
+                    _ => {}
+                }
+            }
+
             /// Everything here that is outside what is allowed, each with its JSON pointer below `at`.
             pub fn refusals(&self, at: &str) -> Vec<$crate::measure::Refusal> {
                 Self::QUANTITIES
@@ -67,6 +82,8 @@ pub(crate) use measured;
 pub(crate) trait Held {
     fn held(&self) -> Option<f64>;
     fn hold(&mut self, value: f64);
+    /// Empties it, where it may be empty.
+    fn clear(&mut self);
 }
 
 macro_rules! held {
@@ -78,6 +95,7 @@ macro_rules! held {
             fn hold(&mut self, value: f64) {
                 self.0 = value;
             }
+            fn clear(&mut self) {}
         }
         impl Held for Option<crate::units::$unit> {
             fn held(&self) -> Option<f64> {
@@ -86,7 +104,10 @@ macro_rules! held {
             fn hold(&mut self, value: f64) {
                 *self = Some(crate::units::$unit(value));
             }
+            fn clear(&mut self) {
+                *self = None;
+            }
         }
     )*};
 }
-held!(Millimetres, Degrees, Kilograms);
+held!(Millimetres, Degrees, Kilograms, Size);

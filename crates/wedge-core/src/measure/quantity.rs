@@ -21,6 +21,10 @@ pub enum Unit {
     N,
     /// Hundredths.
     Percent,
+    /// Hours.
+    Hours,
+    /// A size as printed.
+    Size,
 }
 
 impl Unit {
@@ -34,6 +38,8 @@ impl Unit {
             Self::Rpm => " rpm",
             Self::N => " N",
             Self::Percent => " %",
+            Self::Hours => " h",
+            Self::Size => "",
         }
     }
 }
@@ -141,16 +147,36 @@ catalogue! {
     Stature "stature_mm" "Stature" "barefoot, against a wall" Mm 1200.0..2300.0 step 5.0 / 1.0 err 5.0;
     Mass "mass_kg" "Mass" "" Kg 25.0..250.0 step 1.0 / 0.5 err 0.5;
     Inseam "inseam_mm" "Inseam" "barefoot, floor to a book pressed up firmly" Mm 500.0..1150.0 step 5.0 / 1.0 err 5.0;
+    InseamShod "inseam_shod_mm" "Inseam, shod" "in riding shoes, floor to a book pressed up firmly" Mm 500.0..1200.0 step 5.0 / 1.0 err 5.0;
     Trunk "trunk_mm" "Trunk" "hip joint to shoulder joint" Mm 300.0..800.0 step 5.0 / 1.0 err 5.0;
     ShoulderBreadth "shoulder_breadth_mm" "Shoulder breadth" "between the bony points of the shoulders" Mm 220.0..560.0 step 5.0 / 1.0 err 5.0;
-    UpperArm "upper_arm_mm" "Upper arm" "shoulder joint to elbow" Mm 180.0..480.0 step 5.0 / 1.0 err 5.0;
-    Forearm "forearm_mm" "Forearm" "elbow to wrist" Mm 150.0..400.0 step 5.0 / 1.0 err 5.0;
+    Arm "arm_mm" "Arm" "shoulder joint to the middle of a rod held in the hand" Mm 350.0..900.0 step 5.0 / 1.0 err 5.0 sides;
+    UpperArm "upper_arm_mm" "Upper arm" "shoulder joint to elbow" Mm 180.0..480.0 step 5.0 / 1.0 err 5.0 sides;
+    Forearm "forearm_mm" "Forearm" "elbow to wrist" Mm 150.0..400.0 step 5.0 / 1.0 err 5.0 sides;
+    ArmSpan "arm_span_mm" "Arm span" "finger tip to finger tip" Mm 1100.0..2500.0 step 5.0 / 1.0 err 10.0;
+    HipBreadth "hip_breadth_mm" "Hip breadth" "across the widest of the hips" Mm 200.0..600.0 step 5.0 / 1.0 err 5.0;
+    SitBones "sit_bones_mm" "Sit bones" "middle to middle of the two dents" Mm 70.0..200.0 step 5.0 / 1.0 err 3.0;
     Thigh "thigh_mm" "Thigh" "hip joint to knee joint" Mm 260.0..650.0 step 5.0 / 1.0 err 5.0 sides;
     Shank "shank_mm" "Shank" "knee joint to ankle joint" Mm 260.0..650.0 step 5.0 / 1.0 err 5.0 sides;
     AnkleHeight "ankle_height_mm" "Ankle height" "floor to ankle joint" Mm 30.0..150.0 step 2.0 / 1.0 err 3.0 sides;
     FootLength "foot_length_mm" "Foot length" "heel to longest toe" Mm 180.0..360.0 step 2.0 / 1.0 err 2.0 sides;
 
-    HipLimit "hip_limit_deg" "Hip limit" "lying, bent knee raised until the pelvis rolls" Deg 60.0..160.0 step 5.0 / 1.0 err 3.0 sides;
+    FootWidth "foot_width_mm" "Foot width" "across the ball, standing" Mm 60.0..140.0 step 2.0 / 1.0 err 2.0 sides;
+    ShoeSize "shoe_size_eu" "Shoe size" "European, as printed" Size 28.0..55.0 step 1.0 / 0.5 err 0.5 sides;
+    ArchHeight "arch_height_mm" "Arch height" "floor to the bump on the inner side, standing" Mm 5.0..80.0 step 2.0 / 1.0 err 2.0 sides;
+    ForefootTilt "forefoot_tilt_deg" "Forefoot tilt" "inner edge up is positive" Deg -30.0..30.0 step 1.0 / 0.5 err 2.0 sides;
+
+    ThighShorter "thigh_shorter_mm" "Shorter in the thigh" "than the other leg" Mm 0.0..80.0 step 2.0 / 1.0 err 3.0 sides;
+    ShankShorter "shank_shorter_mm" "Shorter in the shank" "than the other leg" Mm 0.0..80.0 step 2.0 / 1.0 err 3.0 sides;
+    FootLower "foot_lower_mm" "Lower in the foot" "than the other leg" Mm 0.0..40.0 step 2.0 / 1.0 err 3.0 sides;
+    LooksShorter "looks_shorter_mm" "Looks shorter, bones alike" "pelvis or habit, not a bone" Mm 0.0..80.0 step 2.0 / 1.0 err 3.0 sides;
+
+    HipLimit "hip_limit_deg" "Hip limit" "lying, bent knee raised until the pelvis rolls or the other leg lifts" Deg 60.0..160.0 step 5.0 / 1.0 err 3.0 sides;
+    StraightLegRaise "straight_leg_raise_deg" "Straight leg raise" "lying, knee straight, until the knee bends or the pelvis rolls" Deg 20.0..130.0 step 5.0 / 1.0 err 3.0 sides;
+    KneeLimit "knee_limit_deg" "Knee limit" "lying face down, heel drawn in until it stops or hurts" Deg 60.0..170.0 step 5.0 / 1.0 err 3.0 sides;
+    AnkleLimit "ankle_limit_deg" "Ankle limit" "knee bent, foot drawn up from square until the heel lifts" Deg 0.0..60.0 step 5.0 / 1.0 err 3.0 sides;
+    ShoulderLimit "shoulder_limit_deg" "Shoulder limit" "lying, arm raised forward until the ribs rise" Deg 40.0..200.0 step 5.0 / 1.0 err 3.0 sides;
+    BackLimit "back_limit_deg" "Back limit" "hinging forward, hands on the thighs, until the back rounds: torso above horizontal" Deg -10.0..90.0 step 5.0 / 1.0 err 3.0;
 
     SaddleHeight "saddle_height_mm" "Saddle height" "" Mm 350.0..1050.0 step 5.0 / 1.0 err 2.0;
     Setback "setback_mm" "Setback" "" Mm -200.0..450.0 step 5.0 / 1.0 err 2.0;
@@ -224,6 +250,15 @@ catalogue! {
     Standover "standover_mm" "Standover" "ground to the top tube where the rider stands" Mm 400.0..950.0 step 5.0 / 1.0 err 3.0 maybe;
     BikeMass "bike_mass_kg" "Bike mass" "" Kg 4.0..40.0 step 0.5 / 0.1 err 0.5 maybe;
 
+    BbToHeadTop "bb_to_head_top_mm" "BB to head tube" "straight to the top centre of the head tube" Mm 400.0..1000.0 step 5.0 / 1.0 err 2.0;
+    GroundToBb "ground_to_bb_mm" "Ground to BB" "vertical" Mm 200.0..420.0 step 1.0 / 1.0 err 2.0;
+    GroundToHeadTop "ground_to_head_top_mm" "Ground to head tube" "vertical, to its top centre" Mm 600.0..1200.0 step 5.0 / 1.0 err 2.0;
+    TopTube "top_tube_mm" "Level top tube" "head tube's top centre level back to the seat tube's line" Mm 400.0..800.0 step 5.0 / 1.0 err 3.0;
+
+    LongestRide "longest_ride_h" "Longest ride" "" Hours 0.0..72.0 step 1.0 / 0.5 err 0.5;
+    Event "event_h" "Event takes" "" Hours 0.0..240.0 step 1.0 / 0.5 err 0.5;
+    Seated "seated_h" "Seated a day" "at work" Hours 0.0..24.0 step 1.0 / 0.5 err 0.5;
+
     Power "power_w" "Power" "held during the test" W 20.0..2000.0 step 10.0 / 1.0 err 5.0;
     Cadence "cadence_rpm" "Cadence" "held during the test" Rpm 20.0..200.0 step 5.0 / 1.0 err 1.0;
 }
@@ -252,10 +287,17 @@ impl Quantity {
             return None;
         }
         let unit = spec.unit.suffix();
+        // A length typed in centimetres is the commonest slip.
+        let in_cm = spec.unit == Unit::Mm && value * 10.0 >= spec.min && value * 10.0 <= spec.max;
+        let or = if in_cm {
+            format!(", or write {} cm", written(value))
+        } else {
+            String::new()
+        };
         Some(Refusal::new(
             pointer,
             format!(
-                "{} of {}{unit} is outside what can be right: give {} to {}{unit}",
+                "{} of {}{unit} is outside what can be right: give {} to {}{unit}{or}",
                 spec.label,
                 written(value),
                 written(spec.min),
@@ -313,6 +355,8 @@ mod tests {
                 Unit::Rpm => "_rpm",
                 Unit::N => "_n",
                 Unit::Percent => "_percent",
+                Unit::Hours => "_h",
+                Unit::Size => "_eu",
             };
             assert!(quantity.key().ends_with(unit_in_key), "{quantity:?}");
             let json = serde_json::to_string(quantity).unwrap();
@@ -326,7 +370,7 @@ mod tests {
         assert_eq!(refusal.pointer, "/stature_mm");
         assert_eq!(
             refusal.detail,
-            "Stature of 178 mm is outside what can be right: give 1200 to 2300 mm"
+            "Stature of 178 mm is outside what can be right: give 1200 to 2300 mm, or write 178 cm"
         );
         assert!(Quantity::Stature.refuse(f64::NAN, "").is_some());
         assert!(Quantity::Stature.refuse(1200.0, "").is_none());

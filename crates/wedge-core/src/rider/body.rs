@@ -5,7 +5,7 @@
 //! to shoulder height.
 
 use crate::measure::{Quantity, Refusal, measured, within};
-use crate::units::{Degrees, Kilograms, Millimetres, Side, Sides};
+use crate::units::{Degrees, Kilograms, Millimetres, Side, Sides, Size};
 use serde::{Deserialize, Serialize};
 
 /// Share of stature, after Drillis & Contini.
@@ -38,6 +38,10 @@ mod spread {
     pub(super) const FOOT_LENGTH: f64 = 8.0;
     pub(super) const INSEAM: f64 = 20.0;
     pub(super) const BREADTH: f64 = 20.0;
+    /// A segment of an arm of which only the whole was measured: the sum is known, the split is not.
+    pub(super) const ARM_SPLIT: f64 = 6.0;
+    /// A bone known from the other leg's and the difference between them.
+    pub(super) const FROM_THE_OTHER: f64 = 6.0;
     pub(super) const HIP_RISE: f64 = 15.0;
 }
 
@@ -58,6 +62,60 @@ measured! {
         upper_arm_mm: Option<Millimetres> = UpperArm,
         /// Elbow to wrist.
         forearm_mm: Option<Millimetres> = Forearm,
+        /// Inseam in riding shoes.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        inseam_shod_mm: Option<Millimetres> = InseamShod,
+        /// Finger tip to finger tip.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        arm_span_mm: Option<Millimetres> = ArmSpan,
+        /// Across the widest of the hips.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        hip_breadth_mm: Option<Millimetres> = HipBreadth,
+        /// Between the sit bones.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        sit_bones_mm: Option<Millimetres> = SitBones,
+        /// The lowest torso the back holds without rounding.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        back_limit_deg: Option<Degrees> = BackLimit,
+    }
+}
+
+impl Body {
+    /// A body of which only stature is known.
+    pub fn new(stature_mm: Millimetres) -> Self {
+        Self {
+            stature_mm,
+            mass_kg: None,
+            inseam_mm: None,
+            trunk_mm: None,
+            shoulder_breadth_mm: None,
+            upper_arm_mm: None,
+            forearm_mm: None,
+            inseam_shod_mm: None,
+            arm_span_mm: None,
+            hip_breadth_mm: None,
+            sit_bones_mm: None,
+            back_limit_deg: None,
+        }
+    }
+}
+
+measured! {
+    /// What was measured of one arm; what a body gives for both together counts where neither arm was measured.
+    #[derive(Default)]
+    pub struct ArmBody {
+        /// Shoulder joint to the middle of a rod held in the hand.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        arm_mm: Option<Millimetres> = Arm,
+        /// Shoulder joint to elbow.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        upper_arm_mm: Option<Millimetres> = UpperArm,
+        /// Elbow to wrist.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        forearm_mm: Option<Millimetres> = Forearm,
+        /// How far the arm is raised forward with quiet ribs.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        shoulder_limit_deg: Option<Degrees> = ShoulderLimit,
     }
 }
 
@@ -76,6 +134,51 @@ measured! {
         /// How far the hip folds on the table, against the pelvis.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         hip_limit_deg: Option<Degrees> = HipLimit,
+        /// How far the straight leg is raised on the table.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        straight_leg_raise_deg: Option<Degrees> = StraightLegRaise,
+        /// How far the knee folds on the table.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        knee_limit_deg: Option<Degrees> = KneeLimit,
+        /// How far the foot is drawn up from square, knee bent.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        ankle_limit_deg: Option<Degrees> = AnkleLimit,
+        /// Across the ball of the foot.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        foot_width_mm: Option<Millimetres> = FootWidth,
+        /// European shoe size.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        shoe_size_eu: Option<Size> = ShoeSize,
+        /// Floor to the bump on the inner side of the foot.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        arch_height_mm: Option<Millimetres> = ArchHeight,
+        /// Tilt of the forefoot, inner edge up.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        forefoot_tilt_deg: Option<Degrees> = ForefootTilt,
+        /// Shorter than the other leg in the thigh.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        thigh_shorter_mm: Option<Millimetres> = ThighShorter,
+        /// Shorter than the other leg in the shank.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        shank_shorter_mm: Option<Millimetres> = ShankShorter,
+        /// Lower than the other leg in the foot.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        foot_lower_mm: Option<Millimetres> = FootLower,
+        /// Looks shorter though the bones are alike.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        looks_shorter_mm: Option<Millimetres> = LooksShorter,
+    }
+}
+
+impl LegBody {
+    /// By how much its bones are shorter than the other leg's: thigh, shank and foot.
+    fn shorter(&self) -> [f64; 3] {
+        [
+            self.thigh_shorter_mm,
+            self.shank_shorter_mm,
+            self.foot_lower_mm,
+        ]
+        .map(|by| by.unwrap_or_default().0)
     }
 }
 
@@ -311,7 +414,11 @@ impl Lengths {
     ///
     /// If inseam is measured and the segments are not, thigh, shank and ankle height scale by
     /// `inseam / (.475 H)` and the trunk by `(H − inseam) / (.525 H)`; a measured segment keeps its own value.
-    pub fn of(body: &Body, legs: &Sides<LegBody>) -> Self {
+    ///
+    /// A leg found shorter than the other is so by half of the difference, the other longer by half, since an inseam
+    /// is taken standing on both; where the other leg's bone is measured, that less the difference. Of an arm measured
+    /// as a whole, upper arm and forearm keep their proportion.
+    pub fn of(body: &Body, legs: &Sides<LegBody>, arms: &Sides<ArmBody>) -> Self {
         use Quantity as Q;
         let stature = body.stature_mm.0;
         let inseam = Length::new(
@@ -323,23 +430,43 @@ impl Lengths {
         );
         let leg_scale = inseam.value_mm.0 / share::INSEAM;
         let trunk_scale = (stature - inseam.value_mm.0) / (1.0 - share::INSEAM);
+        let both = |of: fn(&ArmBody) -> Option<Millimetres>| mean(of(&arms.left), of(&arms.right));
+        let grip = GRIP_IN_HAND * share::HAND * stature;
+        let whole = both(|arm| arm.arm_mm);
+        let (arm_scale, arm_spread) = whole.map_or((stature, spread::ARM_AND_TRUNK), |arm| {
+            let bones = share::UPPER_ARM + share::FOREARM;
+            ((arm.0 - grip) / bones, spread::ARM_SPLIT)
+        });
         let arm = |quantity, measured, share: f64| {
             Length::new(
                 quantity,
                 measured,
                 spread::MEASURED,
-                share * stature,
-                spread::ARM_AND_TRUNK,
+                share * arm_scale,
+                arm_spread,
             )
         };
         let leg = |side: Side| {
-            let leg = legs.of(side);
-            let bone = |quantity, measured, share: f64, estimated_spread| {
+            let (leg, other) = (legs.of(side), legs.of(side.other()));
+            let shorter = leg.shorter();
+            let longer = other.shorter();
+            let bone = |quantity: Quantity, measured, share: f64, estimated_spread| {
+                let place = match quantity {
+                    Q::Thigh => 0,
+                    Q::Shank => 1,
+                    _ => 2,
+                };
+                let by = longer[place] - shorter[place];
+                let from_the_other = other.get(quantity).filter(|_| by != 0.0);
+                let (estimate, estimated_spread) = from_the_other
+                    .map_or((share * leg_scale + by / 2.0, estimated_spread), |other| {
+                        (other + by, spread::FROM_THE_OTHER)
+                    });
                 Length::new(
                     quantity,
                     measured,
                     spread::LEG_MEASURED,
-                    share * leg_scale,
+                    estimate,
                     estimated_spread,
                 )
             };
@@ -377,8 +504,16 @@ impl Lengths {
                 share::SHOULDER_BREADTH * stature,
                 spread::BREADTH,
             ),
-            upper_arm: arm(Q::UpperArm, body.upper_arm_mm, share::UPPER_ARM),
-            forearm: arm(Q::Forearm, body.forearm_mm, share::FOREARM),
+            upper_arm: arm(
+                Q::UpperArm,
+                both(|arm| arm.upper_arm_mm).or(body.upper_arm_mm),
+                share::UPPER_ARM,
+            ),
+            forearm: arm(
+                Q::Forearm,
+                both(|arm| arm.forearm_mm).or(body.forearm_mm),
+                share::FOREARM,
+            ),
             legs: Sides::from_fn(leg),
             hand_mm: Millimetres(share::HAND * stature),
             head_out_mm: Millimetres(share::HEAD_OUT * stature),
@@ -389,21 +524,33 @@ impl Lengths {
     }
 }
 
+/// The least and the largest share of the stature anybody's inseam is.
+const LEAST_LEGS: f64 = 1.0 / 3.0;
+const MOST_LEGS: f64 = 0.6;
+
+/// The mean of what is known of two.
+fn mean(left: Option<Millimetres>, right: Option<Millimetres>) -> Option<Millimetres> {
+    match (left, right) {
+        (Some(left), Some(right)) => Some((left + right) * 0.5),
+        (one, other) => one.or(other),
+    }
+}
+
 impl Body {
     /// Whether inseam and stature can belong to one body: the legs of nobody are under a third or over six tenths
-    /// of the stature (house choice).
+    /// of the stature (house choice). What is only unusual is questioned, not refused.
     pub fn proportion_refusal(&self, at: &str) -> Option<Refusal> {
         let inseam = self.inseam_mm?.0;
         let share = inseam / self.stature_mm.0;
-        (!(0.38..=0.56).contains(&share)).then(|| {
+        (!(LEAST_LEGS..=MOST_LEGS).contains(&share)).then(|| {
             Refusal::new(
                 format!("{at}/inseam_mm"),
                 format!(
                     "An inseam of {} mm on {} mm of stature cannot be right: look for {} to {} mm",
                     crate::measure::written(inseam),
                     crate::measure::written(self.stature_mm.0),
-                    crate::measure::written((0.38 * self.stature_mm.0).ceil()),
-                    crate::measure::written((0.56 * self.stature_mm.0).floor()),
+                    crate::measure::written((LEAST_LEGS * self.stature_mm.0).ceil()),
+                    crate::measure::written((MOST_LEGS * self.stature_mm.0).floor()),
                 ),
             )
         })
@@ -416,20 +563,15 @@ mod tests {
 
     fn body(stature: f64, inseam: Option<f64>) -> Body {
         Body {
-            stature_mm: Millimetres(stature),
-            mass_kg: None,
             inseam_mm: inseam.map(Millimetres),
-            trunk_mm: None,
-            shoulder_breadth_mm: None,
-            upper_arm_mm: None,
-            forearm_mm: None,
+            ..Body::new(Millimetres(stature))
         }
     }
 
     #[test]
     fn golden_estimates_from_stature_alone() {
         // 1800 mm: thigh .245 → 441; shank .246 → 442.8; trunk .288 → 518.4; inseam .475 → 855.
-        let lengths = Lengths::of(&body(1800.0, None), &Sides::default());
+        let lengths = Lengths::of(&body(1800.0, None), &Sides::default(), &Sides::default());
         let leg = lengths.legs.left;
         for (length, mm, spread) in [
             (leg.thigh, 441.0, 12.0),
@@ -449,7 +591,11 @@ mod tests {
     fn golden_scaling_by_a_measured_inseam() {
         // 1800 mm with inseam 900: legs scale by 900/855, thigh 441 × 1.0526316 = 464.2105;
         // trunk by 900/945: 518.4 × .9523810 = 493.7143. The foot keeps its share of stature.
-        let lengths = Lengths::of(&body(1800.0, Some(900.0)), &Sides::default());
+        let lengths = Lengths::of(
+            &body(1800.0, Some(900.0)),
+            &Sides::default(),
+            &Sides::default(),
+        );
         assert!((lengths.legs.right.thigh.value_mm.0 - 464.210_526).abs() < 1e-6);
         assert!((lengths.trunk.value_mm.0 - 493.714_286).abs() < 1e-6);
         assert!((lengths.legs.right.foot_length.value_mm.0 - 273.6).abs() < 1e-9);
@@ -460,7 +606,7 @@ mod tests {
     fn a_measured_segment_keeps_its_own_value_on_its_own_side() {
         let mut legs = Sides::<LegBody>::default();
         legs.left.thigh_mm = Some(Millimetres(430.0));
-        let lengths = Lengths::of(&body(1800.0, Some(900.0)), &legs);
+        let lengths = Lengths::of(&body(1800.0, Some(900.0)), &legs, &Sides::default());
         assert!((lengths.legs.left.thigh.value_mm.0 - 430.0).abs() < 1e-9);
         assert_eq!(lengths.legs.left.thigh.source, Source::Measured);
         assert!((lengths.legs.left.thigh.spread_mm.0 - 5.0).abs() < 1e-9);
@@ -477,7 +623,7 @@ mod tests {
             .unwrap();
         assert_eq!(refusal.pointer, "/body/inseam_mm");
         assert!(
-            refusal.detail.contains("722 to 1064 mm"),
+            refusal.detail.contains("634 to 1140 mm"),
             "{}",
             refusal.detail
         );

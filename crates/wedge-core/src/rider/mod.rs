@@ -3,15 +3,17 @@
 mod body;
 mod leg;
 mod load;
+mod measures;
 mod reach;
 mod upper;
 
-pub use body::{Body, FootPitch, LegBody, LegLengths, Length, Lengths, Pelvis, Source};
+pub use body::{ArmBody, Body, FootPitch, LegBody, LegLengths, Length, Lengths, Pelvis, Source};
 pub use leg::{Clearance, Knee, KneeOverAxle, Leg, LegPose, PitchSeen};
 pub use load::Loads;
+pub use measures::{BodyMeasure, Measured, Proportion, Taken, measures, proportions};
 pub use reach::{Gap, Reach};
 pub use upper::{Upper, UpperPoints};
 
 pub(crate) use leg::{Detail, LegInput, hip_to_axle, leg};
 pub(crate) use load::LoadInput;
-pub(crate) use upper::{Contact, UpperInput, upper};
+pub(crate) use upper::{Contact, UpperInput, contact_for, upper};

@@ -178,6 +178,32 @@ pub(crate) fn upper(input: &UpperInput, lengths: &Lengths) -> Upper {
     }
 }
 
+/// Where the hand, or on pads the elbow, would be with this torso and this hip–shoulder–elbow angle at the rested
+/// elbow: what a front end is aimed at.
+pub(crate) fn contact_for(
+    input: &UpperInput,
+    lengths: &Lengths,
+    torso: Degrees,
+    shoulder: Degrees,
+) -> Point {
+    let seat = Seat::of(input, lengths);
+    let joint = seat.shoulder(torso.0);
+    // From the shoulder back to the hip, then forward by the shoulder's angle.
+    let upper_arm = torso + Degrees(180.0) + shoulder;
+    let arm = Arm::of(lengths, input.spacing);
+    match input.contact {
+        Contact::Elbow(..) => {
+            let planar = (arm.upper.powi(2) - arm.apart.powi(2)).max(0.0).sqrt();
+            joint + Point::polar(Millimetres(planar), upper_arm)
+        }
+        Contact::Hand(_) => {
+            let shorter = arm.foreshortening(input.elbow);
+            let elbow = joint + Point::polar(Millimetres(arm.upper * shorter), upper_arm);
+            elbow + Point::polar(Millimetres(arm.fore * shorter), upper_arm + input.elbow)
+        }
+    }
+}
+
 fn on_hands(input: &UpperInput, lengths: &Lengths, seat: &Seat, hand: Point) -> Upper {
     let arm = Arm::of(lengths, input.spacing);
     let place = input.place.word();
@@ -379,7 +405,7 @@ mod tests {
 
     fn lengths() -> Lengths {
         let input = example::road();
-        Lengths::of(&input.rider.body, &input.rider.legs)
+        input.rider.lengths()
     }
 
     fn rest_on(hand: Point) -> Upper {

@@ -99,7 +99,7 @@ pub(crate) async fn create(
         .flat_map(|p| p.errors)
         .collect();
     errors.extend(new.frame.refusals("/frame"));
-    let lengths = Lengths::of(&measured.body, &measured.legs);
+    let lengths = measured.lengths();
     let setup = Setup {
         cockpit: new.cockpit,
         bar: new.bar,

@@ -197,7 +197,7 @@ async fn view(store: &Store, id: Uuid) -> Result<HttpResponse, Problem> {
         version,
     } = store.rider(id).await?;
     let measured = rider.measured();
-    let lengths = measured.map(|measured| Lengths::of(&measured.body, &measured.legs));
+    let lengths = measured.map(|measured| measured.lengths());
     let positions = rider
         .bikes
         .iter()
