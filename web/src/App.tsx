@@ -5,6 +5,7 @@ import { Nowhere } from "./ui/Page";
 
 const RiderPage = lazy(() => import("./riders/RiderPage"));
 const SessionPage = lazy(() => import("./stations/SessionPage"));
+const StudioPage = lazy(() => import("./riders/StudioPage"));
 const HandoutPage = lazy(() => import("./handout/HandoutPage"));
 
 export function App() {
@@ -12,6 +13,7 @@ export function App() {
     <Suspense fallback={null}>
       <Routes>
         <Route path="/" element={<RoomPage />} />
+        <Route path="/studio" element={<StudioPage />} />
         <Route path="/riders/:id" element={<RiderPage />} />
         <Route path="/sessions/:id" element={<SessionPage />} />
         <Route path="/sessions/:id/hand-out" element={<HandoutPage />} />

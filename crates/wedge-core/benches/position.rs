@@ -72,7 +72,9 @@ fn calibration(c: &mut Criterion) {
     });
     let mut fitted = measured.clone();
     fitted.fit = calibrate(&measured, &looks).ok().map(|c| c.fit);
-    fitted.changes.push(Change::by(Quantity::SaddleHeight, -6.0));
+    fitted
+        .changes
+        .push(Change::by(Quantity::SaddleHeight, -6.0));
     c.bench_function("foresee a saddle change, calibrated", |b| {
         b.iter(|| foresee(black_box(&fitted)));
     });

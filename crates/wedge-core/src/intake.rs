@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 
 /// Declares an enum of words a fitter chooses from, with its key and label.
 macro_rules! words {
-    ($(#[$meta:meta])* pub enum $name:ident { $($variant:ident $key:literal $label:literal,)* }) => {
+    ($(#[$meta:meta])* pub enum $name:ident { $($variant:ident $key:tt $label:literal,)* }) => {
         $(#[$meta])*
         #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
         #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]

@@ -1,6 +1,6 @@
 //! What a record from a file must hold to, besides its shape.
 
-use crate::{FileError, Rider, Session};
+use crate::{FileError, House, LibraryFrame, Rider, Session};
 use std::collections::HashSet;
 use uuid::Uuid;
 use wedge_core::foresee::ForeseeInput;
@@ -34,6 +34,17 @@ pub(crate) fn rider(at: &str, rider: &Rider) -> Result<(), FileError> {
     Ok(())
 }
 
+/// Checks how a studio works and its frames.
+pub(crate) fn studio(house: Option<&House>, frames: &[LibraryFrame]) -> Result<(), FileError> {
+    if let Some(house) = house {
+        refuse("house", house.refusals())?;
+    }
+    for (index, frame) in frames.iter().enumerate() {
+        refuse(&format!("frames[{index}].frame"), frame.frame.refusals(""))?;
+    }
+    Ok(())
+}
+
 /// Checks that no id stands twice in the file.
 pub(crate) fn ids<'a>(riders: impl IntoIterator<Item = &'a Rider>) -> Result<(), FileError> {
     let mut seen = HashSet::new();
@@ -55,6 +66,8 @@ fn ids_of(rider: &Rider) -> Vec<Uuid> {
             ids.push(session.id);
             ids.extend(session.readings.iter().map(|r| r.id));
             ids.extend(session.setups.iter().map(|s| s.id));
+            ids.extend(session.looks.iter().map(|l| l.id));
+            ids.extend(session.calibrations.iter().map(|c| c.id));
             for trial in &session.trials {
                 ids.push(trial.id);
                 ids.extend(trial.entries.iter().map(|e| e.id));
@@ -71,6 +84,7 @@ fn session(at: &str, session: &Session) -> Result<(), FileError> {
         session.conventions.refusals(""),
     )?;
     refuse(&format!("{at}.base"), session.base.refusals(""))?;
+    refuse(&format!("{at}.intake"), session.intake.refusals(""))?;
     for (index, record) in session.readings.iter().enumerate() {
         refuse(
             &format!("{at}.readings[{index}]"),
@@ -92,6 +106,22 @@ fn session(at: &str, session: &Session) -> Result<(), FileError> {
             format!("{at}.now"),
             "a session with setups has one on the bench",
         ));
+    }
+    for (index, look) in session.looks.iter().enumerate() {
+        if !known.contains(&look.setup) {
+            return Err(FileError::new(
+                format!("{at}.looks[{index}].setup"),
+                "no such setup in the session",
+            ));
+        }
+    }
+    for (index, record) in session.calibrations.iter().enumerate() {
+        if let Some(calibration) = &record.calibration {
+            refuse(
+                &format!("{at}.calibrations[{index}].calibration.fit"),
+                calibration.fit.refusals(""),
+            )?;
+        }
     }
     for (index, trial) in session.trials.iter().enumerate() {
         for (key, id) in [("before", trial.before), ("after", trial.after)] {

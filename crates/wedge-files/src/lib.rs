@@ -6,15 +6,18 @@
 
 mod check;
 mod format;
+mod frames_csv;
 mod position_file;
 mod record;
 mod rider_file;
 mod upgrade;
 
 pub use format::{FileError, plain};
+pub use frames_csv::{read_frames, write_frames};
 pub use position_file::PositionFile;
 pub use record::{
-    Bike, Entry, EntryBody, Outcome, ReadingRecord, Rider, Seen, Session, SessionState,
-    SetupRecord, Trial, TrialForesight, Verdict,
+    Bike, CalibrationRecord, Entry, EntryBody, ForeseenThen, House, LibraryFrame, LookBody,
+    LookEntry, LookSeen, Outcome, ReadingRecord, Rider, Seen, Session, SessionState, SetupRecord,
+    Trial, TrialForesight, Verdict, body_of, taken,
 };
-pub use rider_file::{RiderFile, StudioFile, as_wanted, read_riders};
+pub use rider_file::{RiderFile, StudioFile, as_wanted, read_studio};

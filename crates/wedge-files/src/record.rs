@@ -1,14 +1,21 @@
 //! The nouns of the record.
 
-use jiff::Timestamp;
 use jiff::civil::Date;
+use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use uuid::Uuid;
-use wedge_core::bike::{Frame, HandPlace, Kind, Setup};
-use wedge_core::foresee::{self, Change, Effort, Foresight, Row, Turn};
+use wedge_core::bike::{Frame, HandPlace, Kind, Setup, TapedFrame};
+use wedge_core::foresee::{
+    self, Calibration, Change, Effort, Foresight, Look, Row, Sighting, Turn,
+};
+use wedge_core::intake::Intake;
 use wedge_core::judge::Output;
-use wedge_core::measure::{Convention, Conventions, Method, Quantity, Reading, SitReference};
+use wedge_core::looking::{KneePath, PelvisSeen, ShouldersSeen};
+use wedge_core::measure::{
+    Convention, Conventions, Method, Quantity, Reading, Refusal, SitReference,
+};
+use wedge_core::rider::Taken;
 use wedge_core::units::Side;
 use wedge_core::work::Station;
 
@@ -22,6 +29,20 @@ pub struct ReadingRecord {
     pub taken_at: Timestamp,
     /// What.
     pub reading: Reading,
+    /// When it was set aside, since it was wrong or doubtful; it stays on record.
+    pub set_aside_at: Option<Timestamp>,
+}
+
+impl ReadingRecord {
+    /// A reading taken at an instant.
+    pub fn new(id: Uuid, taken_at: Timestamp, reading: Reading) -> Self {
+        Self {
+            id,
+            taken_at,
+            reading,
+            set_aside_at: None,
+        }
+    }
 }
 
 /// A reading record as it is written: id, time and reading side by side, and nothing else.
@@ -44,6 +65,10 @@ struct FlatReading {
     side: Option<Side>,
     #[serde(default)]
     method: Method,
+    /// When it was set aside.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>, format = DateTime))]
+    set_aside_at: Option<Timestamp>,
 }
 
 impl From<FlatReading> for ReadingRecord {
@@ -59,6 +84,7 @@ impl From<FlatReading> for ReadingRecord {
                 side: flat.side,
                 method: flat.method,
             },
+            set_aside_at: flat.set_aside_at,
         }
     }
 }
@@ -69,6 +95,7 @@ impl From<ReadingRecord> for FlatReading {
             id,
             taken_at,
             reading,
+            set_aside_at,
         }: ReadingRecord,
     ) -> Self {
         Self {
@@ -80,6 +107,7 @@ impl From<ReadingRecord> for FlatReading {
             sit_reference: reading.sit_reference,
             side: reading.side,
             method: reading.method,
+            set_aside_at,
         }
     }
 }
@@ -135,20 +163,94 @@ impl Rider {
 
     /// The rider as the linkage needs one; `None` until stature is known.
     pub fn measured(&self) -> Option<foresee::Rider> {
-        foresee::Rider::from_readings(self.readings.iter().map(|r| &r.reading))
+        body_of(&self.readings)
+    }
+
+    /// What is on record of calibration for a fit: the latest of the rider's, on whatever bike, that is no later than
+    /// the fit.
+    pub fn calibrated_for(&self, session: &Session) -> Option<&CalibrationRecord> {
+        let until = session.finished_by();
+        self.bikes
+            .iter()
+            .flat_map(|bike| &bike.sessions)
+            .flat_map(|session| &session.calibrations)
+            .filter(|record| until.is_none_or(|until| record.at <= until))
+            .max_by_key(|record| record.at)
+    }
+
+    /// What the rider came with last, on whatever bike.
+    pub fn last_intake(&self) -> Option<&Intake> {
+        self.bikes
+            .iter()
+            .flat_map(|bike| &bike.sessions)
+            .max_by_key(|session| (session.day, session.number))
+            .map(|session| &session.intake)
     }
 
     /// The rider as measured when a fit was finished, since bodies change; as measured now while it is going on, or
     /// when nothing was measured before it.
     pub fn measured_for(&self, session: &Session) -> Option<foresee::Rider> {
         let until = session.finished_by();
-        let then = self
+        let then: Vec<ReadingRecord> = self
             .readings
             .iter()
             .filter(|r| until.is_none_or(|until| r.taken_at <= until))
-            .map(|r| &r.reading);
-        foresee::Rider::from_readings(then).or_else(|| self.measured())
+            .cloned()
+            .collect();
+        body_of(&then).or_else(|| self.measured())
     }
+}
+
+/// How long readings of one measure belong together: a visit.
+const VISIT_HOURS: i64 = 12;
+
+/// The readings of the body that count, those of one visit together: of each measure and side the latest visit's,
+/// without what was set aside.
+pub fn taken(readings: &[ReadingRecord]) -> Vec<(Taken, Vec<Uuid>)> {
+    let counts = |r: &&ReadingRecord| r.set_aside_at.is_none();
+    let key = |r: &ReadingRecord| (r.reading.quantity, r.reading.side);
+    let mut all: Vec<(Taken, Vec<Uuid>)> = Vec::new();
+    for record in readings.iter().filter(counts) {
+        let latest = readings
+            .iter()
+            .filter(counts)
+            .filter(|r| key(r) == key(record))
+            .map(|r| r.taken_at)
+            .max();
+        let visit = SignedDuration::from_hours(VISIT_HOURS);
+        if latest.is_some_and(|latest| latest.duration_since(record.taken_at) > visit) {
+            continue;
+        }
+        let (quantity, side) = key(record);
+        let place = all
+            .iter()
+            .position(|(taken, _)| (taken.quantity, taken.side) == (quantity, side));
+        let (mut taken, mut ids) = match place {
+            // The order is that of the last reading, so that a later one of both sides stands after one of a side.
+            Some(place) => all.remove(place),
+            None => (
+                Taken {
+                    quantity,
+                    side,
+                    values: Vec::new(),
+                },
+                Vec::new(),
+            ),
+        };
+        taken.values.push(record.reading.value);
+        ids.push(record.id);
+        all.push((taken, ids));
+    }
+    all
+}
+
+/// The body these readings make; `None` until stature is known.
+pub fn body_of(readings: &[ReadingRecord]) -> Option<foresee::Rider> {
+    let readings: Vec<Reading> = taken(readings)
+        .iter()
+        .filter_map(|(taken, _)| taken.reading())
+        .collect();
+    foresee::Rider::from_readings(&readings)
 }
 
 /// A bike with its fits.
@@ -166,6 +268,9 @@ pub struct Bike {
     pub frame: Frame,
     /// The parts as typed in, before any fit. Its saddle is a place to draw from, not a reading.
     pub setup: Setup,
+    /// What frame reach and stack were computed from, when they are on no chart.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub taped: Option<TapedFrame>,
     /// The fits, the first one first.
     pub sessions: Vec<Session>,
 }
@@ -218,6 +323,9 @@ pub struct Session {
     /// Where the hands are looked at; the bar's main place when none.
     #[serde(default)]
     pub hands: Option<HandPlace>,
+    /// What the rider came with.
+    #[serde(default)]
+    pub intake: Intake,
     /// The setup the fit began from.
     pub base: Setup,
     /// Readings of the bike, in the order they were taken.
@@ -226,6 +334,12 @@ pub struct Session {
     pub setups: Vec<SetupRecord>,
     /// The setup on the bench now; the bike as found until the first trial.
     pub now: Option<Uuid>,
+    /// What was seen of the rider, in order.
+    #[serde(default)]
+    pub looks: Vec<LookEntry>,
+    /// The rider fitted to what was seen, in order; the last counts.
+    #[serde(default)]
+    pub calibrations: Vec<CalibrationRecord>,
     /// Every trial, in order.
     pub trials: Vec<Trial>,
 }
@@ -245,6 +359,11 @@ impl Session {
             .collect();
         let renewed = |id: Uuid| setups.get(&id).copied().unwrap_or(id);
         self.now = self.now.map(renewed);
+        for look in &mut self.looks {
+            look.id = new_id();
+            look.setup = renewed(look.setup);
+        }
+        self.calibrations.iter_mut().for_each(|c| c.id = new_id());
         for trial in &mut self.trials {
             trial.id = new_id();
             (trial.before, trial.after) = (renewed(trial.before), renewed(trial.after));
@@ -273,13 +392,219 @@ impl Session {
             .iter()
             .flat_map(|t| t.entries.iter().map(|e| e.at));
         let setups = self.setups.iter().map(|s| s.recorded_at);
-        entries.chain(setups).max()
+        let looks = self.looks.iter().map(|l| l.at);
+        let calibrations = self.calibrations.iter().map(|c| c.at);
+        entries.chain(setups).chain(looks).chain(calibrations).max()
+    }
+
+    /// Every angle seen, look by look, for calibration: what was seen of a setup with the hands in a place, later
+    /// readings in the place of earlier ones, and what was seen of trials.
+    pub fn looks(&self) -> Vec<Look> {
+        let mut looks: Vec<(Uuid, Option<HandPlace>, Vec<Sighting>)> = Vec::new();
+        let mut see = |setup: Uuid, hands: Option<HandPlace>, seen: LookSeen| {
+            let place = looks.iter().position(|l| (l.0, l.1) == (setup, hands));
+            let place = place.unwrap_or_else(|| {
+                looks.push((setup, hands, Vec::new()));
+                looks.len() - 1
+            });
+            let sightings = &mut looks[place].2;
+            sightings.retain(|s| (s.output, s.side) != (seen.output, seen.side));
+            sightings.extend(seen.value.map(|value| Sighting {
+                output: seen.output,
+                side: seen.side,
+                value,
+                method: seen.method,
+            }));
+        };
+        for look in &self.looks {
+            if let LookBody::Seen(seen) = look.body {
+                see(look.setup, look.hands, seen);
+            }
+        }
+        for trial in &self.trials {
+            for seen in trial.seen() {
+                see(
+                    trial.after,
+                    self.hands,
+                    LookSeen {
+                        output: seen.output,
+                        side: seen.side,
+                        value: seen.value,
+                        method: Method::Goniometer,
+                    },
+                );
+            }
+        }
+        looks
+            .into_iter()
+            .filter(|(.., seen)| !seen.is_empty())
+            .filter_map(|(setup, hands, seen)| {
+                let setup = self.setups.iter().find(|s| s.id == setup)?.setup;
+                Some(Look { setup, hands, seen })
+            })
+            .collect()
     }
 
     /// The trial still waiting for its outcome.
     pub fn undecided(&self) -> Option<&Trial> {
         self.trials.iter().find(|t| t.outcome().is_none())
     }
+}
+
+/// One output as seen at a look.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct LookSeen {
+    /// What was seen.
+    pub output: Output,
+    /// On which side; both alike when none.
+    #[serde(default)]
+    pub side: Option<Side>,
+    /// The value; none takes an earlier one back.
+    pub value: Option<f64>,
+    /// How it was taken.
+    #[serde(default)]
+    pub method: Method,
+}
+
+/// One thing written down at a look; a later one of the same kind and side takes the place of an earlier one.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum LookBody {
+    /// An output as seen.
+    Seen(LookSeen),
+    /// The way a knee goes.
+    Knee {
+        /// Which knee.
+        side: Side,
+        /// Its way.
+        path: KneePath,
+    },
+    /// How the pelvis sits.
+    Pelvis(PelvisSeen),
+    /// How the shoulders are held.
+    Shoulders(ShouldersSeen),
+    /// What else was seen or said.
+    Words(String),
+}
+
+/// What was foreseen of what was seen, as it stood then.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct ForeseenThen {
+    /// The value.
+    pub value: f64,
+    /// One standard deviation of it.
+    pub band: f64,
+}
+
+/// Something seen of the rider on the setup that was on the bench: append-only.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct LookEntry {
+    /// Made by the client.
+    pub id: Uuid,
+    /// When.
+    #[cfg_attr(feature = "schema", schema(value_type = String, format = DateTime))]
+    pub at: Timestamp,
+    /// The setup on the bench, among the session's.
+    pub setup: Uuid,
+    /// Where the hands were; the bar's main place when none.
+    #[serde(default)]
+    pub hands: Option<HandPlace>,
+    /// The effort.
+    #[serde(default)]
+    pub effort: Option<Effort>,
+    /// What.
+    pub body: LookBody,
+    /// What was foreseen of it.
+    #[serde(default)]
+    pub foreseen: Option<ForeseenThen>,
+}
+
+/// The rider fitted to what was seen, or the fit switched off: append-only.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct CalibrationRecord {
+    /// Made by the client.
+    pub id: Uuid,
+    /// When.
+    #[cfg_attr(feature = "schema", schema(value_type = String, format = DateTime))]
+    pub at: Timestamp,
+    /// The fit; none switches it off.
+    pub calibration: Option<Calibration>,
+}
+
+/// How a studio works: chosen once.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields, default)]
+pub struct House {
+    /// How lengths are read and written in a new bike's first fit.
+    pub conventions: Conventions,
+    /// The order the tape walks round a bike.
+    pub walk: Vec<Quantity>,
+}
+
+impl Default for House {
+    fn default() -> Self {
+        Self {
+            conventions: Conventions::default(),
+            walk: WALK.to_vec(),
+        }
+    }
+}
+
+impl House {
+    /// Everything that cannot be accepted, each with its JSON pointer.
+    pub fn refusals(&self) -> Vec<Refusal> {
+        let mut all = self.conventions.refusals("/conventions");
+        let mut walk = self.walk.clone();
+        walk.sort();
+        let mut whole = WALK.to_vec();
+        whole.sort();
+        if walk != whole {
+            all.push(Refusal::new(
+                "/walk",
+                "The walk passes each of its lengths once, in whatever order",
+            ));
+        }
+        all
+    }
+}
+
+/// The tape's walk round a bike in the house's order: saddle, hands, feet, front end.
+const WALK: [Quantity; 10] = [
+    Quantity::SaddleHeight,
+    Quantity::Tilt,
+    Quantity::Setback,
+    Quantity::Drop,
+    Quantity::BbToHand,
+    Quantity::Crank,
+    Quantity::CleatSetback,
+    Quantity::SpacersBelow,
+    Quantity::Stem,
+    Quantity::StemAngle,
+];
+
+/// A frame of the studio's library.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct LibraryFrame {
+    /// Its id.
+    pub id: Uuid,
+    /// As it is called, size and all.
+    pub name: String,
+    /// The kind of riding it is made for.
+    pub kind: Kind,
+    /// Its geometry.
+    pub frame: Frame,
 }
 
 /// What was foreseen of a trial, stored and never worked out again.

@@ -1,34 +1,40 @@
-//! Riders as files: one rider, `wedge.rider/2`, or the whole studio, `wedge.studio/1`.
+//! Riders as files: one rider, `wedge.rider/3`, or the whole studio, `wedge.studio/2`.
 
 use crate::format::{FileError, parse, typed, write};
-use crate::{Rider, check};
+use crate::{House, LibraryFrame, Rider, check};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use uuid::Uuid;
 
 /// The line that says what a file is.
-const RIDER: &str = "wedge.rider/2";
+const RIDER: &str = "wedge.rider/3";
 /// The line that says what a file is.
-const STUDIO: &str = "wedge.studio/1";
+const STUDIO: &str = "wedge.studio/2";
 
 /// One rider with bikes, fits and trials.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 pub struct RiderFile {
-    /// `wedge.rider/2`.
+    /// `wedge.rider/3`.
     pub format: String,
     /// The rider.
     pub rider: Rider,
 }
 
-/// Every rider of a studio.
+/// A studio: how it works, its frames, every rider.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 pub struct StudioFile {
-    /// `wedge.studio/1`.
+    /// `wedge.studio/2`.
     pub format: String,
+    /// How the studio works.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub house: Option<House>,
+    /// The frame library.
+    #[serde(default)]
+    pub frames: Vec<LibraryFrame>,
     /// The riders.
     pub riders: Vec<Rider>,
 }
@@ -61,10 +67,12 @@ impl RiderFile {
 }
 
 impl StudioFile {
-    /// A file of these riders.
+    /// A file of these riders alone.
     pub fn new(riders: Vec<Rider>) -> Self {
         Self {
             format: STUDIO.to_owned(),
+            house: None,
+            frames: Vec::new(),
             riders,
         }
     }
@@ -80,6 +88,7 @@ impl StudioFile {
             check::rider(&format!("riders[{index}]"), rider)?;
         }
         check::ids(&file.riders)?;
+        check::studio(file.house.as_ref(), &file.frames)?;
         Ok(file)
     }
 
@@ -89,12 +98,12 @@ impl StudioFile {
     }
 }
 
-/// The riders of a file that holds one, or a studio of them.
-pub fn read_riders(text: &str) -> Result<Vec<Rider>, FileError> {
+/// What is in a file that holds one rider, or a studio of them.
+pub fn read_studio(text: &str) -> Result<StudioFile, FileError> {
     let parsed = parse(text)?;
     match parsed.0.as_str() {
-        RIDER => Ok(vec![RiderFile::of(parsed)?.rider]),
-        STUDIO => Ok(StudioFile::of(parsed)?.riders),
+        RIDER => Ok(StudioFile::new(vec![RiderFile::of(parsed)?.rider])),
+        STUDIO => StudioFile::of(parsed),
         other => Err(FileError::new(
             "format",
             format!("this is `{other}`, not `{RIDER}` or `{STUDIO}`"),

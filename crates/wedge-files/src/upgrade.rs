@@ -14,11 +14,15 @@ const IN_COCKPIT: [&str; 6] = [
 
 /// A file's JSON in the current format; what is current already, or not ours, stays as it is.
 pub(crate) fn upgraded(format: String, mut value: Value) -> (String, Value) {
-    if format != "wedge.rider/1" {
-        return (format, value);
+    if format == "wedge.rider/1" {
+        from_first(&mut value);
     }
-    from_first(&mut value);
-    let format = "wedge.rider/2".to_owned();
+    // What came since the second stands empty where it is left out.
+    let format = match format.as_str() {
+        "wedge.rider/1" | "wedge.rider/2" => "wedge.rider/3".to_owned(),
+        "wedge.studio/1" => "wedge.studio/2".to_owned(),
+        _ => return (format, value),
+    };
     value["format"] = json!(format);
     (format, value)
 }

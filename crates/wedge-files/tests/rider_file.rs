@@ -5,7 +5,7 @@ use serde_json::{Value, json};
 use uuid::Uuid;
 use wedge_core::example;
 use wedge_core::measure::Quantity;
-use wedge_files::{PositionFile, RiderFile, StudioFile, read_riders};
+use wedge_files::{PositionFile, RiderFile, StudioFile, read_studio};
 
 const DEMO: &str = include_str!("../../../demo/tobin-arkle.wedge.json");
 
@@ -88,7 +88,7 @@ fn an_unknown_key_a_double_id_and_a_torn_file_are_refused() {
 fn a_file_of_the_first_format_is_read_as_it_was_meant() {
     let old = include_str!("files/rider-1.json");
     let file = RiderFile::read(old).unwrap();
-    assert_eq!(file.format, "wedge.rider/2");
+    assert_eq!(file.format, "wedge.rider/3");
     let before: Value = serde_json::from_str(old).unwrap();
     let setup = &before["rider"]["bikes"][0]["sessions"][0]["setups"][0]["setup"];
     let now = &file.rider.bikes[0].sessions[0].setups[0].setup;
@@ -120,12 +120,15 @@ fn a_studio_is_a_file_of_riders_and_a_bad_one_names_whose() {
     let studio = StudioFile::new(vec![one.clone(), other]);
     let text = studio.write().unwrap();
     assert_eq!(StudioFile::read(&text).unwrap(), studio);
-    assert_eq!(read_riders(&text).unwrap(), studio.riders);
-    assert_eq!(read_riders(DEMO).unwrap(), std::slice::from_ref(&one));
+    assert_eq!(read_studio(&text).unwrap().riders, studio.riders);
+    assert_eq!(
+        read_studio(DEMO).unwrap().riders,
+        std::slice::from_ref(&one)
+    );
 
     let mut broken: Value = serde_json::from_str(&text).unwrap();
     broken["riders"][1]["bikes"][0]["frame"]["chainstay_mm"] = json!(4);
-    let error = read_riders(&broken.to_string()).unwrap_err();
+    let error = read_studio(&broken.to_string()).unwrap_err();
     assert_eq!(error.path, "riders[1].bikes[0].frame.chainstay_mm");
     // The same rider twice is no studio.
     let twice = StudioFile::new(vec![one.clone(), one]).write().unwrap();
@@ -135,7 +138,7 @@ fn a_studio_is_a_file_of_riders_and_a_bad_one_names_whose() {
             .message
             .contains("stands twice")
     );
-    let error = read_riders(r#"{"format": "wedge.position/1"}"#).unwrap_err();
+    let error = read_studio(r#"{"format": "wedge.position/1"}"#).unwrap_err();
     assert_eq!(error.path, "format");
 }
 

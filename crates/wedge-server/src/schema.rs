@@ -15,9 +15,9 @@ struct Formats;
 pub enum Format {
     /// `wedge.position/1`.
     Position,
-    /// `wedge.rider/2`.
+    /// `wedge.rider/3`.
     Rider,
-    /// `wedge.studio/1`.
+    /// `wedge.studio/2`.
     Studio,
 }
 
@@ -29,8 +29,8 @@ impl Format {
     fn names(self) -> (&'static str, &'static str) {
         match self {
             Self::Position => ("wedge.position/1", "PositionFile"),
-            Self::Rider => ("wedge.rider/2", "RiderFile"),
-            Self::Studio => ("wedge.studio/1", "StudioFile"),
+            Self::Rider => ("wedge.rider/3", "RiderFile"),
+            Self::Studio => ("wedge.studio/2", "StudioFile"),
         }
     }
 

@@ -4,7 +4,7 @@ use crate::{Store, StoreError, Versioned, json, sessions};
 use jiff::Timestamp;
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
-use wedge_core::bike::{Frame, Kind};
+use wedge_core::bike::{Frame, Kind, TapedFrame};
 use wedge_files::Bike;
 
 /// What may change of a bike.
@@ -12,8 +12,8 @@ use wedge_files::Bike;
 pub struct BikeEdit {
     /// Another name.
     pub name: Option<String>,
-    /// Corrected frame geometry.
-    pub frame: Option<Frame>,
+    /// Corrected frame geometry, and what its reach and stack were computed from, if they were.
+    pub frame: Option<(Frame, Option<TapedFrame>)>,
     /// Another kind of riding.
     pub kind: Option<Kind>,
 }
@@ -48,6 +48,12 @@ impl Store {
         Ok(Versioned { noun, version })
     }
 
+    /// Whose bike it is.
+    pub async fn rider_of_bike(&self, id: Uuid) -> Result<Uuid, StoreError> {
+        let mut connection = self.pool.acquire().await?;
+        rider_of(&mut connection, id).await
+    }
+
     /// Corrects a bike.
     pub async fn edit_bike(&self, id: Uuid, edit: &BikeEdit, at: i64) -> Result<i64, StoreError> {
         let mut tx = self.write().await?;
@@ -60,19 +66,27 @@ impl Store {
             return Err(StoreError::Stale { current });
         }
         let next = current + 1;
-        let frame = edit.frame.map(|f| json::write("frame", &f)).transpose()?;
+        let frame = edit
+            .frame
+            .map(|(frame, _)| json::write("frame", &frame))
+            .transpose()?;
+        let taped = match &edit.frame {
+            Some((_, Some(taped))) => Some(json::write("taped frame", taped)?),
+            _ => None,
+        };
         let kind = edit
             .kind
             .map(|k| json::write_word("kind", &k))
             .transpose()?;
         sqlx::query!(
-            "UPDATE bikes SET name = coalesce(?2, name), frame = coalesce(?3, frame), kind = coalesce(?4, kind),
-             version = ?5 WHERE id = ?1",
+            "UPDATE bikes SET name = coalesce(?2, name), taped = iif(?3 IS NULL, taped, ?6),
+             frame = coalesce(?3, frame), kind = coalesce(?4, kind), version = ?5 WHERE id = ?1",
             key,
             edit.name,
             frame,
             kind,
-            next
+            next,
+            taped
         )
         .execute(&mut *tx)
         .await?;
@@ -108,16 +122,21 @@ pub(crate) async fn insert_bike(
     let kind = json::write_word("kind", &bike.kind)?;
     let frame = json::write("frame", &bike.frame)?;
     let setup = json::write("setup", &bike.setup)?;
+    let taped = bike
+        .taped
+        .map(|t| json::write("taped frame", &t))
+        .transpose()?;
     let done = sqlx::query!(
-        "INSERT INTO bikes (id, rider_id, name, kind, frame, setup, created_at) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7)
-         ON CONFLICT (id) DO NOTHING",
+        "INSERT INTO bikes (id, rider_id, name, kind, frame, setup, created_at, taped)
+         VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8) ON CONFLICT (id) DO NOTHING",
         id,
         rider_key,
         bike.name,
         kind,
         frame,
         setup,
-        now
+        now,
+        taped
     )
     .execute(&mut **tx)
     .await?;
@@ -131,7 +150,7 @@ pub(crate) async fn bikes_of(
 ) -> Result<Vec<Bike>, StoreError> {
     let key = rider.to_string();
     let rows = sqlx::query!(
-        "SELECT id, name, kind, frame, setup FROM bikes WHERE rider_id = ?1 ORDER BY created_at, id",
+        "SELECT id, name, kind, frame, setup, taped FROM bikes WHERE rider_id = ?1 ORDER BY created_at, id",
         key
     )
     .fetch_all(&mut *connection)
@@ -145,6 +164,11 @@ pub(crate) async fn bikes_of(
             kind: json::read_word("kind", &row.kind)?,
             frame: json::read("frame", &row.frame)?,
             setup: json::read("setup", &row.setup)?,
+            taped: row
+                .taped
+                .as_deref()
+                .map(|t| json::read("taped frame", t))
+                .transpose()?,
             sessions: sessions::sessions_of(connection, id).await?,
         });
     }

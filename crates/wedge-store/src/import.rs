@@ -1,15 +1,37 @@
 //! Whole riders from a file: all of it or nothing.
 
-use crate::{Store, StoreError, bikes, riders, sessions, trials};
+use crate::{Store, StoreError, bikes, looks, riders, sessions, studio, trials};
 use jiff::Timestamp;
 use sqlx::{Sqlite, Transaction};
-use wedge_files::Rider;
+use wedge_files::{Rider, StudioFile};
 
 impl Store {
-    /// Writes riders with bikes, fits and trials in one transaction. An id already on record is a conflict that names
-    /// whose it is, and nothing is written.
-    pub async fn import_riders(&self, riders: &[Rider], now: Timestamp) -> Result<(), StoreError> {
+    /// Writes a studio's file in one transaction: how it works where that is not chosen here yet, its frames, riders
+    /// with bikes, fits and trials. An id already on record is a conflict that names whose it is, and nothing is
+    /// written; frames that are in the library under the same name stay as they are.
+    pub async fn import_studio(
+        &self,
+        studio: &StudioFile,
+        now: Timestamp,
+    ) -> Result<(), StoreError> {
+        let chosen = self.house().await?.version > 0;
+        let known = self.frames().await?;
+        let riders = &studio.riders;
         let mut tx = self.write().await?;
+        if let Some(house) = &studio.house
+            && !chosen
+        {
+            studio::put_house(&mut tx, house, 1).await?;
+        }
+        let new: Vec<_> = (studio.frames.iter())
+            .filter(|frame| {
+                !known
+                    .iter()
+                    .any(|k| k.name == frame.name || k.id == frame.id)
+            })
+            .cloned()
+            .collect();
+        studio::insert_frames(&mut tx, &new, now).await?;
         for rider in riders {
             write_all(&mut tx, rider, now)
                 .await
@@ -45,6 +67,17 @@ async fn write_all(
             }
             for setup in &session.setups {
                 sessions::insert_setup(tx, session.id, setup).await?;
+            }
+            for look in &session.looks {
+                fresh(
+                    looks::insert_look(tx, session.id, look).await?,
+                    "look",
+                    look.id,
+                )?;
+            }
+            for record in &session.calibrations {
+                let new = looks::insert_calibration(tx, session.id, record).await?;
+                fresh(new, "calibration", record.id)?;
             }
             for trial in &session.trials {
                 trials::insert_trial(tx, session.id, trial).await?;

@@ -10,8 +10,10 @@ mod drafts;
 mod error;
 mod import;
 mod json;
+mod looks;
 mod riders;
 mod sessions;
+mod studio;
 mod trials;
 
 pub use bikes::BikeEdit;

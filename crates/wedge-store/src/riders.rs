@@ -142,15 +142,19 @@ impl Store {
         Ok(version)
     }
 
-    /// Appends a reading of the body, from the version the rider was read at.
+    /// Appends a reading of the body, from the version the rider was read at; `instead_of` sets an earlier one aside.
     pub async fn add_body_reading(
         &self,
         rider: Uuid,
         record: &ReadingRecord,
+        instead_of: Option<Uuid>,
         at: i64,
     ) -> Result<i64, StoreError> {
         let mut tx = self.write().await?;
         let version = if insert_reading(&mut tx, rider, None, record).await? {
+            if let Some(earlier) = instead_of {
+                set_aside(&mut tx, rider, earlier, record.taken_at).await?;
+            }
             touch_rider(&mut tx, rider, at).await?
         } else {
             rider_version(&mut tx, rider).await?
@@ -158,6 +162,45 @@ impl Store {
         tx.commit().await?;
         Ok(version)
     }
+}
+
+impl Store {
+    /// Sets a reading of the body aside: it stays on record and counts no more.
+    pub async fn set_body_reading_aside(
+        &self,
+        rider: Uuid,
+        reading: Uuid,
+        now: Timestamp,
+        at: i64,
+    ) -> Result<i64, StoreError> {
+        let mut tx = self.write().await?;
+        let version = touch_rider(&mut tx, rider, at).await?;
+        set_aside(&mut tx, rider, reading, now).await?;
+        tx.commit().await?;
+        Ok(version)
+    }
+}
+
+async fn set_aside(
+    tx: &mut Transaction<'static, Sqlite>,
+    rider: Uuid,
+    reading: Uuid,
+    now: Timestamp,
+) -> Result<(), StoreError> {
+    let (rider, reading, now) = (rider.to_string(), reading.to_string(), now.to_string());
+    let done = sqlx::query!(
+        "UPDATE readings SET set_aside_at = coalesce(set_aside_at, ?3)
+         WHERE id = ?1 AND rider_id = ?2 AND session_id IS NULL",
+        reading,
+        rider,
+        now
+    )
+    .execute(&mut **tx)
+    .await?;
+    if done.rows_affected() == 0 {
+        return Err(StoreError::NotFound("reading"));
+    }
+    Ok(())
 }
 
 async fn rider(
@@ -236,14 +279,16 @@ pub(crate) async fn insert_reading(
     let (id, rider) = (record.id.to_string(), rider.to_string());
     let (session, taken_at) = (session.map(|s| s.to_string()), record.taken_at.to_string());
     let reading = json::write("reading", &record.reading)?;
+    let aside = record.set_aside_at.map(|at| at.to_string());
     let done = sqlx::query!(
-        "INSERT INTO readings (id, rider_id, session_id, taken_at, reading) VALUES (?1, ?2, ?3, ?4, ?5)
-         ON CONFLICT (id) DO NOTHING",
+        "INSERT INTO readings (id, rider_id, session_id, taken_at, reading, set_aside_at)
+         VALUES (?1, ?2, ?3, ?4, ?5, ?6) ON CONFLICT (id) DO NOTHING",
         id,
         rider,
         session,
         taken_at,
-        reading
+        reading,
+        aside
     )
     .execute(&mut **tx)
     .await?;
@@ -257,12 +302,16 @@ pub(crate) async fn body_readings(
 ) -> Result<Vec<ReadingRecord>, StoreError> {
     let key = rider.to_string();
     let rows = sqlx::query!(
-        "SELECT id, taken_at, reading FROM readings WHERE rider_id = ?1 AND session_id IS NULL ORDER BY seq",
+        "SELECT id, taken_at, reading, set_aside_at FROM readings WHERE rider_id = ?1 AND session_id IS NULL
+         ORDER BY seq",
         key
     )
     .fetch_all(connection)
     .await?;
     rows.into_iter()
-        .map(|row| sessions::reading_record(&row.id, &row.taken_at, &row.reading))
+        .map(|row| {
+            let aside = row.set_aside_at.as_deref();
+            sessions::reading_record(&row.id, &row.taken_at, &row.reading, aside)
+        })
         .collect()
 }

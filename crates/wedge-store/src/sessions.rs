@@ -1,11 +1,12 @@
 //! Sessions, the readings of the bike in them, and the setups that stood on the bench.
 
-use crate::{Store, StoreError, Versioned, json, riders, trials};
+use crate::{Store, StoreError, Versioned, json, looks, riders, trials};
 use jiff::Timestamp;
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
 use wedge_core::bike::HandPlace;
 use wedge_core::foresee::Effort;
+use wedge_core::intake::Intake;
 use wedge_core::measure::Conventions;
 use wedge_core::work::Station;
 use wedge_files::{ReadingRecord, Session, SessionState, SetupRecord};
@@ -110,6 +111,18 @@ impl Store {
         )
         .execute(&mut *tx)
         .await?;
+        tx.commit().await?;
+        Ok(version)
+    }
+
+    /// Writes down what the rider came with, from the version the session was read at.
+    pub async fn save_intake(&self, id: Uuid, intake: &Intake, at: i64) -> Result<i64, StoreError> {
+        let mut tx = self.write().await?;
+        let version = touch(&mut tx, id, Some(at)).await?;
+        let (key, intake) = (id.to_string(), json::write("intake", intake)?);
+        sqlx::query!("UPDATE sessions SET intake = ?2 WHERE id = ?1", key, intake)
+            .execute(&mut *tx)
+            .await?;
         tx.commit().await?;
         Ok(version)
     }
@@ -255,11 +268,12 @@ pub(crate) async fn insert_session(
         .map(|h| json::write_word("hands", &h))
         .transpose()?;
     let base = json::write("setup", &session.base)?;
+    let intake = json::write("intake", &session.intake)?;
     let (day, bench) = (session.day.to_string(), session.now.map(|n| n.to_string()));
     let now = now.to_string();
     sqlx::query!(
         "INSERT INTO sessions (id, bike_id, number, day, state, station, conventions, effort, base, now, created_at,
-         hands) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12)",
+         hands, intake) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13)",
         id,
         bike,
         session.number,
@@ -271,7 +285,8 @@ pub(crate) async fn insert_session(
         base,
         bench,
         now,
-        hands
+        hands,
+        intake
     )
     .execute(&mut **tx)
     .await?;
@@ -318,7 +333,7 @@ pub(crate) async fn session(
 ) -> Result<Versioned<Session>, StoreError> {
     let key = id.to_string();
     let row = sqlx::query!(
-        "SELECT number, day, state, station, conventions, effort, hands, base, now, version FROM sessions
+        "SELECT number, day, state, station, conventions, effort, hands, intake, base, now, version FROM sessions
          WHERE id = ?1",
         key
     )
@@ -345,10 +360,13 @@ pub(crate) async fn session(
             .as_deref()
             .map(|h| json::read_word("hands", h))
             .transpose()?,
+        intake: json::read("intake", &row.intake)?,
         base: json::read("setup", &row.base)?,
         readings: session_readings(connection, &key).await?,
         setups: setups_of(connection, &key).await?,
         now: row.now.as_deref().map(json::id).transpose()?,
+        looks: looks::looks_of(connection, &key).await?,
+        calibrations: looks::calibrations_of(connection, &key).await?,
         trials: trials::trials_of(connection, &key).await?,
     };
     Ok(Versioned {
@@ -381,13 +399,16 @@ async fn session_readings(
     session: &str,
 ) -> Result<Vec<ReadingRecord>, StoreError> {
     let rows = sqlx::query!(
-        "SELECT id, taken_at, reading FROM readings WHERE session_id = ?1 ORDER BY seq",
+        "SELECT id, taken_at, reading, set_aside_at FROM readings WHERE session_id = ?1 ORDER BY seq",
         session
     )
     .fetch_all(connection)
     .await?;
     rows.into_iter()
-        .map(|row| reading_record(&row.id, &row.taken_at, &row.reading))
+        .map(|row| {
+            let aside = row.set_aside_at.as_deref();
+            reading_record(&row.id, &row.taken_at, &row.reading, aside)
+        })
         .collect()
 }
 
@@ -395,11 +416,13 @@ pub(crate) fn reading_record(
     id: &str,
     taken_at: &str,
     reading: &str,
+    set_aside_at: Option<&str>,
 ) -> Result<ReadingRecord, StoreError> {
     Ok(ReadingRecord {
         id: json::id(id)?,
         taken_at: json::instant(taken_at)?,
         reading: json::read("reading", reading)?,
+        set_aside_at: set_aside_at.map(json::instant).transpose()?,
     })
 }
 

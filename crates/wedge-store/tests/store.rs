@@ -5,7 +5,7 @@ use jiff::Timestamp;
 use uuid::Uuid;
 use wedge_core::judge::Output;
 use wedge_core::measure::{Quantity, Reading};
-use wedge_files::{ReadingRecord, RiderFile};
+use wedge_files::{ReadingRecord, RiderFile, StudioFile};
 use wedge_store::{Store, StoreError};
 
 const DEMO: &str = include_str!("../../../demo/tobin-arkle.wedge.json");
@@ -19,11 +19,11 @@ async fn store() -> (tempfile::TempDir, Store) {
 }
 
 fn stature(value: f64) -> ReadingRecord {
-    ReadingRecord {
-        id: Uuid::now_v7(),
-        taken_at: Timestamp::now(),
-        reading: Reading::new(Quantity::Stature, value),
-    }
+    ReadingRecord::new(
+        Uuid::now_v7(),
+        Timestamp::now(),
+        Reading::new(Quantity::Stature, value),
+    )
 }
 
 #[tokio::test]
@@ -40,14 +40,22 @@ async fn readings_are_appended_in_order_and_once() {
         .await
         .unwrap();
     let second = stature(1709.0);
-    let version = store.add_body_reading(rider, &second, 1).await.unwrap();
+    let version = store
+        .add_body_reading(rider, &second, None, 1)
+        .await
+        .unwrap();
     // Sent again it is harmless, whatever version it was sent from.
     assert_eq!(
-        store.add_body_reading(rider, &second, 1).await.unwrap(),
+        store
+            .add_body_reading(rider, &second, None, 1)
+            .await
+            .unwrap(),
         version
     );
     assert!(matches!(
-        store.add_body_reading(rider, &stature(1700.0), 1).await,
+        store
+            .add_body_reading(rider, &stature(1700.0), None, 1)
+            .await,
         Err(StoreError::Stale { current: 2 })
     ));
     let read = store.rider(rider).await.unwrap();
@@ -80,7 +88,7 @@ async fn an_imported_rider_reads_back_as_it_was_and_a_second_import_writes_nothi
     let (_folder, store) = store().await;
     let rider = RiderFile::read(DEMO).unwrap().rider;
     store
-        .import_riders(std::slice::from_ref(&rider), Timestamp::now())
+        .import_studio(&StudioFile::new(vec![rider.clone()]), Timestamp::now())
         .await
         .unwrap();
     assert_eq!(store.rider(rider.id).await.unwrap().noun, rider);
@@ -92,7 +100,7 @@ async fn an_imported_rider_reads_back_as_it_was_and_a_second_import_writes_nothi
     copy.readings.push(stature(1800.0));
     assert!(matches!(
         store
-            .import_riders(std::slice::from_ref(&copy), Timestamp::now())
+            .import_studio(&StudioFile::new(vec![copy.clone()]), Timestamp::now())
             .await,
         Err(StoreError::Conflict(_))
     ));
@@ -129,7 +137,7 @@ async fn half_way(store: &Store) -> (wedge_files::Rider, wedge_files::Session) {
     let text = include_str!("../../../demo/maren-ostby.wedge.json");
     let rider = RiderFile::read(text).unwrap().rider;
     store
-        .import_riders(std::slice::from_ref(&rider), Timestamp::now())
+        .import_studio(&StudioFile::new(vec![rider.clone()]), Timestamp::now())
         .await
         .unwrap();
     let session = rider.bikes[0].sessions[0].clone();
@@ -288,7 +296,7 @@ async fn a_frame_is_corrected_only_from_the_version_it_was_read_at() {
     let mut frame = bike.noun.frame;
     frame.frame_stack_mm.0 += 5.0;
     let edit = BikeEdit {
-        frame: Some(frame),
+        frame: Some((frame, None)),
         ..BikeEdit::default()
     };
     let version = store
@@ -316,7 +324,10 @@ async fn riders_come_in_together_or_not_at_all() {
     // The second brings an id of the first with it.
     second.bikes[0].id = first.bikes[0].id;
     let refused = store
-        .import_riders(&[first.clone(), second], Timestamp::now())
+        .import_studio(
+            &StudioFile::new(vec![first.clone(), second]),
+            Timestamp::now(),
+        )
         .await
         .unwrap_err();
     let StoreError::Conflict(why) = refused else {
@@ -327,7 +338,10 @@ async fn riders_come_in_together_or_not_at_all() {
 
     let copy = first.clone().copied(Uuid::now_v7);
     let both = [first, copy];
-    store.import_riders(&both, Timestamp::now()).await.unwrap();
+    store
+        .import_studio(&StudioFile::new(both.to_vec()), Timestamp::now())
+        .await
+        .unwrap();
     let mut all = store.all_riders().await.unwrap();
     all.sort_by_key(|r| r.id != both[0].id);
     assert_eq!(all, both);
@@ -338,7 +352,7 @@ async fn a_backup_is_the_record_as_it_was_and_never_replaces_a_file() {
     let (folder, store) = store().await;
     let rider = RiderFile::read(DEMO).unwrap().rider;
     store
-        .import_riders(std::slice::from_ref(&rider), Timestamp::now())
+        .import_studio(&StudioFile::new(vec![rider.clone()]), Timestamp::now())
         .await
         .unwrap();
     let file = folder.path().join("copy.sqlite");

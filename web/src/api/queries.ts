@@ -1,7 +1,7 @@
 /** What is read from the API, by key. */
 import { queryOptions } from "@tanstack/react-query";
 import { answer, api } from "./client";
-import type { Catalogue, Handout, RiderLine, RiderView, SessionView } from "./types";
+import type { Catalogue, Handout, RiderLine, RiderView, SessionView, StudioView } from "./types";
 
 export const catalogueQuery = queryOptions({
   queryKey: ["catalogue"],
@@ -34,3 +34,8 @@ export const handoutQuery = (id: string) =>
     queryKey: ["handout", id],
     queryFn: () => answer<Handout>(api.GET("/api/sessions/{id}/handout", { params: { path: { id } } })),
   });
+
+export const studioQuery = queryOptions({
+  queryKey: ["studio"],
+  queryFn: () => answer<StudioView>(api.GET("/api/studio")),
+});

@@ -72,6 +72,77 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/frames/compute": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Computes frame reach and stack from the tape, with their spread. */
+        post: operations["post /api/frames/compute"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frames/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The frame library as CSV. */
+        get: operations["get /api/frames/file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frames/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Takes frames in from CSV: all of the file or nothing. What is wrong is named by line and column; a name that is in
+         *     the library already is a conflict.
+         */
+        post: operations["post /api/frames/import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frames/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes a frame out of the library. Bikes written down with it keep theirs. */
+        delete: operations["delete /api/frames/{id}"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -188,8 +259,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Appends a reading of the body. */
+        /** Appends a reading of the body: beside those of the same visit, or in the place of one of them. */
         post: operations["post /api/riders/{id}/readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/riders/{id}/readings/{reading}/aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sets a reading of the body aside: it stays on record and counts no more. The last one of stature stays. */
+        post: operations["post /api/riders/{id}/readings/{reading}/aside"];
         delete?: never;
         options?: never;
         head?: never;
@@ -212,6 +300,23 @@ export interface paths {
         head?: never;
         /** Moves along the way, or changes how things are read. */
         patch: operations["patch /api/sessions/{id}"];
+        trace?: never;
+    };
+    "/api/sessions/{id}/calibrations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fits the rider to everything seen in this fit, or switches the fit off. Both are kept. */
+        post: operations["post /api/sessions/{id}/calibrations"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/sessions/{id}/draft": {
@@ -282,6 +387,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/intake": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Writes down what the rider came with, as a whole. A red flag without a written reason stops the way from here on. */
+        put: operations["put /api/sessions/{id}/intake"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Writes down something seen of the rider on the setup that is on the bench. What is foreseen of it is stored beside
+         *     it as it stands.
+         */
+        post: operations["post /api/sessions/{id}/looks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}/readings": {
         parameters: {
             query?: never;
@@ -313,6 +455,24 @@ export interface paths {
         put?: never;
         /** Begins a trial on the bench. What is foreseen is worked out here and stored for good. */
         post: operations["post /api/sessions/{id}/trials"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studio": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the studio works, and its frames. */
+        get: operations["get /api/studio"];
+        /** Chooses how the studio works. Fits that are going on keep their conventions. */
+        put: operations["put /api/studio"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -353,6 +513,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/typed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Reads "33 in", "84,5 cm" or "845" into a field's unit. */
+        get: operations["get /api/typed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -378,6 +555,11 @@ export interface components {
             /** @description Tilt of pads and extensions, front up. */
             pad_tilt_deg: components["schemas"]["Degrees"];
         };
+        /**
+         * @description At what effort.
+         * @enum {string}
+         */
+        At: "any" | "easy" | "steady" | "hard" | "standing";
         /** @description A bar of one kind. */
         Bar: {
             /** @description A drop bar with hoods. */
@@ -418,12 +600,14 @@ export interface components {
             sessions: components["schemas"]["Session"][];
             /** @description The parts as typed in, before any fit. Its saddle is a place to draw from, not a reading. */
             setup: components["schemas"]["Setup"];
+            taped?: components["schemas"]["TapedFrame"] | null;
         };
         /** @description What to correct of a bike. */
         BikeCorrection: {
             frame?: components["schemas"]["Frame"] | null;
             kind?: components["schemas"]["Kind"] | null;
             name?: string | null;
+            taped?: components["schemas"]["TapedFrame"] | null;
         };
         /** @description The points of a bike, from the BB centre. What a kind of bar does not have is left out. */
         BikePoints: {
@@ -492,18 +676,104 @@ export interface components {
         };
         /** @description What was measured of a body, both sides together. */
         Body: {
+            arm_span_mm?: components["schemas"]["Millimetres"] | null;
+            back_limit_deg?: components["schemas"]["Degrees"] | null;
             forearm_mm?: components["schemas"]["Millimetres"] | null;
+            hip_breadth_mm?: components["schemas"]["Millimetres"] | null;
             inseam_mm?: components["schemas"]["Millimetres"] | null;
+            inseam_shod_mm?: components["schemas"]["Millimetres"] | null;
             mass_kg?: components["schemas"]["Kilograms"] | null;
             shoulder_breadth_mm?: components["schemas"]["Millimetres"] | null;
+            sit_bones_mm?: components["schemas"]["Millimetres"] | null;
             /** @description Barefoot stature. */
             stature_mm: components["schemas"]["Millimetres"];
             trunk_mm?: components["schemas"]["Millimetres"] | null;
             upper_arm_mm?: components["schemas"]["Millimetres"] | null;
         };
+        /** @description One measure of the body. */
+        BodyMeasure: {
+            /**
+             * Format: double
+             * @description What is estimated without them, where anything can be.
+             */
+            estimate?: number | null;
+            /**
+             * Format: double
+             * @description One standard deviation of the estimate.
+             */
+            estimate_spread?: number | null;
+            /**
+             * Format: double
+             * @description The mean of the readings.
+             */
+            measured?: number | null;
+            /** @description What it is. */
+            quantity: components["schemas"]["Quantity"];
+            /** @description What is doubtful, to be measured again or kept. */
+            questions: string[];
+            repeated?: components["schemas"]["Repeated"] | null;
+            side?: components["schemas"]["Side"] | null;
+        };
+        /** @description A place on the body. */
+        BodyPlace: {
+            key: components["schemas"]["Place"];
+            label: string;
+            /** @description Whether the body has it twice. */
+            per_side: boolean;
+        };
+        /** @description A rider fitted to what was seen. */
+        Calibration: {
+            /** @description The core that fitted it. */
+            core_version: string;
+            /**
+             * Format: double
+             * @description The same after.
+             */
+            cost_after: number;
+            /**
+             * Format: double
+             * @description Weighted squares of what was seen and of the priors, before and after: the fit never raises it.
+             */
+            cost_before: number;
+            /** @description What foresight takes. */
+            fit: components["schemas"]["Fit"];
+            /** @description Every parameter. */
+            parameters: components["schemas"]["FittedParameter"][];
+            /** @description Everything seen. */
+            sightings: components["schemas"]["FittedSighting"][];
+        };
+        /** @description The rider fitted to what was seen, or the fit switched off: append-only. */
+        CalibrationRecord: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            calibration?: components["schemas"]["Calibration"] | null;
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+        };
+        /** @description The rider as fitted. */
+        CalibrationView: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            calibration?: components["schemas"]["Calibration"] | null;
+            /** @description Whether it is used. */
+            on: boolean;
+            /** @description Why it is not used though it is on, or what to mind. */
+            words?: string | null;
+        };
         /** @description Everything the core knows before any rider. */
         Catalogue: {
             bars: components["schemas"]["BarSpec"][];
+            /** @description Every measure of the body in the order it is taken, and how. */
+            body: components["schemas"]["TakingSpec"][];
             conventions: components["schemas"]["ConventionSpec"][];
             kinds: components["schemas"]["KindSpec"][];
             /** @description Made-up bikes to start typing from. */
@@ -511,8 +781,27 @@ export interface components {
             outputs: components["schemas"]["OutputSpec"][];
             parts: components["schemas"]["Parts"];
             quantities: components["schemas"]["Spec"][];
+            /** @description What can be seen of a rider, the commonest first. */
+            sightings: components["schemas"]["Output"][];
             sit_references: components["schemas"]["SitReferenceSpec"][];
             stations: components["schemas"]["StationSpec"][];
+            /** @description The words a fitter chooses from. */
+            words: components["schemas"]["Words"];
+        };
+        /** @description How sure an angle is. */
+        Certainty: {
+            /**
+             * Format: double
+             * @description One standard deviation as things are known now.
+             */
+            band: number;
+            label: string;
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: double
+             * @description The same with nothing measured but stature, nothing seen.
+             */
+            with_stature_alone: number;
         };
         /**
          * @description One change: a quantity `to` a value (in its convention) or `by` an amount.
@@ -535,6 +824,13 @@ export interface components {
              * @description The value wanted.
              */
             to?: number | null;
+        };
+        /** @description Two or more numbers that do not go together. */
+        Check: {
+            /** @description The numbers to look at again. */
+            quantities: components["schemas"]["Quantity"][];
+            /** @description What is wrong with them, and what would be right. */
+            words: string;
         };
         /** @description How close limbs come over the stroke. */
         Clearance: {
@@ -567,6 +863,39 @@ export interface components {
             stem_clamp_mm: components["schemas"]["Millimetres"];
             /** @description Steerer axis to bar clamp centre. */
             stem_mm: components["schemas"]["Millimetres"];
+        };
+        /** @description A place that hurts. */
+        Complaint: {
+            effort?: components["schemas"]["At"] | null;
+            /** @description How it feels. */
+            feel: components["schemas"]["Feel"];
+            /**
+             * Format: int32
+             * @description How bad, from 0, nothing, to 10, the worst there is.
+             */
+            how_bad?: number | null;
+            /** @description Where. */
+            place: components["schemas"]["Place"];
+            side?: components["schemas"]["Side"] | null;
+            stroke?: components["schemas"]["Stroke"] | null;
+            when?: components["schemas"]["When"] | null;
+            /** @description In the rider's words. */
+            words?: string;
+        };
+        /** @description Frame reach and stack as computed from the tape, each with one standard deviation. */
+        ComputedFrame: {
+            /** @description BB to the top of the head tube, horizontal. */
+            frame_reach_mm: components["schemas"]["Millimetres"];
+            /** @description One standard deviation of it. */
+            frame_reach_spread_mm: components["schemas"]["Millimetres"];
+            /** @description BB to the top of the head tube, vertical. */
+            frame_stack_mm: components["schemas"]["Millimetres"];
+            /** @description One standard deviation of it. */
+            frame_stack_spread_mm: components["schemas"]["Millimetres"];
+            /** @description What to tape again, when two ways disagree. */
+            question?: string | null;
+            /** @description How it was computed, in words. */
+            words: string;
         };
         /**
          * @description From where to where, along which line.
@@ -770,6 +1099,99 @@ export interface components {
             /** @description What became of it; nothing follows. */
             outcome: components["schemas"]["Outcome"];
         };
+        /**
+         * @description How long the rider has been riding.
+         * @enum {string}
+         */
+        Experience: "new" | "some" | "seasoned" | "racing";
+        /**
+         * @description How it feels.
+         * @enum {string}
+         */
+        Feel: "pain" | "numb" | "sore" | "tight";
+        /**
+         * @description A fitted rider: how far each parameter is from its prior, and how far it may still be off.
+         *
+         *     The numbers stand in the order of the calibration's parameters and in their units.
+         */
+        Fit: {
+            /** @description What was held. */
+            held: components["schemas"]["Held"][];
+            /** @description Fitted minus prior. */
+            shifts: number[];
+            /** @description What the parameters may still be off by, together: the lower triangle of the covariance's root, row by row. */
+            spread: number[][];
+        };
+        /** @description One parameter: what was thought, what was fitted, how much of that the data said. */
+        FittedParameter: {
+            /**
+             * Format: double
+             * @description As fitted.
+             */
+            fitted: number;
+            /** @description The fitter's words, with the side where there is one. */
+            label: string;
+            /**
+             * Format: double
+             * @description Before anything was seen.
+             */
+            prior: number;
+            /**
+             * Format: double
+             * @description One standard deviation of that.
+             */
+            prior_sd: number;
+            /**
+             * Format: double
+             * @description How much of the doubt the data took away, in hundredths.
+             */
+            said_percent: number;
+            /**
+             * Format: double
+             * @description One standard deviation of that.
+             */
+            sd: number;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+            /** @description How much the data said, in words. */
+            words: string;
+        };
+        /** @description One thing seen, beside what was foreseen of it before and after the fit. */
+        FittedSighting: {
+            /**
+             * Format: double
+             * @description Foreseen after it.
+             */
+            after: number;
+            /**
+             * Format: double
+             * @description Foreseen before the fit.
+             */
+            before: number;
+            /** @description The fitter's word, with the side where there is one. */
+            label: string;
+            /** @description What was seen. */
+            output: components["schemas"]["Output"];
+            /** @description What to look at again, when it does not go with the rest. */
+            question?: string | null;
+            /**
+             * Format: double
+             * @description As seen.
+             */
+            seen: number;
+            /**
+             * Format: double
+             * @description One standard deviation of the seeing.
+             */
+            spread: number;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+        };
+        /**
+         * @description A sign that no fit should go on before a clinician has looked (workshop rule).
+         * @enum {string}
+         */
+        Flag: "night_pain" | "swelling" | "gives_way" | "numbness_stays" | "after_crash" | "fresh_surgery" | "chest_pain" | "fever";
         /** @description A flat or risen bar. */
         FlatBar: {
             /** @description Angle of the grips backwards. */
@@ -787,6 +1209,17 @@ export interface components {
             /** @description Angle of the grips upwards. */
             upsweep_deg: components["schemas"]["Degrees"];
         };
+        /** @description The sole above level, heel up positive, at the quarters of the stroke. */
+        FootAngle: {
+            /** @description At top dead centre. */
+            at_0_deg: components["schemas"]["Degrees"];
+            /** @description At bottom dead centre. */
+            at_180_deg: components["schemas"]["Degrees"];
+            /** @description With the crank level and backward. */
+            at_270_deg: components["schemas"]["Degrees"];
+            /** @description With the crank level and forward. */
+            at_90_deg: components["schemas"]["Degrees"];
+        };
         /** @description Foot pitch over the stroke, heel up: `mean + amp cos(crank − peak)`. */
         FootPitch: {
             /** @description Half the swing. */
@@ -803,6 +1236,7 @@ export interface components {
             /** @description The conventions the answers are given in. */
             conventions?: components["schemas"]["Conventions"];
             effort?: components["schemas"]["Effort"] | null;
+            fit?: components["schemas"]["Fit"] | null;
             /** @description The frame. */
             frame: components["schemas"]["Frame"];
             /**
@@ -819,6 +1253,19 @@ export interface components {
             rider: components["schemas"]["MeasuredRider"];
             /** @description The setup before the changes. */
             setup: components["schemas"]["Setup"];
+        };
+        /** @description What was foreseen of what was seen, as it stood then. */
+        ForeseenThen: {
+            /**
+             * Format: double
+             * @description One standard deviation of it.
+             */
+            band: number;
+            /**
+             * Format: double
+             * @description The value.
+             */
+            value: number;
         };
         /** @description What is foreseen of changes. */
         Foresight: {
@@ -874,6 +1321,30 @@ export interface components {
             /** @description Axle to ground, tyre on. */
             wheel_radius_mm: components["schemas"]["Millimetres"];
         };
+        /** @description A frame on no chart, as far as the tape reaches. */
+        FrameOnTape: {
+            seat_angle_deg: components["schemas"]["Degrees"];
+            taped: components["schemas"]["TapedFrame"];
+        };
+        /** @description The front's rough pass: setback can only be felt with a front end that is about right. */
+        FrontPass: {
+            /** @description The parts that come nearest. */
+            changes: components["schemas"]["Change"][];
+            /**
+             * Format: double
+             * @description How far the hands should go, forward positive.
+             */
+            forward_mm: number;
+            /** @description What those parts leave undone, in words. */
+            left: string;
+            /**
+             * Format: double
+             * @description How far up.
+             */
+            up_mm: number;
+            /** @description Why, in words. */
+            words: string;
+        };
         /** @description A limb that does not get to its contact point: where it ends, and where it should. */
         Gap: {
             /** @description The millimetres between. */
@@ -883,6 +1354,30 @@ export interface components {
             from: components["schemas"]["Point"];
             /** @description Where it should be. */
             to: components["schemas"]["Point"];
+        };
+        /** @description A written reason to go on with what would stop a fit. */
+        GoOn: {
+            /** @description The flags it was given for; another one stops the fit again. */
+            flags: components["schemas"]["Flag"][];
+            /** @description The reason, in the fitter's words. */
+            reason: string;
+        };
+        /** @description Something so far out that it is taken first. */
+        Gross: {
+            /** @description The changes that do it; none when no bolt of this bike does. */
+            changes: components["schemas"]["Change"][];
+            /** @description What to do first. */
+            proposal: string;
+            /** @description Where on the way it belongs. */
+            station: components["schemas"]["Station"];
+            /** @description What is wrong, and by how much. */
+            words: string;
+        };
+        /** @description What is far out on a bike. */
+        GrossReport: {
+            /** @description To be taken before the order of work, the saddle before the front. */
+            errors: components["schemas"]["Gross"][];
+            front?: components["schemas"]["FrontPass"] | null;
         };
         /**
          * @description Where the hands are. Angles of the upper body belong to one.
@@ -902,6 +1397,8 @@ export interface components {
             finished: boolean;
             /** @description The bike as found. */
             found: components["schemas"]["Foresight"];
+            /** @description What the rider came with that the next reader must know: why the fit went on, where it hurts. */
+            intake: string[];
             /** @description The bike as left. */
             left: components["schemas"]["Foresight"];
             /** Format: int64 */
@@ -920,6 +1417,45 @@ export interface components {
             /** @description The version that is running. */
             version: string;
         };
+        /** @description What else was not exactly known when a rider was calibrated, and how the fit would have answered it. */
+        Held: {
+            /** @description The doubt. */
+            doubt: string;
+            /** @description How each fitted parameter would have moved, had it been one standard deviation more. */
+            response: number[];
+        };
+        /** @description How a studio works: chosen once. */
+        House: {
+            /**
+             * @description How lengths are read and written in a new bike's first fit.
+             * @default {
+             *       "bar_roll": "bar_roll_reach",
+             *       "bb_to_hand": "bb_to_hood",
+             *       "drop": "drop_hood",
+             *       "saddle_height": "saddle_height_straight",
+             *       "saddle_to_hand": "sit_to_hood",
+             *       "setback": "setback_sit",
+             *       "sit_reference": "eighty_wide"
+             *     }
+             */
+            conventions: components["schemas"]["Conventions"];
+            /**
+             * @description The order the tape walks round a bike.
+             * @default [
+             *       "saddle_height_mm",
+             *       "tilt_deg",
+             *       "setback_mm",
+             *       "drop_mm",
+             *       "bb_to_hand_mm",
+             *       "crank_mm",
+             *       "cleat_setback_mm",
+             *       "spacers_below_mm",
+             *       "stem_mm",
+             *       "stem_angle_deg"
+             *     ]
+             */
+            walk: components["schemas"]["Quantity"][];
+        };
         /** @description The riders a file brought in. */
         Imported: {
             riders: components["schemas"]["ImportedRider"][];
@@ -929,6 +1465,128 @@ export interface components {
             /** Format: uuid */
             id: string;
             name: string;
+        };
+        /** @description What was hurt before. */
+        Injury: {
+            /**
+             * @description Whether they looked at the rider as a rider.
+             * @default false
+             */
+            as_rider: boolean;
+            /**
+             * @description Who diagnosed it; empty when nobody did.
+             * @default
+             */
+            diagnosed_by: string;
+            /**
+             * @description A joint was replaced.
+             * @default false
+             */
+            replaced: boolean;
+            /**
+             * @description Operated on.
+             * @default false
+             */
+            surgery: boolean;
+            /**
+             * @description What, where and when.
+             * @default
+             */
+            what: string;
+            /**
+             * @description A knee or hip that will not fold any more.
+             * @default false
+             */
+            will_not_fold: boolean;
+        };
+        /** @description What the rider comes with. */
+        Intake: {
+            /**
+             * @description Where it hurts.
+             * @default []
+             */
+            complaints: components["schemas"]["Complaint"][];
+            /**
+             * @description What the rider trains for.
+             * @default
+             */
+            event: string;
+            /**
+             * Format: double
+             * @description Hours it takes.
+             * @default null
+             */
+            event_h: number | null;
+            /** @default null */
+            experience: components["schemas"]["Experience"] | null;
+            /**
+             * @description The red flags that are there.
+             * @default []
+             */
+            flags: components["schemas"]["Flag"][];
+            /**
+             * @description Whether the rider was asked for red flags.
+             * @default false
+             */
+            flags_asked: boolean;
+            /** @default null */
+            go_on: components["schemas"]["GoOn"] | null;
+            /**
+             * @description Past injuries, surgery and replaced joints.
+             * @default []
+             */
+            injuries: components["schemas"]["Injury"][];
+            /**
+             * @description What the rider has been riding lately.
+             * @default
+             */
+            load: string;
+            /**
+             * @description Whether that rose suddenly: a cause of its own.
+             * @default false
+             */
+            load_rose: boolean;
+            /**
+             * Format: double
+             * @description Hours of the longest ride.
+             * @default null
+             */
+            longest_ride_h: number | null;
+            /** @default null */
+            notices: components["schemas"]["Notices"] | null;
+            /**
+             * @description What kind of riding, in the rider's words.
+             * @default
+             */
+            riding: string;
+            /**
+             * @description Whether a run follows.
+             * @default false
+             */
+            run_follows: boolean;
+            /**
+             * Format: double
+             * @description Hours seated a day.
+             * @default null
+             */
+            seated_h: number | null;
+            /** @default null */
+            surface: components["schemas"]["Surface"] | null;
+            /**
+             * @description What the fit is for.
+             * @default {
+             *       "comfort": 0,
+             *       "injury": 0,
+             *       "power": 0,
+             *       "speed": 0
+             *     }
+             */
+            weights: components["schemas"]["Weights"];
+            /**
+             * @description The rider's work.
+             * @default
+             */
+            work: string;
         };
         /**
          * Format: double
@@ -974,6 +1632,11 @@ export interface components {
             /** @description The tendon below the kneecap: 45 forward, 25 down. */
             tendon_mm: components["schemas"]["Millimetres"];
         };
+        /**
+         * @description The way a knee goes, seen from the front.
+         * @enum {string}
+         */
+        KneePath: "straight" | "in_pushing" | "out_rising" | "swept_in" | "swept_out";
         /** @description A leg at one crank angle, for drawing. */
         LegPose: {
             /** @description Ankle joint, where the foot is on the pedal. */
@@ -1023,6 +1686,53 @@ export interface components {
             /** @description Shoulder joint to elbow. */
             upper_arm: components["schemas"]["Length"];
         };
+        /** @description A frame of the studio's library. */
+        LibraryFrame: {
+            /** @description Its geometry. */
+            frame: components["schemas"]["Frame"];
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description The kind of riding it is made for. */
+            kind: components["schemas"]["Kind"];
+            /** @description As it is called, size and all. */
+            name: string;
+        };
+        /** @description One joint's limit against what the stroke asks of it. */
+        LimitRow: {
+            /** @description What is asked of it. */
+            demand: string;
+            /**
+             * Format: double
+             * @description The most the stroke asks.
+             */
+            demand_deg: number;
+            /** @description Where the test on the table ended. */
+            end_point: string;
+            /** @description "Hip, left". */
+            label: string;
+            /**
+             * Format: double
+             * @description The limit; none while nobody has tested it.
+             */
+            limit_deg?: number | null;
+            /**
+             * Format: double
+             * @description Limit less demand, positive when there is room.
+             */
+            margin_deg?: number | null;
+            /** @description The limit. */
+            quantity: components["schemas"]["Quantity"];
+            /** @description What would open it, the most degrees first; only of a short margin. */
+            remedies: components["schemas"]["Remedy"][];
+            /** @description Less than the margin to aim for. */
+            short: boolean;
+            side?: components["schemas"]["Side"] | null;
+            /** @description "12° of room" or "3° past its limit". */
+            words: string;
+        };
         /** @description One line of the table. */
         Line: {
             /** @description From where to where. */
@@ -1064,6 +1774,64 @@ export interface components {
              */
             hand_load_n?: number | null;
         };
+        /** @description One thing written down at a look; a later one of the same kind and side takes the place of an earlier one. */
+        LookBody: {
+            /** @description An output as seen. */
+            seen: components["schemas"]["LookSeen"];
+        } | {
+            /** @description The way a knee goes. */
+            knee: {
+                /** @description Its way. */
+                path: components["schemas"]["KneePath"];
+                /** @description Which knee. */
+                side: components["schemas"]["Side"];
+            };
+        } | {
+            /** @description How the pelvis sits. */
+            pelvis: components["schemas"]["PelvisSeen"];
+        } | {
+            /** @description How the shoulders are held. */
+            shoulders: components["schemas"]["ShouldersSeen"];
+        } | {
+            /** @description What else was seen or said. */
+            words: string;
+        };
+        /** @description Something seen of the rider on the setup that was on the bench: append-only. */
+        LookEntry: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description What. */
+            body: components["schemas"]["LookBody"];
+            effort?: components["schemas"]["Effort"] | null;
+            foreseen?: components["schemas"]["ForeseenThen"] | null;
+            hands?: components["schemas"]["HandPlace"] | null;
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description The setup on the bench, among the session's.
+             */
+            setup: string;
+        };
+        /** @description One output as seen at a look. */
+        LookSeen: {
+            /** @description How it was taken. */
+            method?: components["schemas"]["Method"];
+            /** @description What was seen. */
+            output: components["schemas"]["Output"];
+            side?: components["schemas"]["Side"] | null;
+            /**
+             * Format: double
+             * @description The value; none takes an earlier one back.
+             */
+            value?: number | null;
+        };
         /** @description A value outside its range. */
         Mark: {
             /**
@@ -1081,8 +1849,17 @@ export interface components {
             /** @description "4° short of 35–40°". */
             words: string;
         };
+        /** @description A measure of the body with its readings, those set aside among them. */
+        MeasureView: components["schemas"]["BodyMeasure"] & {
+            /** @description How many were set aside at this visit. */
+            aside: number;
+            /** @description The readings that count, as one visit took them. */
+            readings: components["schemas"]["ReadingRecord"][];
+        };
         /** @description A rider as far as the linkage needs one. */
         MeasuredRider: {
+            /** @description What was measured of each arm. */
+            arms?: components["schemas"]["Sides_ArmBody"];
             /** @description What was measured of the body. */
             body: components["schemas"]["Body"];
             /** @description Elbow flexion the rider rests at (house: 20°). */
@@ -1103,7 +1880,7 @@ export interface components {
          * @description How a reading was taken.
          * @enum {string}
          */
-        Method: "tape" | "calliper" | "goniometer" | "printed" | "old_record" | "told";
+        Method: "tape" | "calliper" | "goniometer" | "printed" | "old_record" | "told" | "film" | "camera";
         /**
          * Format: double
          * @description A length in millimetres.
@@ -1124,10 +1901,39 @@ export interface components {
             pedalling: components["schemas"]["Sides_Pedalling"];
             post?: components["schemas"]["Post"];
             saddle: components["schemas"]["NewSaddle"];
+            taped?: components["schemas"]["TapedFrame"] | null;
+        };
+        /** @description A reading of the body to append. */
+        NewBodyReading: components["schemas"]["NewReading"] & {
+            /**
+             * Format: uuid
+             * @description The reading it takes the place of, which is set aside; beside those of the visit when left out.
+             */
+            instead_of?: string | null;
+        };
+        /** @description A calibration to make. */
+        NewCalibration: {
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+            /** @description Fits the rider anew to everything seen; `false` switches the fit off. */
+            on: boolean;
         };
         /** @description Something to write down about a trial. */
         NewEntry: {
             body: components["schemas"]["EntryBody"];
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+        };
+        /** @description Something seen. */
+        NewLook: {
+            body: components["schemas"]["LookBody"];
+            hands?: components["schemas"]["HandPlace"] | null;
             /**
              * Format: uuid
              * @description UUIDv7, made by the client: sending it again is harmless.
@@ -1181,6 +1987,11 @@ export interface components {
              */
             id: string;
         };
+        /**
+         * @description How small a change the rider notices.
+         * @enum {string}
+         */
+        Notices: "little" | "centimetres" | "millimetres";
         /** @description What was seen of the rider on the bike. */
         Observations: {
             pitch?: components["schemas"]["Sides_PitchSeen"] | null;
@@ -1236,7 +2047,7 @@ export interface components {
          * @description Something a position answers.
          * @enum {string}
          */
-        Output: "knee_at_full_reach_deg" | "knee_most_bent_deg" | "knee_at_top_deg" | "knee_forward_deg" | "knee_at_bottom_deg" | "knee_in_line_deg" | "knee_over_axle_mm" | "kneecap_over_axle_mm" | "tendon_over_axle_mm" | "shin_over_axle_mm" | "hip_closed_deg" | "hip_open_deg" | "hip_flexion_deg" | "ankle_smallest_deg" | "ankle_largest_deg" | "torso_deg" | "shoulder_deg" | "shoulder_to_wrist_deg" | "elbow_deg" | "saddle_height" | "setback" | "seat_angle_deg" | "setback_on_grade_mm" | "drop" | "drop_share_percent" | "bb_to_hand" | "bb_to_hand_up_mm" | "saddle_to_hand" | "saddle_to_hand_by_trunk_percent" | "grip_length_mm" | "knee_to_elbow_mm" | "knee_to_trunk_mm" | "toe_clearance_mm" | "pedal_lean_deg" | "standover_clearance_mm" | "post_exposed_mm" | "post_inserted_mm" | "rail_place_mm" | "front_share_percent" | "hand_load_n";
+        Output: "knee_at_full_reach_deg" | "knee_most_bent_deg" | "knee_at_top_deg" | "knee_forward_deg" | "knee_at_bottom_deg" | "knee_in_line_deg" | "knee_over_axle_mm" | "kneecap_over_axle_mm" | "tendon_over_axle_mm" | "shin_over_axle_mm" | "hip_closed_deg" | "hip_open_deg" | "hip_flexion_deg" | "hip_flexion_at_reach_deg" | "foot_at_top_deg" | "foot_forward_deg" | "foot_at_bottom_deg" | "foot_rising_deg" | "ankle_smallest_deg" | "ankle_largest_deg" | "torso_deg" | "shoulder_deg" | "shoulder_to_wrist_deg" | "elbow_deg" | "saddle_height" | "setback" | "seat_angle_deg" | "setback_on_grade_mm" | "drop" | "drop_share_percent" | "bb_to_hand" | "bb_to_hand_up_mm" | "saddle_to_hand" | "saddle_to_hand_by_trunk_percent" | "grip_length_mm" | "knee_to_elbow_mm" | "knee_to_trunk_mm" | "toe_clearance_mm" | "pedal_lean_deg" | "standover_clearance_mm" | "post_exposed_mm" | "post_inserted_mm" | "rail_place_mm" | "front_share_percent" | "hand_load_n";
         /** @description What is known of an output before any position. */
         OutputSpec: {
             /** @description The convention, where there are several. */
@@ -1332,6 +2143,11 @@ export interface components {
              */
             zero_deg: components["schemas"]["Degrees"];
         };
+        /**
+         * @description How the pelvis sits.
+         * @enum {string}
+         */
+        PelvisSeen: "quiet" | "rocks" | "dips_left" | "dips_right" | "twisted" | "rolled_back" | "slides_forward";
         /** @description How the post and the rails stand. */
         Perch: {
             clamp_ahead_mm?: components["schemas"]["Millimetres"] | null;
@@ -1341,6 +2157,11 @@ export interface components {
             /** @description What cannot stay so, empty when all is well. */
             words: string[];
         };
+        /**
+         * @description Where on the body.
+         * @enum {string}
+         */
+        Place: "head" | "neck" | "shoulder" | "shoulder_blades" | "upper_arm" | "elbow" | "wrist" | "hand" | "chest" | "low_back" | "hip_front" | "hip_outside" | "seat" | "saddle" | "thigh_front" | "thigh_back" | "knee_front" | "knee_behind" | "knee_inside" | "knee_outside" | "shin" | "calf" | "achilles" | "ankle" | "foot_ball" | "foot_sole" | "toes";
         /** @description A place of the hands with its word. */
         PlaceSpec: {
             place: components["schemas"]["HandPlace"];
@@ -1403,11 +2224,18 @@ export interface components {
             /** @description The kind of problem in a few words. */
             title: string;
         };
+        /** @description A proportion outside the usual, and what it usually asks for. */
+        Proportion: {
+            /** @description What it usually asks for. */
+            asks_for: string;
+            /** @description What is unusual. */
+            words: string;
+        };
         /**
          * @description Something that can be measured or set. Its JSON name is the key it has everywhere, with the unit in it.
          * @enum {string}
          */
-        Quantity: "stature_mm" | "mass_kg" | "inseam_mm" | "trunk_mm" | "shoulder_breadth_mm" | "upper_arm_mm" | "forearm_mm" | "thigh_mm" | "shank_mm" | "ankle_height_mm" | "foot_length_mm" | "hip_limit_deg" | "saddle_height_mm" | "setback_mm" | "tilt_deg" | "drop_mm" | "bb_to_hand_mm" | "bb_to_hand_up_mm" | "saddle_to_hand_mm" | "grip_length_mm" | "crank_mm" | "cleat_setback_mm" | "pedal_stack_mm" | "sole_mm" | "footbed_mm" | "shim_mm" | "pedal_out_mm" | "pedal_below_mm" | "spacers_below_mm" | "spacers_above_mm" | "stem_mm" | "stem_angle_deg" | "stem_clamp_mm" | "cover_mm" | "bar_width_mm" | "bar_reach_mm" | "bar_drop_mm" | "bar_roll_deg" | "hood_forward_mm" | "hood_rise_mm" | "drops_angle_deg" | "ends_angle_deg" | "ramp_angle_deg" | "flat_bar_width_mm" | "bar_rise_mm" | "backsweep_deg" | "upsweep_deg" | "grip_from_end_mm" | "bend_from_centre_mm" | "grip_rise_mm" | "pad_forward_mm" | "pad_rise_mm" | "pad_spacers_mm" | "pad_length_mm" | "pad_spacing_mm" | "pad_tilt_deg" | "saddle_length_mm" | "nose_to_sit_mm" | "nose_to_mark_mm" | "saddle_stack_mm" | "saddle_top_mm" | "rail_middle_mm" | "rail_mm" | "post_setback_mm" | "post_length_mm" | "post_insertion_mm" | "frame_reach_mm" | "frame_stack_mm" | "head_angle_deg" | "head_tube_mm" | "seat_angle_deg" | "seat_tube_mm" | "chainstay_mm" | "bb_drop_mm" | "front_centre_mm" | "wheel_radius_mm" | "lower_stack_mm" | "steerer_mm" | "tyre_mm" | "sag_mm" | "standover_mm" | "bike_mass_kg" | "power_w" | "cadence_rpm";
+        Quantity: "stature_mm" | "mass_kg" | "inseam_mm" | "inseam_shod_mm" | "trunk_mm" | "shoulder_breadth_mm" | "arm_mm" | "upper_arm_mm" | "forearm_mm" | "arm_span_mm" | "hip_breadth_mm" | "sit_bones_mm" | "thigh_mm" | "shank_mm" | "ankle_height_mm" | "foot_length_mm" | "foot_width_mm" | "shoe_size_eu" | "arch_height_mm" | "forefoot_tilt_deg" | "thigh_shorter_mm" | "shank_shorter_mm" | "foot_lower_mm" | "looks_shorter_mm" | "hip_limit_deg" | "straight_leg_raise_deg" | "knee_limit_deg" | "ankle_limit_deg" | "shoulder_limit_deg" | "back_limit_deg" | "saddle_height_mm" | "setback_mm" | "tilt_deg" | "drop_mm" | "bb_to_hand_mm" | "bb_to_hand_up_mm" | "saddle_to_hand_mm" | "grip_length_mm" | "crank_mm" | "cleat_setback_mm" | "pedal_stack_mm" | "sole_mm" | "footbed_mm" | "shim_mm" | "pedal_out_mm" | "pedal_below_mm" | "spacers_below_mm" | "spacers_above_mm" | "stem_mm" | "stem_angle_deg" | "stem_clamp_mm" | "cover_mm" | "bar_width_mm" | "bar_reach_mm" | "bar_drop_mm" | "bar_roll_deg" | "hood_forward_mm" | "hood_rise_mm" | "drops_angle_deg" | "ends_angle_deg" | "ramp_angle_deg" | "flat_bar_width_mm" | "bar_rise_mm" | "backsweep_deg" | "upsweep_deg" | "grip_from_end_mm" | "bend_from_centre_mm" | "grip_rise_mm" | "pad_forward_mm" | "pad_rise_mm" | "pad_spacers_mm" | "pad_length_mm" | "pad_spacing_mm" | "pad_tilt_deg" | "saddle_length_mm" | "nose_to_sit_mm" | "nose_to_mark_mm" | "saddle_stack_mm" | "saddle_top_mm" | "rail_middle_mm" | "rail_mm" | "post_setback_mm" | "post_length_mm" | "post_insertion_mm" | "frame_reach_mm" | "frame_stack_mm" | "head_angle_deg" | "head_tube_mm" | "seat_angle_deg" | "seat_tube_mm" | "chainstay_mm" | "bb_drop_mm" | "front_centre_mm" | "wheel_radius_mm" | "lower_stack_mm" | "steerer_mm" | "tyre_mm" | "sag_mm" | "standover_mm" | "bike_mass_kg" | "bb_to_head_top_mm" | "ground_to_bb_mm" | "ground_to_head_top_mm" | "top_tube_mm" | "longest_ride_h" | "event_h" | "seated_h" | "power_w" | "cadence_rpm";
         /** @description A range an output should lie in. */
         Range: {
             hands?: components["schemas"]["HandPlace"] | null;
@@ -1485,6 +2313,11 @@ export interface components {
             id: string;
             method?: components["schemas"]["Method"];
             quantity: components["schemas"]["Quantity"];
+            /**
+             * Format: date-time
+             * @description When it was set aside.
+             */
+            set_aside_at?: string | null;
             side?: components["schemas"]["Side"] | null;
             sit_reference?: components["schemas"]["SitReference"] | null;
             /**
@@ -1501,6 +2334,39 @@ export interface components {
             detail: string;
             /** @description JSON pointer to the value. */
             pointer: string;
+        };
+        /** @description Something that opens a short margin. */
+        Remedy: {
+            /** @description The change, to be foreseen like any other. */
+            changes: components["schemas"]["Change"][];
+            /** @description What it costs at the bench. */
+            cost: string;
+            /**
+             * Format: double
+             * @description Degrees gained.
+             */
+            gained_deg: number;
+            /** @description What else it does, the largest first. */
+            knock_ons: string[];
+            /** @description "Spacers up 10". */
+            title: string;
+        };
+        /** @description Readings of one measure taken together. */
+        Repeated: {
+            /** @description Which readings are far from their siblings, by their place. */
+            far: number[];
+            /**
+             * Format: double
+             * @description Their mean.
+             */
+            mean: number;
+            /** @description What to ask about them. */
+            question?: string | null;
+            /**
+             * Format: double
+             * @description The standard deviation of the readings; none of a single one.
+             */
+            spread?: number | null;
         };
         /**
          * @description What the tape found at the hand that the parts do not explain. Taped contact points win over parts, so the
@@ -1532,7 +2398,7 @@ export interface components {
         };
         /** @description One rider with bikes, fits and trials. */
         RiderFile: {
-            /** @description `wedge.rider/2`. */
+            /** @description `wedge.rider/3`. */
             format: string;
             /** @description The rider. */
             rider: components["schemas"]["Rider"];
@@ -1632,10 +2498,25 @@ export interface components {
              */
             value?: number | null;
         };
+        /** @description One thing seen, beside what was foreseen of it. */
+        SeenRow: {
+            /** @description Its convention, with the place of the hands. */
+            convention: string;
+            /** @description What was written down. */
+            entry: components["schemas"]["LookEntry"];
+            /** @description "foreseen 36.5 ± 5.2°". */
+            foreseen?: string | null;
+            /** @description What it is, with its side. */
+            label: string;
+            /** @description As read, or in words. */
+            words: string;
+        };
         /** @description One fit of one bike. */
         Session: {
             /** @description The setup the fit began from. */
             base: components["schemas"]["Setup"];
+            /** @description The rider fitted to what was seen, in order; the last counts. */
+            calibrations?: components["schemas"]["CalibrationRecord"][];
             /** @description How lengths are read and written here. */
             conventions: components["schemas"]["Conventions"];
             /**
@@ -1650,6 +2531,10 @@ export interface components {
              * @description Made by the client.
              */
             id: string;
+            /** @description What the rider came with. */
+            intake?: components["schemas"]["Intake"];
+            /** @description What was seen of the rider, in order. */
+            looks?: components["schemas"]["LookEntry"][];
             /**
              * Format: uuid
              * @description The setup on the bench now; the bike as found until the first trial.
@@ -1678,6 +2563,7 @@ export interface components {
             id: string;
             kind: components["schemas"]["Kind"];
             name: string;
+            taped?: components["schemas"]["TapedFrame"] | null;
             /** Format: int64 */
             version: number;
         };
@@ -1705,22 +2591,43 @@ export interface components {
         /** @description A session with everything the board, the tape and the panel show. */
         SessionView: {
             bike: components["schemas"]["SessionBike"];
+            /** @description The body, measure by measure. */
+            body: components["schemas"]["MeasureView"][];
+            calibration?: components["schemas"]["CalibrationView"] | null;
+            /** @description How far the main angles may be off, and how far they would be with stature alone. */
+            certainty: components["schemas"]["Certainty"][];
+            /** @description What of the bike's numbers does not go together. */
+            checks: components["schemas"]["Check"][];
+            /** @description What frame reach and stack were computed from, in words, when they are on no chart. */
+            computed?: string | null;
             /** @description What was being typed. */
             draft?: Record<string, never> | null;
             found?: components["schemas"]["Foresight"] | null;
+            /** @description What is far out, once there is a position. */
+            gross: components["schemas"]["GrossReport"];
             /** @description Ask foresight with this and the changes. */
             input: components["schemas"]["ForeseeInput"];
+            /** @description Limits against demand, once there is a position. */
+            limits: components["schemas"]["LimitRow"][];
             /** @description The bike as it stands now. */
             now: components["schemas"]["Foresight"];
-            /** @description What tape and parts disagree about. */
-            question?: string | null;
+            /** @description Proportions outside the usual. */
+            proportions: components["schemas"]["Proportion"][];
             rider: components["schemas"]["SessionRider"];
+            /** @description What was seen, beside what was foreseen of it. */
+            seen: components["schemas"]["SeenRow"][];
             session: components["schemas"]["Session"];
+            /** @description Whether the way is stopped. */
+            stopped: boolean;
+            /** @description What stops this fit, covered by a written reason or not. */
+            stops: components["schemas"]["Stop"][];
             trials: components["schemas"]["TrialView"][];
             /** @description Dimensions nobody has taped yet: drawn from an estimate. */
             unknown: components["schemas"]["Quantity"][];
             /** Format: int64 */
             version: number;
+            /** @description The order the tape walks round the bike in this studio. */
+            walk: components["schemas"]["Quantity"][];
         };
         /** @description The bolts and parts of one bike for one rider. */
         Setup: {
@@ -1753,10 +2660,32 @@ export interface components {
             setup: components["schemas"]["Setup"];
         };
         /**
+         * @description How the shoulders are held.
+         * @enum {string}
+         */
+        ShouldersSeen: "quiet" | "hunched" | "drawn_forward" | "locked" | "rocking";
+        /**
          * @description A side of the body or of the bike.
          * @enum {string}
          */
         Side: "left" | "right";
+        /** @description One value for each side. */
+        Sides_ArmBody: {
+            /** @description What was measured of one arm; what a body gives for both together counts where neither arm was measured. */
+            left: {
+                arm_mm?: components["schemas"]["Millimetres"] | null;
+                forearm_mm?: components["schemas"]["Millimetres"] | null;
+                shoulder_limit_deg?: components["schemas"]["Degrees"] | null;
+                upper_arm_mm?: components["schemas"]["Millimetres"] | null;
+            };
+            /** @description What was measured of one arm; what a body gives for both together counts where neither arm was measured. */
+            right: {
+                arm_mm?: components["schemas"]["Millimetres"] | null;
+                forearm_mm?: components["schemas"]["Millimetres"] | null;
+                shoulder_limit_deg?: components["schemas"]["Degrees"] | null;
+                upper_arm_mm?: components["schemas"]["Millimetres"] | null;
+            };
+        };
         /** @description One value for each side. */
         Sides_FootPitch: {
             /** @description Foot pitch over the stroke, heel up: `mean + amp cos(crank − peak)`. */
@@ -1788,9 +2717,13 @@ export interface components {
                 ankle_smallest_deg: components["schemas"]["Degrees"];
                 /** @description How close limbs come. */
                 clearance: components["schemas"]["Clearance"];
+                /** @description The foot over the stroke. */
+                foot: components["schemas"]["FootAngle"];
                 gap?: components["schemas"]["Gap"] | null;
                 /** @description Smallest shoulder–hip–knee angle: how far the hip closes. */
                 hip_closed_deg: components["schemas"]["Degrees"];
+                /** @description Hip flexion against the pelvis where the knee is straightest: what a straight leg raise must allow. */
+                hip_flexion_at_reach_deg: components["schemas"]["Degrees"];
                 /** @description Largest hip flexion against the pelvis: `90 + φ + thigh elevation`. */
                 hip_flexion_deg: components["schemas"]["Degrees"];
                 /** @description Largest shoulder–hip–knee angle. */
@@ -1818,9 +2751,13 @@ export interface components {
                 ankle_smallest_deg: components["schemas"]["Degrees"];
                 /** @description How close limbs come. */
                 clearance: components["schemas"]["Clearance"];
+                /** @description The foot over the stroke. */
+                foot: components["schemas"]["FootAngle"];
                 gap?: components["schemas"]["Gap"] | null;
                 /** @description Smallest shoulder–hip–knee angle: how far the hip closes. */
                 hip_closed_deg: components["schemas"]["Degrees"];
+                /** @description Hip flexion against the pelvis where the knee is straightest: what a straight leg raise must allow. */
+                hip_flexion_at_reach_deg: components["schemas"]["Degrees"];
                 /** @description Largest hip flexion against the pelvis: `90 + φ + thigh elevation`. */
                 hip_flexion_deg: components["schemas"]["Degrees"];
                 /** @description Largest shoulder–hip–knee angle. */
@@ -1846,18 +2783,40 @@ export interface components {
             /** @description What was measured of one leg. */
             left: {
                 ankle_height_mm?: components["schemas"]["Millimetres"] | null;
+                ankle_limit_deg?: components["schemas"]["Degrees"] | null;
+                arch_height_mm?: components["schemas"]["Millimetres"] | null;
                 foot_length_mm?: components["schemas"]["Millimetres"] | null;
+                foot_lower_mm?: components["schemas"]["Millimetres"] | null;
+                foot_width_mm?: components["schemas"]["Millimetres"] | null;
+                forefoot_tilt_deg?: components["schemas"]["Degrees"] | null;
                 hip_limit_deg?: components["schemas"]["Degrees"] | null;
+                knee_limit_deg?: components["schemas"]["Degrees"] | null;
+                looks_shorter_mm?: components["schemas"]["Millimetres"] | null;
                 shank_mm?: components["schemas"]["Millimetres"] | null;
+                shank_shorter_mm?: components["schemas"]["Millimetres"] | null;
+                shoe_size_eu?: components["schemas"]["Size"] | null;
+                straight_leg_raise_deg?: components["schemas"]["Degrees"] | null;
                 thigh_mm?: components["schemas"]["Millimetres"] | null;
+                thigh_shorter_mm?: components["schemas"]["Millimetres"] | null;
             };
             /** @description What was measured of one leg. */
             right: {
                 ankle_height_mm?: components["schemas"]["Millimetres"] | null;
+                ankle_limit_deg?: components["schemas"]["Degrees"] | null;
+                arch_height_mm?: components["schemas"]["Millimetres"] | null;
                 foot_length_mm?: components["schemas"]["Millimetres"] | null;
+                foot_lower_mm?: components["schemas"]["Millimetres"] | null;
+                foot_width_mm?: components["schemas"]["Millimetres"] | null;
+                forefoot_tilt_deg?: components["schemas"]["Degrees"] | null;
                 hip_limit_deg?: components["schemas"]["Degrees"] | null;
+                knee_limit_deg?: components["schemas"]["Degrees"] | null;
+                looks_shorter_mm?: components["schemas"]["Millimetres"] | null;
                 shank_mm?: components["schemas"]["Millimetres"] | null;
+                shank_shorter_mm?: components["schemas"]["Millimetres"] | null;
+                shoe_size_eu?: components["schemas"]["Size"] | null;
+                straight_leg_raise_deg?: components["schemas"]["Degrees"] | null;
                 thigh_mm?: components["schemas"]["Millimetres"] | null;
+                thigh_shorter_mm?: components["schemas"]["Millimetres"] | null;
             };
         };
         /** @description One value for each side. */
@@ -1974,6 +2933,11 @@ export interface components {
             words: string;
         };
         /**
+         * Format: double
+         * @description A size as printed.
+         */
+        Size: number;
+        /**
          * @description Whether a length was measured.
          * @enum {string}
          */
@@ -2023,7 +2987,7 @@ export interface components {
          * @description A station of a fit.
          * @enum {string}
          */
-        Station: "body" | "bike_as_found" | "feet" | "cranks" | "saddle_height" | "setback" | "bars" | "hand_out";
+        Station: "intake" | "body" | "bike_as_found" | "first_look" | "feet" | "cranks" | "saddle_height" | "setback" | "bars" | "hand_out";
         /** @description What is known of a station. */
         StationSpec: {
             /** @description The fitter's word. */
@@ -2053,12 +3017,57 @@ export interface components {
          * @enum {string}
          */
         SteererState: "right" | "gap_too_small" | "gap_too_large";
-        /** @description Every rider of a studio. */
+        /** @description What stops a fit, why, and what to do instead. */
+        Stop: {
+            /** @description Whether a written reason covers it. */
+            covered: boolean;
+            /** @description The flag. */
+            flag: components["schemas"]["Flag"];
+            /** @description What to do. */
+            instead: string;
+            /** @description What was found. */
+            label: string;
+            /** @description Why it stops a fit. */
+            why: string;
+        };
+        /**
+         * @description Where in the stroke.
+         * @enum {string}
+         */
+        Stroke: "all_round" | "top" | "pushing" | "bottom" | "rising" | "not_tied";
+        /** @description A studio: how it works, its frames, every rider. */
         StudioFile: {
-            /** @description `wedge.studio/1`. */
+            /** @description `wedge.studio/2`. */
             format: string;
+            /** @description The frame library. */
+            frames?: components["schemas"]["LibraryFrame"][];
+            house?: components["schemas"]["House"] | null;
             /** @description The riders. */
             riders: components["schemas"]["Rider"][];
+        };
+        /** @description The studio. */
+        StudioView: {
+            frames: components["schemas"]["LibraryFrame"][];
+            house: components["schemas"]["House"];
+            /** Format: int64 */
+            version: number;
+        };
+        /**
+         * @description What the rider rides on.
+         * @enum {string}
+         */
+        Surface: "paved" | "mixed" | "rough" | "indoors";
+        /** @description A measure of the body and how it is taken. */
+        TakingSpec: {
+            quantity: components["schemas"]["Quantity"];
+            taking: string;
+        };
+        /** @description What was taped of a frame whose reach and stack are not on any chart. */
+        TapedFrame: {
+            bb_to_head_top_mm?: components["schemas"]["Millimetres"] | null;
+            ground_to_bb_mm?: components["schemas"]["Millimetres"] | null;
+            ground_to_head_top_mm?: components["schemas"]["Millimetres"] | null;
+            top_tube_mm?: components["schemas"]["Millimetres"] | null;
         };
         /**
          * @description Which way a value should go.
@@ -2145,11 +3154,16 @@ export interface components {
             /** @description "Post down 6 mm". */
             words: string;
         };
+        /** @description What it says, in that unit. */
+        TypedValue: {
+            /** Format: double */
+            value: number;
+        };
         /**
          * @description The unit a quantity is held in.
          * @enum {string}
          */
-        Unit: "mm" | "deg" | "kg" | "w" | "rpm" | "n" | "percent";
+        Unit: "mm" | "deg" | "kg" | "w" | "rpm" | "n" | "percent" | "hours" | "size";
         /** @description The upper body at rest between saddle and bar. */
         Upper: {
             /** @description Elbow flexion, 0 = straight. */
@@ -2187,6 +3201,58 @@ export interface components {
          * @enum {string}
          */
         Verdict: "better" | "same" | "worse";
+        /** @description What a fit is for, each from 0 to 10. */
+        Weights: {
+            /**
+             * Format: int32
+             * @description Comfort.
+             * @default 0
+             */
+            comfort: number;
+            /**
+             * Format: int32
+             * @description Freedom from injury.
+             * @default 0
+             */
+            injury: number;
+            /**
+             * Format: int32
+             * @description Power.
+             * @default 0
+             */
+            power: number;
+            /**
+             * Format: int32
+             * @description Speed through air.
+             * @default 0
+             */
+            speed: number;
+        };
+        /**
+         * @description When it comes.
+         * @enum {string}
+         */
+        When: "start" | "after_a_while" | "late" | "after" | "next_day";
+        /** @description A word with its key. */
+        Word: {
+            key: string;
+            label: string;
+        };
+        /** @description The words a fitter chooses from at intake and at the first look. */
+        Words: {
+            effort: components["schemas"]["Word"][];
+            experience: components["schemas"]["Word"][];
+            feel: components["schemas"]["Word"][];
+            flag: components["schemas"]["Word"][];
+            knee_path: components["schemas"]["Word"][];
+            notices: components["schemas"]["Word"][];
+            pelvis: components["schemas"]["Word"][];
+            place: components["schemas"]["BodyPlace"][];
+            shoulders: components["schemas"]["Word"][];
+            stroke: components["schemas"]["Word"][];
+            surface: components["schemas"]["Word"][];
+            when: components["schemas"]["Word"][];
+        };
     };
     responses: never;
     parameters: never;
@@ -2314,6 +3380,124 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/frames/compute": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FrameOnTape"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputedFrame"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/frames/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    "post /api/frames/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudioView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete /api/frames/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudioView"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2594,7 +3778,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewReading"];
+                "application/json": components["schemas"]["NewBodyReading"];
             };
         };
         responses: {
@@ -2615,6 +3799,55 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/riders/{id}/readings/{reading}/aside": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+                reading: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RiderView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2677,6 +3910,58 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/calibrations": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCalibration"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             412: {
@@ -2837,6 +4122,91 @@ export interface operations {
             };
         };
     };
+    "put /api/sessions/{id}/intake": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Intake"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLook"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "post /api/sessions/{id}/readings": {
         parameters: {
             query?: never;
@@ -2933,6 +4303,67 @@ export interface operations {
             };
         };
     };
+    "get /api/studio": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudioView"];
+                };
+            };
+        };
+    };
+    "put /api/studio": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["House"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudioView"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get /api/studio/file": {
         parameters: {
             query?: never;
@@ -2981,6 +4412,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/typed": {
+        parameters: {
+            query: {
+                text: string;
+                unit: components["schemas"]["Unit"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypedValue"];
                 };
             };
             422: {

@@ -106,7 +106,7 @@ export function Board(props: BoardProps) {
         />
       </svg>
       <Legend found={moved} pending={pending} flipped={flipped} />
-      {boardFields(view.input.setup).map((field) => (
+      {boardFields(view.input.setup, view.walk).map((field) => (
         <Box key={field.key} field={field} paper={paper} size={size} position={shown} {...props} />
       ))}
       {props.asTable && <BoardTable {...props} />}
@@ -516,7 +516,7 @@ function BoardTable({ view, foresight, catalogue }: BoardProps) {
           </tr>
         </thead>
         <tbody>
-          {boardFields(view.input.setup).map((field) => {
+          {boardFields(view.input.setup, view.walk).map((field) => {
             const spec = catalogue.quantities.find((q) => q.quantity === field.quantity);
             const convention = catalogue.conventions.find(
               (c) => c.convention === conventionOf(field.quantity, conventions),

@@ -102,6 +102,17 @@ function Sheet({ handout, catalogue }: { handout: Handout; catalogue: Catalogue 
         </>
       )}
 
+      {handout.intake.length > 0 && (
+        <>
+          <h2>What the rider came with</h2>
+          <ul className="cautions">
+            {handout.intake.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+        </>
+      )}
+
       {handout.estimated.length > 0 && (
         <>
           <h2>Estimated, not measured</h2>

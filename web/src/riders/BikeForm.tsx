@@ -3,18 +3,23 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type SubmitEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, api, ApiError, newId, words } from "../api/client";
-import { catalogueQuery } from "../api/queries";
-import type { BikeView, Catalogue, Kind, NewBike, OrdinaryBike, Quantity, SessionView } from "../api/types";
+import { readTyped } from "../api/typed";
+import { catalogueQuery, studioQuery } from "../api/queries";
+import type { BikeView, Catalogue, Kind, NewBike, OrdinaryBike, Quantity, SessionView, TapedFrame } from "../api/types";
 import { number, parse, suffix, today } from "../ui/format";
 import { TextField } from "../ui/TextField";
 import { type BarKind, barParts } from "../stations/fields";
+import { FrameOnTape } from "../stations/FrameOnTape";
 import { type PartGroup, partGroups } from "./bikeParts";
 
 type Typed = Partial<Record<Quantity, string>>;
 
 /** An ordinary bike's numbers, as if typed. */
-function typedFrom(bike: OrdinaryBike): Typed {
-  const all = { ...bike.frame, ...bike.cockpit, ...barParts(bike.bar), ...bike.pedalling, ...bike };
+const typedFrom = (bike: OrdinaryBike): Typed =>
+  asTyped({ ...bike.frame, ...bike.cockpit, ...barParts(bike.bar), ...bike.pedalling, ...bike });
+
+/** Numbers as if typed. */
+function asTyped(all: Record<string, unknown>): Typed {
   const typed: Typed = {};
   for (const [key, value] of Object.entries(all)) {
     if (typeof value === "number") typed[key as Quantity] = number(value).replace("−", "-");
@@ -45,6 +50,8 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
   const [kind, setKind] = useState<Kind>("road");
   const [bar, setBar] = useState<BarKind>("drop");
   const [typed, setTyped] = useState<Typed>({});
+  const [taped, setTaped] = useState<TapedFrame>();
+  const studio = useQuery(studioQuery);
   const [wrong, setWrong] = useState<Typed>({});
   const [ids] = useState(() => ({ bike: newId(), session: newId() }));
   const queries = useQueryClient();
@@ -53,7 +60,7 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
   const specOf = (key: Quantity) => catalogue.quantities.find((q) => q.quantity === key);
 
   const create = useMutation({
-    mutationFn: async () => {
+    mutationFn: async (typed: Typed) => {
       const numbers = (group: PartGroup): Partial<Record<Quantity, number>> =>
         Object.fromEntries(
           group.keys.flatMap((key) => {
@@ -67,6 +74,7 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
         id: ids.bike,
         name,
         kind,
+        taped: taped ?? null,
         bar: { [bar]: parts.get("bar") },
         pedalling: { left: parts.get("pedalling"), right: parts.get("pedalling") },
       } as unknown as NewBike;
@@ -86,25 +94,29 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
   });
   const refused = create.error instanceof ApiError ? create.error : undefined;
 
-  const submit = (event: SubmitEvent) => {
+  const submit = async (event: SubmitEvent) => {
     event.preventDefault();
     const found: Typed = {};
+    const plain: Typed = { ...typed };
     for (const key of groups.flatMap((group) => group.keys)) {
       const text = (typed[key] ?? "").trim();
       if (text === "") {
         if (specOf(key)?.optional !== true) found[key] = "Type a number";
       } else if (parse(text) === undefined) {
-        found[key] = `“${text}” is not a number`;
+        const read = await readTyped(text, specOf(key)?.unit ?? "mm");
+        if (typeof read === "string") found[key] = read;
+        else plain[key] = String(read);
       }
     }
+    setTyped(plain);
     setWrong(found);
-    if (Object.keys(found).length === 0) create.mutate();
+    if (Object.keys(found).length === 0) create.mutate(plain);
   };
 
   return (
     <chakra.form
       noValidate
-      onSubmit={submit}
+      onSubmit={(event) => void submit(event)}
       aria-label="New bike"
       background="sheet"
       borderWidth="1px"
@@ -184,6 +196,31 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
           </select>
         </Box>
       </Flex>
+      {(studio.data?.frames.length ?? 0) > 0 && (
+        <Box marginTop="8px" maxWidth="340px">
+          <label htmlFor="library">A frame from the library</label>
+          <select
+            id="library"
+            className="plain-select"
+            value=""
+            onChange={(event) => {
+              const chosen = studio.data?.frames.find((f) => f.id === event.target.value);
+              if (!chosen) return;
+              setKind(chosen.kind);
+              setTyped({ ...typed, ...asTyped(chosen.frame) });
+              setTaped(undefined);
+              setWrong({});
+            }}
+          >
+            <option value="">choose one…</option>
+            {studio.data?.frames.map((frame) => (
+              <option key={frame.id} value={frame.id}>
+                {frame.name}
+              </option>
+            ))}
+          </select>
+        </Box>
+      )}
       <chakra.p fontSize="15px" color="soft" marginTop="4px">
         An ordinary bike’s numbers are typical, not measured: overtype what you can tape.
       </chakra.p>
@@ -199,8 +236,12 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
               value={typed[key] ?? ""}
               onChange={(value) => {
                 setTyped({ ...typed, [key]: value });
+                if (key === "frame_reach_mm" || key === "frame_stack_mm") setTaped(undefined);
                 setWrong({ ...wrong, [key]: undefined });
               }}
+              hint={
+                taped && (key === "frame_reach_mm" || key === "frame_stack_mm") ? "computed from the tape" : undefined
+              }
               error={wrong[key] ?? refused?.at(`/${key}`)}
             />
           );
@@ -214,6 +255,23 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
             <Grid {...columns} marginTop="4px" alignItems="end">
               {needed.map(field)}
             </Grid>
+            {group.at === "frame" && (
+              <FrameOnTape
+                catalogue={catalogue}
+                seatAngle={parse(typed.seat_angle_deg ?? "")}
+                start={{}}
+                onComputed={(computed, from) => {
+                  const plain = (value: number) => number(value).replace("−", "-");
+                  setTyped({
+                    ...typed,
+                    frame_reach_mm: plain(computed.frame_reach_mm),
+                    frame_stack_mm: plain(computed.frame_stack_mm),
+                  });
+                  setTaped(from);
+                  return undefined;
+                }}
+              />
+            )}
             {optional.length > 0 && (
               <details open={optional.some((key) => wrong[key] !== undefined || refused?.at(`/${key}`) !== undefined)}>
                 <chakra.summary cursor="pointer" marginTop="8px" fontSize="15px">

@@ -4,24 +4,29 @@ import { type SubmitEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, api, ApiError, newId } from "../api/client";
 import type { RiderView } from "../api/types";
-import { parse } from "../ui/format";
+import { readTyped } from "../api/typed";
 import { TextField } from "../ui/TextField";
 
 const NOTHING = { name: "", stature_mm: "", mass_kg: "", inseam_mm: "" };
 type Fields = typeof NOTHING;
 
-/** What the form cannot send at all, by field. */
-function unreadable(fields: Fields): Partial<Fields> {
+const NUMBERS = ["stature_mm", "mass_kg", "inseam_mm"] as const;
+type Numbers = Partial<Record<(typeof NUMBERS)[number], number>>;
+
+/** The numbers as read, and what could not be, by field. */
+async function readAll(fields: Fields): Promise<{ numbers: Numbers; wrong: Partial<Fields> }> {
   const wrong: Partial<Fields> = {};
-  for (const key of ["stature_mm", "mass_kg", "inseam_mm"] as const) {
-    const needed = key === "stature_mm";
+  const numbers: Numbers = {};
+  for (const key of NUMBERS) {
     if (fields[key].trim() === "") {
-      if (needed) wrong[key] = "Stature in mm is needed, like 1780";
-    } else if (parse(fields[key]) === undefined) {
-      wrong[key] = `“${fields[key].trim()}” is not a number: type it like 1780`;
+      if (key === "stature_mm") wrong[key] = "Stature is needed, like 1780 or 178 cm";
+      continue;
     }
+    const read = await readTyped(fields[key], key === "mass_kg" ? "kg" : "mm");
+    if (typeof read === "string") wrong[key] = read;
+    else numbers[key] = read;
   }
-  return wrong;
+  return { numbers, wrong };
 }
 
 /** The next rider: a blank figure on the ground line, whose four fields are its place in the record. */
@@ -32,15 +37,15 @@ export function NewRider() {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const create = useMutation({
-    mutationFn: () =>
+    mutationFn: (numbers: Numbers) =>
       answer<RiderView>(
         api.POST("/api/riders", {
           body: {
             id,
             name: fields.name,
-            stature_mm: parse(fields.stature_mm) ?? Number.NaN,
-            mass_kg: parse(fields.mass_kg) ?? null,
-            inseam_mm: parse(fields.inseam_mm) ?? null,
+            stature_mm: numbers.stature_mm ?? Number.NaN,
+            mass_kg: numbers.mass_kg ?? null,
+            inseam_mm: numbers.inseam_mm ?? null,
           },
         }),
       ),
@@ -58,14 +63,14 @@ export function NewRider() {
     },
     error: wrong[key] ?? refused?.at(`/${key}`),
   });
-  const submit = (event: SubmitEvent) => {
+  const submit = async (event: SubmitEvent) => {
     event.preventDefault();
-    const found = unreadable(fields);
-    setWrong(found);
-    if (Object.keys(found).length === 0) create.mutate();
+    const read = await readAll(fields);
+    setWrong(read.wrong);
+    if (Object.keys(read.wrong).length === 0) create.mutate(read.numbers);
   };
   return (
-    <form noValidate onSubmit={submit} aria-labelledby="new-rider" className="new-rider">
+    <form noValidate onSubmit={(event) => void submit(event)} aria-labelledby="new-rider" className="new-rider">
       <h2 id="new-rider">New rider</h2>
       <TextField id="new-rider-name" label="Name" {...field("name")} />
       <TextField label="Stature, mm, barefoot" inputMode="decimal" {...field("stature_mm")} />

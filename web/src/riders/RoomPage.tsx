@@ -42,6 +42,9 @@ export function RoomPage() {
     <Page title="Room today" wide>
       <Flex justify="space-between" align="end" gap="24px" wrap="wrap">
         <chakra.h1 fontSize="29px">Room today</chakra.h1>
+        <chakra.span marginLeft="auto" color="tide" textDecoration="underline">
+          <Link to="/studio">Studio: conventions, walk, frames</Link>
+        </chakra.span>
         <div className="text-field">
           <label htmlFor="find">
             Find a rider <Keycap>/</Keycap>

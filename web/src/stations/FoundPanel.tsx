@@ -1,6 +1,7 @@
 import { Button } from "@chakra-ui/react";
-import type { Catalogue, Frame, Quantity, SessionView, Side } from "../api/types";
+import type { Catalogue, Frame, Quantity, SessionView, Side, TapedFrame } from "../api/types";
 import { NumberField } from "../ui/NumberField";
+import { FrameOnTape } from "./FrameOnTape";
 import { partGroups } from "../riders/bikeParts";
 import { barOf, boardFields, held } from "./fields";
 
@@ -11,7 +12,7 @@ interface FoundPanelProps {
   problem: string | undefined;
   onClose: () => void;
   onReading: (quantity: Quantity, side: Side | null, value: number) => Promise<string | undefined>;
-  onFrame: (frame: Frame, quantity: Quantity) => Promise<string | undefined>;
+  onFrame: (frame: Frame, quantity: Quantity, taped: TapedFrame | null) => Promise<string | undefined>;
 }
 
 /** The bike as found: what is taped on the board, and the parts behind it. */
@@ -48,14 +49,16 @@ export function FoundPanel(props: FoundPanelProps) {
             </div>
           </>
         )}
-        {view.question != null && (
-          <p className="warn" style={{ marginTop: 8 }}>
-            {view.question}
-          </p>
+        {view.checks.length > 0 && (
+          <ul className="checks" aria-label="What does not go together">
+            {view.checks.map((check) => (
+              <li key={check.words} className="warn">
+                {check.words}.
+              </li>
+            ))}
+          </ul>
         )}
-        {view.now.steerer && view.now.steerer.words !== "" && (
-          <p className="warn">Steerer: {view.now.steerer.words}.</p>
-        )}
+        {view.computed != null && <p className="number-hint">{view.computed}.</p>}
         {props.problem && (
           <p className="number-error" role="alert">
             {props.problem}
@@ -99,11 +102,39 @@ export function FoundPanel(props: FoundPanelProps) {
                 value={(view.bike.frame as Partial<Record<Quantity, number | null>>)[quantity] ?? undefined}
                 placeholder="not known"
                 readOnly={readOnly}
-                onCommit={(value) => props.onFrame({ ...view.bike.frame, [quantity]: value }, quantity)}
+                hint={
+                  view.computed != null && (quantity === "frame_reach_mm" || quantity === "frame_stack_mm")
+                    ? "computed from the tape"
+                    : undefined
+                }
+                onCommit={(value) => {
+                  // A number off a chart takes the place of the computed one.
+                  const charted = quantity === "frame_reach_mm" || quantity === "frame_stack_mm";
+                  const taped = charted ? null : (view.bike.taped ?? null);
+                  return props.onFrame({ ...view.bike.frame, [quantity]: value }, quantity, taped);
+                }}
               />
             );
           })}
         </div>
+        {!readOnly && (
+          <FrameOnTape
+            catalogue={catalogue}
+            seatAngle={view.bike.frame.seat_angle_deg}
+            start={view.bike.taped ?? {}}
+            onComputed={(computed, taped) =>
+              props.onFrame(
+                {
+                  ...view.bike.frame,
+                  frame_reach_mm: computed.frame_reach_mm,
+                  frame_stack_mm: computed.frame_stack_mm,
+                },
+                "frame_reach_mm",
+                taped,
+              )
+            }
+          />
+        )}
       </details>
     </>
   );

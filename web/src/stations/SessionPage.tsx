@@ -7,15 +7,19 @@ import { answer, api, type ApiError, newId, words } from "../api/client";
 import { catalogueQuery } from "../api/queries";
 import type {
   Catalogue,
+  Change,
   Conventions,
   EntryBody,
   Foresight,
   Frame,
+  Intake,
+  LookBody,
   Quantity,
   Row,
   SessionView,
   Side,
   Station,
+  TapedFrame,
 } from "../api/types";
 import { Board } from "../board/Board";
 import { Tape } from "../tape/Tape";
@@ -25,17 +29,33 @@ import { useKeys } from "../ui/keys";
 import { KeysDialog } from "../ui/KeysDialog";
 import { NumberField } from "../ui/NumberField";
 import { Nowhere, TopBar } from "../ui/Page";
-import { bothValues } from "./against";
-import { BodyPanel } from "./BodyPanel";
+import { bothValues, sameAnswer } from "./against";
+import { BodyMeasures, BodyPanel } from "./Body";
 import { ChangeCard } from "./ChangeCard";
 import { allFields, boardFields, changesOf, type Field, reads, stationFields, targetsOf } from "./fields";
 import { Bolts } from "./Bolts";
 import { ConventionPicker, type Pick } from "./ConventionPicker";
+import { CalibrationPage, FirstLook } from "./FirstLook";
+import { GrossCard } from "./GrossCard";
+import { IntakePanel, WhereItHurts } from "./Intake";
 import { Detail, hasDetail } from "../board/Detail";
 import { FoundPanel } from "./FoundPanel";
 import { HandsPicker } from "./HandsPicker";
 import { Rows } from "./Rows";
-import { beginTrial, changeSession, closeFound, correctFrame, enterInTrial, finish, tapeBike, tapeBody } from "./sends";
+import {
+  beginTrial,
+  calibrate,
+  changeSession,
+  closeFound,
+  correctFrame,
+  enterInTrial,
+  finish,
+  saveIntake,
+  see,
+  setAside,
+  tapeBike,
+  tapeBody,
+} from "./sends";
 import { TrialCard } from "./TrialCard";
 import { useDraft } from "./useDraft";
 import { useForesight } from "./useForesight";
@@ -101,6 +121,8 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
   const [problem, setProblem] = useState<string>();
   const [trying, setTrying] = useState(false);
   const [focusKey, setFocusKey] = useState<string>();
+  const [measure, setMeasure] = useState<string>();
+  const [fitting, setFitting] = useState(false);
   const trialId = useRef(newId());
   const queries = useQueryClient();
 
@@ -194,9 +216,41 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
     return detail(error);
   };
 
-  const frameCorrected = async (frame: Frame, quantity: Quantity) => {
+  const aside = async (reading: string) => {
+    const error = await write(setAside(reading), () => "Another window wrote: look at the readings again.");
+    void queries.invalidateQueries({ queryKey: ["rider", view.rider.id] });
+    return detail(error);
+  };
+
+  const intake = (change: (now: Intake) => Partial<Intake>, touches: keyof Intake) =>
+    write(saveIntake(change), sameAnswer(touches));
+
+  const saw = async (body: LookBody) => detail(await write(see(body)));
+
+  const fit = (on: boolean) =>
+    void post(calibrate(on)).then((error) => {
+      if (!error && on) setFitting(true);
+    });
+
+  // What is offered elsewhere is put on the board as if it had been typed.
+  const foreseeThere = (to: Station, wanted: Change[]) => {
+    go(to);
+    if (wanted.length === 0) return;
+    void answer<Foresight>(api.POST("/api/foresee", { body: { ...view.input, changes: wanted } })).then((linked) =>
+      change((d) => ({ ...d, targets: targetsOf(wanted, fields, linked, view, catalogue) })),
+    );
+  };
+
+  // The last reading of the measure at hand is set aside.
+  const takeBack = () => {
+    const here = view.body.find((m) => `${m.quantity}${m.side ? `.${m.side}` : ""}` === measure);
+    const last = here?.readings.at(-1);
+    if (last) void aside(last.id).then(setProblem);
+  };
+
+  const frameCorrected = async (frame: Frame, quantity: Quantity, taped: TapedFrame | null) => {
     const error = await write(
-      correctFrame(frame),
+      correctFrame(frame, taped),
       () => "The frame was corrected in another window: look at it again.",
     );
     return error?.at(`/${quantity}`) ?? detail(error);
@@ -211,6 +265,8 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
     a: () => setAll(!all),
     b: () => setFlipped(!flipped),
     t: () => setAsTable(!asTable),
+    c: station.station === "first_look" ? () => setFitting(!fitting) : undefined,
+    "Ctrl+z": station.station === "body" && !finished ? () => takeBack() : undefined,
     j: () => step(-1),
     l: () => step(1),
     k: bench ? () => void settle("kept") : undefined,
@@ -219,6 +275,15 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
     Escape: pending ? () => change((d) => ({ ...d, targets: {} })) : undefined,
   });
 
+  const papers = station.station === "intake" || station.station === "body";
+  const looking = station.station === "first_look" && closed && !bench;
+  const written = {
+    view,
+    catalogue,
+    readOnly: finished,
+    texts: draft.texts,
+    onText: setText,
+  };
   const locked = finished
     ? "This fit is finished."
     : bench
@@ -232,7 +297,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
   const further = bolts.filter((f) => !boardFields(view.input.setup).some((b) => b.key === f.key));
 
   return (
-    <div className="session">
+    <div className={papers ? "session paper" : "session"}>
       <title>{`${view.rider.name}, ${station.label} · Wedge`}</title>
       <TopBar>
         <span className="who">
@@ -242,12 +307,16 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
           · {view.bike.name} · fit {view.session.number}
         </span>
         <Effort key={JSON.stringify(view.session.effort)} view={view} write={write} readOnly={finished} />
-        <Button onClick={() => setTurning(!turning)} aria-pressed={turning}>
-          {turning ? "Stop" : "Watch the stroke"} <Keycap>Space</Keycap>
-        </Button>
-        <Button onClick={() => setAsTable(!asTable)} aria-pressed={asTable} aria-label="The board as a table">
-          Table <Keycap>T</Keycap>
-        </Button>
+        {!papers && (
+          <>
+            <Button onClick={() => setTurning(!turning)} aria-pressed={turning}>
+              {turning ? "Stop" : "Watch the stroke"} <Keycap>Space</Keycap>
+            </Button>
+            <Button onClick={() => setAsTable(!asTable)} aria-pressed={asTable} aria-label="The board as a table">
+              Table <Keycap>T</Keycap>
+            </Button>
+          </>
+        )}
         <Button onClick={() => setKeysOpen(true)} aria-label="All keys">
           <Keycap>?</Keycap>
         </Button>
@@ -261,181 +330,237 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
                 : "saved"}
         </span>
       </TopBar>
-      <Way here={station.station} catalogue={catalogue} onGo={go} />
-      <main onFocus={(event) => setFocusKey(event.target.dataset.field)} onBlur={() => setFocusKey(undefined)}>
+      <Way
+        here={station.station}
+        catalogue={catalogue}
+        first={closed ? view.gross.errors.map((error) => error.station) : []}
+        stopped={view.stopped}
+        onGo={go}
+      />
+      <main
+        onFocus={(event) => {
+          setFocusKey(event.target.dataset.field);
+          if (event.target.dataset.field) setMeasure(event.target.dataset.field);
+        }}
+        onBlur={() => setFocusKey(undefined)}
+      >
         <h1 className="visually-hidden">
           {view.rider.name}, {station.label}
         </h1>
-        <Board
-          view={view}
-          catalogue={catalogue}
-          foresight={foresight}
-          targets={targets}
-          texts={draft.texts}
-          output={station.output}
-          flipped={flipped}
-          turning={turning}
-          asTable={asTable}
-          locked={locked}
-          focusKey={focusKey}
-          settled={settled}
-          onTyped={(field: Field, text) => setText(field.key, text)}
-          onTarget={target}
-          onReading={(field: Field, value) => bikeReading(field.quantity, field.side ?? null, value)}
-          onTry={tryIt}
-        />
-      </main>
-      <aside className="panel" aria-label="What to do">
-        {finished && (
-          <section className="card">
-            <h2>Finished</h2>
-            <p className="task">This fit is closed for good. The next change starts the next fit.</p>
-            <div className="buttons">
-              <Button asChild variant="solid">
-                <Link to={`/sessions/${id}/hand-out`}>The hand-out</Link>
-              </Button>
-            </div>
-          </section>
-        )}
-        {bench ? (
-          <TrialCard
-            key={bench.trial.id}
-            trial={bench}
-            words={draft.words || (bench.words ?? "")}
-            problem={problem}
-            onWords={say}
-            onVerdict={(verdict) => void enter({ verdict })}
-            onKeep={() => void settle("kept")}
-            onPutBack={() => void settle("put_back")}
-          />
-        ) : station.station === "bike_as_found" && !pending ? (
-          <FoundPanel
+        {station.station === "intake" ? (
+          <WhereItHurts {...written} save={intake} />
+        ) : station.station === "body" ? (
+          <BodyMeasures {...written} here={measure} onReading={bodyReading} />
+        ) : looking && fitting ? (
+          <CalibrationPage view={view} readOnly={finished} onFit={fit} onClose={() => setFitting(false)} />
+        ) : (
+          <Board
             view={view}
             catalogue={catalogue}
-            readOnly={finished}
-            problem={problem}
-            onClose={() => void post(closeFound)}
-            onReading={bikeReading}
-            onFrame={frameCorrected}
-          />
-        ) : station.station === "hand_out" && !pending && !finished ? (
-          <section className="card">
-            <h2>Hand-out</h2>
-            <p className="task">{closed ? station.task : "Close the bike as found first."}</p>
-            {closed && (
-              <div className="buttons">
-                <Button asChild variant="solid">
-                  <Link to={`/sessions/${id}/hand-out`}>Look at the sheet</Link>
-                </Button>
-                <Button onClick={() => void post(finish)}>Finish the fit</Button>
-              </div>
-            )}
-            {problem && (
-              <p className="number-error" role="alert">
-                {problem}
-              </p>
-            )}
-          </section>
-        ) : (
-          !finished &&
-          (closed || station.station === "body" ? (
-            station.station === "body" && !pending ? (
-              <section className="card">
-                <h2>Body</h2>
-                <p className="task">{station.task}</p>
-              </section>
-            ) : (
-              <ChangeCard
-                station={station}
-                foresight={foresight}
-                pending={pending}
-                refused={refused}
-                trying={trying}
-                problem={problem}
-                onTry={tryIt}
-                onClear={() => change((d) => ({ ...d, targets: {} }))}
-                onOffer={(index) => {
-                  const offer = foresight.offers[index];
-                  if (!offer) return;
-                  void answer<Foresight>(
-                    api.POST("/api/foresee", { body: { ...view.input, changes: offer.changes } }),
-                  ).then((linked) =>
-                    change((d) => ({
-                      ...d,
-                      targets: { ...targets, ...targetsOf(offer.changes, fields, linked, view, catalogue) },
-                    })),
-                  );
-                }}
-              />
-            )
-          ) : (
-            <section className="card">
-              <h2>{station.label}</h2>
-              <p className="task">The bike as found comes first: tape it, then close it.</p>
-              <div className="buttons">
-                <Button variant="solid" onClick={() => go("bike_as_found")}>
-                  To bike as found
-                </Button>
-              </div>
-            </section>
-          ))
-        )}
-        {station.station === "body" && !pending && !bench && (
-          <BodyPanel view={view} catalogue={catalogue} readOnly={finished} onReading={bodyReading} />
-        )}
-        {view.unknown.length > 0 && station.station !== "body" && (
-          <p style={{ marginTop: 12 }}>
-            The saddle is drawn from the inseam until it is taped; angles wait for the tape.
-          </p>
-        )}
-        {view.unknown.length === 0 && (closed || station.station !== "body") && (
-          <Rows
-            caption={bench || pending ? "Foreseen, before a bolt is turned" : closed ? "Now" : "As drawn so far"}
-            rows={rows}
-            still={!pending && !bench}
-            detailed={closed && hasDetail(station.station)}
-            all={all}
-            onAll={() => setAll(!all)}
-            onBoard={station.output}
-            trial={bench}
-            catalogue={catalogue}
-            onSeen={async (row: Row, value) =>
-              detail(await enter({ seen: { output: row.output, side: row.side ?? null, value } }))
-            }
-          />
-        )}
-        {closed && <Detail station={station.station} view={view} foresight={foresight} />}
-        {closed && !bench && !finished && further.length > 0 && (
-          <Bolts
-            fields={further}
             foresight={foresight}
             targets={targets}
             texts={draft.texts}
-            view={view}
-            catalogue={catalogue}
-            onTyped={(field, text) => setText(field.key, text)}
+            output={station.output}
+            flipped={flipped}
+            turning={turning}
+            asTable={asTable}
+            locked={locked}
+            focusKey={focusKey}
+            settled={settled}
+            onTyped={(field: Field, text) => setText(field.key, text)}
             onTarget={target}
+            onReading={(field: Field, value) => bikeReading(field.quantity, field.side ?? null, value)}
             onTry={tryIt}
           />
         )}
-        {!finished && station.station === "bars" && (
-          <HandsPicker view={view} catalogue={catalogue} onPick={(hands) => void post(changeSession({ hands }))} />
-        )}
-        {!finished &&
-          shownPicks.map((quantity) => (
-            <ConventionPicker
-              key={quantity}
-              pick={quantity}
-              conventions={view.now.after.conventions}
-              setup={view.input.setup}
-              catalogue={catalogue}
-              onPick={(next) => pick({ ...conventions, ...next })}
+      </main>
+      {papers ? (
+        <aside className="panel" aria-label="What to do">
+          {station.station === "intake" ? (
+            <IntakePanel {...written} save={intake} onNext={() => go("body")} />
+          ) : (
+            <BodyPanel
+              {...written}
+              here={measure}
+              onReading={bodyReading}
+              onAside={aside}
+              onNext={() => go("bike_as_found")}
+              onForesee={(wanted) => foreseeThere("saddle_height", wanted)}
             />
-          ))}
-      </aside>
-      <div className="strip">
-        <Tape view={view} catalogue={catalogue} output={station.output} />
-      </div>
+          )}
+          {problem && (
+            <p className="number-error" role="alert">
+              {problem}
+            </p>
+          )}
+        </aside>
+      ) : (
+        <aside className="panel" aria-label="What to do">
+          {closed && !bench && !finished && !pending && <GrossCard view={view} onTake={foreseeThere} />}
+          {finished && (
+            <section className="card">
+              <h2>Finished</h2>
+              <p className="task">This fit is closed for good. The next change starts the next fit.</p>
+              <div className="buttons">
+                <Button asChild variant="solid">
+                  <Link to={`/sessions/${id}/hand-out`}>The hand-out</Link>
+                </Button>
+              </div>
+            </section>
+          )}
+          {bench ? (
+            <TrialCard
+              key={bench.trial.id}
+              trial={bench}
+              words={draft.words || (bench.words ?? "")}
+              problem={problem}
+              onWords={say}
+              onVerdict={(verdict) => void enter({ verdict })}
+              onKeep={() => void settle("kept")}
+              onPutBack={() => void settle("put_back")}
+            />
+          ) : station.station === "bike_as_found" && !pending ? (
+            <FoundPanel
+              view={view}
+              catalogue={catalogue}
+              readOnly={finished}
+              problem={problem}
+              onClose={() => void post(closeFound)}
+              onReading={bikeReading}
+              onFrame={frameCorrected}
+            />
+          ) : station.station === "hand_out" && !pending && !finished ? (
+            <section className="card">
+              <h2>Hand-out</h2>
+              <p className="task">{closed ? station.task : "Close the bike as found first."}</p>
+              {closed && (
+                <div className="buttons">
+                  <Button asChild variant="solid">
+                    <Link to={`/sessions/${id}/hand-out`}>Look at the sheet</Link>
+                  </Button>
+                  <Button onClick={() => void post(finish)}>Finish the fit</Button>
+                </div>
+              )}
+              {problem && (
+                <p className="number-error" role="alert">
+                  {problem}
+                </p>
+              )}
+            </section>
+          ) : (
+            !finished &&
+            (closed ? (
+              looking && !pending ? (
+                <FirstLook
+                  {...written}
+                  problem={problem}
+                  shown={fitting}
+                  onSee={saw}
+                  onFit={() => fit(true)}
+                  onShow={() => setFitting(!fitting)}
+                />
+              ) : (
+                <ChangeCard
+                  station={station}
+                  foresight={foresight}
+                  pending={pending}
+                  refused={refused}
+                  trying={trying}
+                  problem={problem}
+                  onTry={tryIt}
+                  onClear={() => change((d) => ({ ...d, targets: {} }))}
+                  onOffer={(index) => {
+                    const offer = foresight.offers[index];
+                    if (!offer) return;
+                    void answer<Foresight>(
+                      api.POST("/api/foresee", { body: { ...view.input, changes: offer.changes } }),
+                    ).then((linked) =>
+                      change((d) => ({
+                        ...d,
+                        targets: { ...targets, ...targetsOf(offer.changes, fields, linked, view, catalogue) },
+                      })),
+                    );
+                  }}
+                />
+              )
+            ) : (
+              <section className="card">
+                <h2>{station.label}</h2>
+                <p className="task">The bike as found comes first: tape it, then close it.</p>
+                <div className="buttons">
+                  <Button variant="solid" onClick={() => go("bike_as_found")}>
+                    To bike as found
+                  </Button>
+                </div>
+              </section>
+            ))
+          )}
+          {looking && finished && (
+            <FirstLook
+              {...written}
+              problem={undefined}
+              shown={fitting}
+              onSee={saw}
+              onFit={() => undefined}
+              onShow={() => setFitting(!fitting)}
+            />
+          )}
+          {view.unknown.length > 0 && (
+            <p style={{ marginTop: 12 }}>
+              The saddle is drawn from the inseam until it is taped; angles wait for the tape.
+            </p>
+          )}
+          {view.unknown.length === 0 && !(looking && !pending) && (
+            <Rows
+              caption={bench || pending ? "Foreseen, before a bolt is turned" : closed ? "Now" : "As drawn so far"}
+              rows={rows}
+              still={!pending && !bench}
+              detailed={closed && hasDetail(station.station)}
+              all={all}
+              onAll={() => setAll(!all)}
+              onBoard={station.output}
+              trial={bench}
+              catalogue={catalogue}
+              onSeen={async (row: Row, value) =>
+                detail(await enter({ seen: { output: row.output, side: row.side ?? null, value } }))
+              }
+            />
+          )}
+          {closed && <Detail station={station.station} view={view} foresight={foresight} />}
+          {closed && !bench && !finished && further.length > 0 && (
+            <Bolts
+              fields={further}
+              foresight={foresight}
+              targets={targets}
+              texts={draft.texts}
+              view={view}
+              catalogue={catalogue}
+              onTyped={(field, text) => setText(field.key, text)}
+              onTarget={target}
+              onTry={tryIt}
+            />
+          )}
+          {!finished && station.station === "bars" && (
+            <HandsPicker view={view} catalogue={catalogue} onPick={(hands) => void post(changeSession({ hands }))} />
+          )}
+          {!finished &&
+            shownPicks.map((quantity) => (
+              <ConventionPicker
+                key={quantity}
+                pick={quantity}
+                conventions={view.now.after.conventions}
+                setup={view.input.setup}
+                catalogue={catalogue}
+                onPick={(next) => pick({ ...conventions, ...next })}
+              />
+            ))}
+        </aside>
+      )}
+      {!papers && (
+        <div className="strip">
+          <Tape view={view} catalogue={catalogue} output={station.output} />
+        </div>
+      )}
       <Announcer foresight={pending ? describe(foresight.title, foresight.rows) : ""} settled={settled} />
       {keysOpen && <KeysDialog onClose={() => setKeysOpen(false)} />}
     </div>

@@ -1,5 +1,5 @@
 /** What stands against writing again after another window wrote. */
-import type { Quantity, ReadingRecord, SessionView, Side } from "../api/types";
+import type { Intake, Quantity, ReadingRecord, SessionView, Side } from "../api/types";
 import { number } from "../ui/format";
 import type { Against } from "./useSession";
 
@@ -21,3 +21,14 @@ export const bothValues =
       ? undefined
       : `Another window wrote ${number(is?.value ?? 0)}; you typed ${number(value)}. Enter again writes yours.`;
   };
+
+/** What the rider came with. */
+export const intakeOf = (view: SessionView): Intake => view.session.intake as Intake;
+
+/** Words, when another window answered the same question of the intake since. */
+export const sameAnswer =
+  (touches: keyof Intake): Against =>
+  (mine, fresh) =>
+    JSON.stringify(intakeOf(mine)[touches]) === JSON.stringify(intakeOf(fresh)[touches])
+      ? undefined
+      : "Another window answered this too: look at it again, then enter yours.";

@@ -36,8 +36,17 @@ export type BarKind = "drop" | "flat" | "aero";
 
 export const barOf = ({ bar }: Setup): BarKind => ("drop" in bar ? "drop" : "flat" in bar ? "flat" : "aero");
 
-/** The fields on the board, in measuring order: this is the way Tab walks. */
-export function boardFields(setup: Setup): Field[] {
+/** The fields on the board, in the order the studio walks: this is the way Tab goes. What is no stop of the walk comes
+ * last. */
+export function boardFields(setup: Setup, walk: Quantity[] = []): Field[] {
+  const stop = ({ quantity }: Field) => {
+    const at = walk.indexOf(quantity);
+    return at < 0 ? walk.length : at;
+  };
+  return fieldsOnBoard(setup).sort((a, b) => stop(a) - stop(b));
+}
+
+function fieldsOnBoard(setup: Setup): Field[] {
   const { left, right } = setup.pedalling;
   return [
     whole("saddle_height_mm"),

@@ -8,12 +8,15 @@ import type {
   EntryBody,
   Frame,
   HandPlace,
+  Intake,
+  LookBody,
   RiderView,
   SessionView,
   Station,
+  TapedFrame,
 } from "../api/types";
 import { conventionOf } from "./fields";
-import type { Taped } from "./against";
+import { intakeOf, type Taped } from "./against";
 import type { Send } from "./useSession";
 
 /** Where a session is written, and from which version. */
@@ -65,11 +68,48 @@ export const tapeBody = (taped: Taped): Send => {
   };
 };
 
+/** Sets a reading of the body aside: it stays on record and counts no more. */
+export const setAside =
+  (reading: string): Send =>
+  async (at) => {
+    const params = { path: { id: at.rider.id, reading }, header: ifMatch(at.rider.version) };
+    await answer<RiderView>(api.POST("/api/riders/{id}/readings/{reading}/aside", { params }));
+    return again(at);
+  };
+
+/** Writes down one answer of the intake; the others stay as they are. */
+export const saveIntake =
+  (change: (intake: Intake) => Partial<Intake>): Send =>
+  (at) => {
+    const now = intakeOf(at);
+    const body = { ...now, ...change(now) };
+    return answer<SessionView>(api.PUT("/api/sessions/{id}/intake", { params: from(at), body }));
+  };
+
+/** Something seen of the rider. */
+export const see = (body: LookBody): Send => {
+  const id = newId();
+  return (at) =>
+    answer<SessionView>(
+      api.POST("/api/sessions/{id}/looks", {
+        params: { path: { id: at.session.id } },
+        body: { id, body, hands: at.now.after.hands },
+      }),
+    );
+};
+
+/** Fits the rider to what was seen, or switches the fit off. */
+export const calibrate = (on: boolean): Send => {
+  const id = newId();
+  return (at) =>
+    answer<SessionView>(api.POST("/api/sessions/{id}/calibrations", { params: from(at), body: { id, on } }));
+};
+
 export const correctFrame =
-  (frame: Frame): Send =>
+  (frame: Frame, taped: TapedFrame | null): Send =>
   async (at) => {
     const params = { path: { id: at.bike.id }, header: ifMatch(at.bike.version) };
-    await answer<BikeView>(api.PATCH("/api/bikes/{id}", { params, body: { frame } }));
+    await answer<BikeView>(api.PATCH("/api/bikes/{id}", { params, body: { frame, taped } }));
     return again(at);
   };
 

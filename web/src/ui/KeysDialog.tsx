@@ -13,6 +13,8 @@ const KEYS: [string, string][] = [
   ["Space", "watch the stroke"],
   ["J L", "previous and next station"],
   ["A", "all foreseen values"],
+  ["C", "the calibration, at the first look"],
+  ["Ctrl Z", "set the last reading of a body measure aside"],
   ["M", "measure the focused dimension again"],
   ["T", "the board as a table"],
 ];

@@ -1,6 +1,7 @@
 import { chakra } from "@chakra-ui/react";
 import { type KeyboardEvent, useEffect, useId, useRef, useState } from "react";
 import type { Spec } from "../api/types";
+import { readTyped } from "../api/typed";
 import { number, parse, suffix } from "./format";
 
 export interface NumberFieldProps {
@@ -28,6 +29,8 @@ export interface NumberFieldProps {
   className?: string;
   labelHidden?: boolean;
   hint?: string;
+  /** What is doubtful about the value on record: it stands, and is asked about. */
+  warning?: string;
   error?: string;
   fieldKey?: string;
   /** As wide as its number. */
@@ -59,12 +62,12 @@ export function NumberField(props: NumberFieldProps) {
       setWrong(undefined);
       return false;
     }
-    const parsed = parse(text);
-    if (parsed === undefined) {
-      setWrong(`“${text.trim()}” is not a number: type it like 763 or 172.5`);
+    const read = await readTyped(text, spec.unit);
+    if (typeof read === "string") {
+      setWrong(read);
       return true;
     }
-    const refused = await onCommit(parsed);
+    const refused = await onCommit(read);
     setWrong(refused);
     if (refused === undefined) type(undefined);
     return true;
@@ -152,6 +155,7 @@ export function NumberField(props: NumberFieldProps) {
           {props.hint}
         </span>
       )}
+      {props.warning && error === undefined && <span className="number-warning">{props.warning}</span>}
       {error !== undefined && (
         <span id={`${id}-error`} className="number-error" role="alert">
           {error}

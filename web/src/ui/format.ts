@@ -1,7 +1,17 @@
 /** Numbers as they are read: one decimal at most, a real minus sign, the unit behind. */
 import type { Unit } from "../api/types";
 
-const SUFFIX: Record<Unit, string> = { mm: " mm", deg: "°", kg: " kg", w: " W", rpm: " rpm", n: " N", percent: " %" };
+const SUFFIX: Record<Unit, string> = {
+  mm: " mm",
+  deg: "°",
+  kg: " kg",
+  w: " W",
+  rpm: " rpm",
+  n: " N",
+  percent: " %",
+  hours: " h",
+  size: "",
+};
 
 export const suffix = (unit: Unit): string => SUFFIX[unit];
 

@@ -225,7 +225,7 @@ pub struct Fit {
 
 impl Fit {
     /// What is wrong with it, pointing below `at`.
-    pub(crate) fn refusals(&self, at: &str) -> Vec<Refusal> {
+    pub fn refusals(&self, at: &str) -> Vec<Refusal> {
         let count = FITTED.len();
         let whole = self.shifts.len() == count
             && self.spread.len() == count

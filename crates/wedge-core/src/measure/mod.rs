@@ -11,8 +11,9 @@ mod typed;
 pub use convention::{
     Along, Companions, Convention, Conventions, From, HandLine, SitReference, Spot, sit_reference,
 };
+pub(crate) use quantity::within;
+pub use quantity::written;
 pub use quantity::{Quantity, Refusal, Spec, Unit};
-pub(crate) use quantity::{within, written};
 pub use reading::{Method, Reading};
 pub use repeated::Repeated;
 pub use taking::taking;

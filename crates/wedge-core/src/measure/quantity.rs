@@ -324,7 +324,7 @@ pub(crate) fn within(
 }
 
 /// A number as a fitter writes it: one decimal at most, none when whole, a real minus sign.
-pub(crate) fn written(value: f64) -> String {
+pub fn written(value: f64) -> String {
     let tenths = (value * 10.0).round() / 10.0 + 0.0;
     let plain = if tenths.fract() == 0.0 {
         format!("{tenths:.0}")

@@ -7,11 +7,12 @@ use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use wedge_core::bike::{Bar, Cockpit, Frame, Kind, Pedalling, Post, Residual, Saddle, Setup};
+use wedge_core::bike::{
+    Bar, Cockpit, Frame, Kind, Pedalling, Post, Residual, Saddle, Setup, TapedFrame,
+};
 use wedge_core::foresee::unmeasured_saddle;
 use wedge_core::measure::Refusal;
 use wedge_core::plane::Point;
-use wedge_core::rider::Lengths;
 use wedge_core::units::{Degrees, Millimetres, Sides};
 use wedge_files::Bike;
 use wedge_store::{BikeEdit, Store};
@@ -26,6 +27,9 @@ pub(crate) struct NewBike {
     #[serde(default)]
     kind: Kind,
     frame: Frame,
+    /// What frame reach and stack were computed from, when they are on no chart.
+    #[serde(default)]
+    taped: Option<TapedFrame>,
     cockpit: Cockpit,
     bar: Bar,
     saddle: NewSaddle,
@@ -99,6 +103,7 @@ pub(crate) async fn create(
         .flat_map(|p| p.errors)
         .collect();
     errors.extend(new.frame.refusals("/frame"));
+    errors.extend(new.taped.iter().flat_map(|taped| taped.refusals("/taped")));
     let lengths = measured.lengths();
     let setup = Setup {
         cockpit: new.cockpit,
@@ -121,6 +126,7 @@ pub(crate) async fn create(
         kind: new.kind,
         frame: new.frame,
         setup,
+        taped: new.taped,
         sessions: Vec::new(),
     };
     store.create_bike(rider.id, &bike, Timestamp::now()).await?;
@@ -135,6 +141,9 @@ pub(crate) struct BikeCorrection {
     name: Option<String>,
     #[serde(default)]
     frame: Option<Frame>,
+    /// With a frame: what its reach and stack were computed from; left out, they are off a chart.
+    #[serde(default)]
+    taped: Option<TapedFrame>,
     #[serde(default)]
     kind: Option<Kind>,
 }
@@ -160,7 +169,7 @@ pub(crate) async fn edit(
     }
     let edit = BikeEdit {
         name: correction.name.as_deref().map(name).transpose()?,
-        frame: correction.frame,
+        frame: correction.frame.map(|frame| (frame, correction.taped)),
         kind: correction.kind,
     };
     store.edit_bike(*id, &edit, at).await?;

@@ -6,8 +6,10 @@ use utoipa::ToSchema;
 use wedge_core::bike::{
     BarKind, Cockpit, Frame, HandPlace, Kind, OrdinaryBike, Pedalling, Post, Saddle, ordinary_bikes,
 };
+use wedge_core::intake::{At, Experience, Feel, Flag, Notices, Place, Stroke, Surface, When};
 use wedge_core::judge::{Output, OutputSpec, Range, ranges};
-use wedge_core::measure::{Convention, Quantity, SitReference, Spec, Unit};
+use wedge_core::looking::{KneePath, PelvisSeen, ShouldersSeen};
+use wedge_core::measure::{Convention, Quantity, SitReference, Spec, Unit, taking};
 use wedge_core::work::{Station, StationSpec};
 
 /// A convention with its words.
@@ -63,6 +65,110 @@ pub(crate) struct Parts {
     pedalling: &'static [Quantity],
 }
 
+/// A measure of the body and how it is taken.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct TakingSpec {
+    quantity: Quantity,
+    taking: &'static str,
+}
+
+/// A word with its key.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct Word {
+    key: &'static str,
+    label: &'static str,
+}
+
+/// A place on the body.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct BodyPlace {
+    key: Place,
+    label: &'static str,
+    /// Whether the body has it twice.
+    per_side: bool,
+}
+
+/// The words a fitter chooses from at intake and at the first look.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct Words {
+    place: Vec<BodyPlace>,
+    feel: Vec<Word>,
+    when: Vec<Word>,
+    stroke: Vec<Word>,
+    effort: Vec<Word>,
+    surface: Vec<Word>,
+    experience: Vec<Word>,
+    notices: Vec<Word>,
+    flag: Vec<Word>,
+    knee_path: Vec<Word>,
+    pelvis: Vec<Word>,
+    shoulders: Vec<Word>,
+}
+
+/// The words of an enum.
+macro_rules! words_of {
+    ($name:ident) => {
+        $name::ALL
+            .iter()
+            .map(|word| Word {
+                key: word.key(),
+                label: word.label(),
+            })
+            .collect()
+    };
+}
+
+impl Words {
+    fn all() -> Self {
+        Self {
+            place: Place::ALL
+                .iter()
+                .map(|place| BodyPlace {
+                    key: *place,
+                    label: place.label(),
+                    per_side: place.per_side(),
+                })
+                .collect(),
+            feel: words_of!(Feel),
+            when: words_of!(When),
+            stroke: words_of!(Stroke),
+            effort: words_of!(At),
+            surface: words_of!(Surface),
+            experience: words_of!(Experience),
+            notices: words_of!(Notices),
+            flag: words_of!(Flag),
+            knee_path: words_of!(KneePath),
+            pelvis: words_of!(PelvisSeen),
+            shoulders: words_of!(ShouldersSeen),
+        }
+    }
+}
+
+/// What is commonly read off a rider.
+const SIGHTINGS: &[Output] = &[
+    Output::KneeAtFullReach,
+    Output::KneeForward,
+    Output::KneeMostBent,
+    Output::Torso,
+    Output::Shoulder,
+    Output::HipClosed,
+    Output::FootAtBottom,
+    Output::FootForward,
+    Output::FootAtTop,
+    Output::AnkleSmallest,
+    Output::KneeOverAxle,
+    Output::KneeAtBottom,
+    Output::KneeInLine,
+    Output::KneeAtTop,
+    Output::ShoulderToWrist,
+    Output::HipOpen,
+    Output::FootRising,
+    Output::AnkleLargest,
+    Output::KneecapOverAxle,
+    Output::TendonOverAxle,
+    Output::ShinOverAxle,
+];
+
 /// Everything the core knows before any rider.
 #[derive(Serialize, ToSchema)]
 pub(crate) struct Catalogue {
@@ -74,6 +180,12 @@ pub(crate) struct Catalogue {
     bars: Vec<BarSpec>,
     parts: Parts,
     stations: Vec<StationSpec>,
+    /// Every measure of the body in the order it is taken, and how.
+    body: Vec<TakingSpec>,
+    /// The words a fitter chooses from.
+    words: Words,
+    /// What can be seen of a rider, the commonest first.
+    sightings: &'static [Output],
     /// Made-up bikes to start typing from.
     ordinary_bikes: Vec<OrdinaryBike>,
 }
@@ -134,6 +246,17 @@ pub(crate) async fn catalogue() -> web::Json<Catalogue> {
             pedalling: Pedalling::QUANTITIES,
         },
         stations: Station::ALL.iter().map(|s| s.spec()).collect(),
+        body: Quantity::ALL
+            .iter()
+            .filter_map(|q| {
+                Some(TakingSpec {
+                    quantity: *q,
+                    taking: taking(*q)?,
+                })
+            })
+            .collect(),
+        words: Words::all(),
+        sightings: SIGHTINGS,
         ordinary_bikes: ordinary_bikes(),
     })
 }

@@ -7,7 +7,7 @@ use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
-use wedge_files::{RiderFile, StudioFile, as_wanted, read_riders};
+use wedge_files::{RiderFile, StudioFile, as_wanted, read_studio};
 use wedge_store::Store;
 
 /// The largest file taken in.
@@ -31,11 +31,14 @@ pub(crate) async fn export(
 #[utoipa::path(context_path = "/api", tag = "files", responses((status = 200, body = StudioFile)))]
 #[get("/studio/file")]
 pub(crate) async fn export_studio(store: web::Data<Store>) -> Result<HttpResponse, Problem> {
-    let riders = store.all_riders().await?;
-    Ok(attachment(
-        "studio.wedge.json",
-        StudioFile::new(riders).write()?,
-    ))
+    let house = store.house().await?;
+    let chosen = (house.version > 0).then_some(house.noun);
+    let studio = StudioFile {
+        house: chosen,
+        frames: store.frames().await?,
+        ..StudioFile::new(store.all_riders().await?)
+    };
+    Ok(attachment("studio.wedge.json", studio.write()?))
 }
 
 fn attachment(name: &str, text: String) -> HttpResponse {
@@ -82,6 +85,24 @@ pub(crate) async fn import(
     how: web::Query<How>,
     payload: web::Payload,
 ) -> Result<web::Json<Imported>, Problem> {
+    let text = text_of(payload).await?;
+    let mut studio = read_studio(&text)?;
+    studio.riders = as_wanted(studio.riders, how.as_copy, Uuid::now_v7);
+    store.import_studio(&studio, Timestamp::now()).await?;
+    Ok(web::Json(Imported {
+        riders: studio
+            .riders
+            .into_iter()
+            .map(|rider| ImportedRider {
+                id: rider.id,
+                name: rider.name,
+            })
+            .collect(),
+    }))
+}
+
+/// A file's text.
+pub(crate) async fn text_of(payload: web::Payload) -> Result<String, Problem> {
     let too_long = || {
         Problem::new(
             actix_web::http::StatusCode::PAYLOAD_TOO_LARGE,
@@ -93,17 +114,6 @@ pub(crate) async fn import(
         .await
         .map_err(|_| too_long())?
         .map_err(|_| too_long())?;
-    let text = std::str::from_utf8(&bytes)
-        .map_err(|_| Problem::field(".", "Nothing was imported: the file is not text in UTF-8"))?;
-    let riders = as_wanted(read_riders(text)?, how.as_copy, Uuid::now_v7);
-    store.import_riders(&riders, Timestamp::now()).await?;
-    Ok(web::Json(Imported {
-        riders: riders
-            .into_iter()
-            .map(|rider| ImportedRider {
-                id: rider.id,
-                name: rider.name,
-            })
-            .collect(),
-    }))
+    String::from_utf8(bytes.to_vec())
+        .map_err(|_| Problem::field(".", "Nothing was imported: the file is not text in UTF-8"))
 }

@@ -30,6 +30,8 @@ pub(crate) struct Handout {
     table: Vec<Line>,
     /// Which point of the saddle the sit reference is.
     sit_reference: &'static str,
+    /// What the rider came with that the next reader must know: why the fit went on, where it hurts.
+    intake: Vec<String>,
     /// Trials in order, with the rider's words.
     trials: Vec<TrialView>,
     /// The bike as found.
@@ -89,6 +91,7 @@ pub(crate) async fn read(
         effort: bench.session.effort,
         table,
         sit_reference: bench.session.conventions.sit_reference.words(),
+        intake: bench.session.intake.handout(),
         trials: bench
             .session
             .trials

@@ -7,9 +7,13 @@ mod files;
 mod foresee;
 mod handout;
 mod health;
+mod intake;
+mod looks;
 mod riders;
 mod sessions;
+mod studio;
 mod trials;
+mod typed;
 mod view;
 
 use actix_web::web::ServiceConfig;
@@ -21,12 +25,14 @@ use utoipa::OpenApi;
     paths(
         health::health,
         catalogue::catalogue,
+        typed::read,
         foresee::foresee,
         riders::list,
         riders::create,
         riders::read,
         riders::rename,
         riders::add_reading,
+        riders::set_reading_aside,
         bikes::create,
         bikes::edit,
         sessions::create,
@@ -36,12 +42,21 @@ use utoipa::OpenApi;
         sessions::close_found,
         sessions::save_draft,
         sessions::finish,
+        intake::save,
+        looks::add,
+        looks::calibrate,
         trials::begin,
         trials::add_entry,
         handout::read,
         files::export,
         files::export_studio,
         files::import,
+        studio::read,
+        studio::save,
+        studio::export_frames,
+        studio::import_frames,
+        studio::delete_frame,
+        studio::compute_frame,
     )
 )]
 struct Api;
@@ -63,12 +78,14 @@ pub(crate) fn routes(config: &mut ServiceConfig) {
     config
         .service(health::health)
         .service(catalogue::catalogue)
+        .service(typed::read)
         .service(foresee::foresee)
         .service(riders::list)
         .service(riders::create)
         .service(riders::read)
         .service(riders::rename)
         .service(riders::add_reading)
+        .service(riders::set_reading_aside)
         .service(bikes::create)
         .service(bikes::edit)
         .service(sessions::create)
@@ -78,10 +95,19 @@ pub(crate) fn routes(config: &mut ServiceConfig) {
         .service(sessions::close_found)
         .service(sessions::save_draft)
         .service(sessions::finish)
+        .service(intake::save)
+        .service(looks::add)
+        .service(looks::calibrate)
         .service(trials::begin)
         .service(trials::add_entry)
         .service(handout::read)
         .service(files::export)
         .service(files::export_studio)
-        .service(files::import);
+        .service(files::import)
+        .service(studio::read)
+        .service(studio::save)
+        .service(studio::export_frames)
+        .service(studio::import_frames)
+        .service(studio::delete_frame)
+        .service(studio::compute_frame);
 }

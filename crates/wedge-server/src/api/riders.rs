@@ -3,6 +3,7 @@
 use super::extract::{Body, IfMatch, name, versioned};
 use super::view::{Bench, session_input};
 use crate::Problem;
+use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, patch, post, web};
 use jiff::Timestamp;
 use jiff::civil::Date;
@@ -13,7 +14,7 @@ use wedge_core::foresee::{self, Position};
 use wedge_core::measure::{Quantity, Reading, Refusal};
 use wedge_core::rider::Lengths;
 use wedge_core::work::Station;
-use wedge_files::{ReadingRecord, Rider, Trial};
+use wedge_files::{ReadingRecord, Rider, Trial, body_of};
 use wedge_store::{OpenFit, Store, Versioned};
 
 /// Who to look for.
@@ -125,11 +126,11 @@ pub(crate) async fn create(
     ]
     .into_iter()
     .filter_map(|(quantity, value)| {
-        Some(ReadingRecord {
-            id: Uuid::now_v7(),
-            taken_at: now,
-            reading: Reading::new(quantity, value?),
-        })
+        Some(ReadingRecord::new(
+            Uuid::now_v7(),
+            now,
+            Reading::new(quantity, value?),
+        ))
     })
     .collect();
     let mut errors: Vec<Refusal> = name(&new.name)
@@ -149,7 +150,7 @@ pub(crate) async fn create(
 
 /// What cannot be right of a body as far as it is read, each at its quantity's key.
 fn body_refusals(readings: &[ReadingRecord]) -> Vec<Refusal> {
-    let Some(rider) = foresee::Rider::from_readings(readings.iter().map(|r| &r.reading)) else {
+    let Some(rider) = body_of(readings) else {
         return vec![Refusal::new("/stature_mm", "A rider needs a stature")];
     };
     let mut errors = rider.body.refusals("");
@@ -203,7 +204,7 @@ async fn view(store: &Store, id: Uuid) -> Result<HttpResponse, Problem> {
         .iter()
         .flat_map(|bike| bike.sessions.iter().map(move |session| (bike, session)))
         .filter_map(|(bike, session)| {
-            let input = session_input(rider.measured_for(session)?, bike, session, *session.now()?);
+            let input = session_input(&rider, bike, session, *session.now()?)?;
             Some(BikePosition {
                 bike_id: bike.id,
                 session_id: session.id,
@@ -263,20 +264,26 @@ impl NewReading {
     pub(crate) fn record(&self, now: Timestamp) -> Result<ReadingRecord, Problem> {
         let refusals = self.reading.refusals("");
         if refusals.is_empty() {
-            Ok(ReadingRecord {
-                id: self.id,
-                taken_at: now,
-                reading: self.reading,
-            })
+            Ok(ReadingRecord::new(self.id, now, self.reading))
         } else {
             Err(refusals.into())
         }
     }
 }
 
-/// Appends a reading of the body.
+/// A reading of the body to append.
+#[derive(Deserialize, ToSchema)]
+pub(crate) struct NewBodyReading {
+    /// The reading it takes the place of, which is set aside; beside those of the visit when left out.
+    #[serde(default)]
+    instead_of: Option<Uuid>,
+    #[serde(flatten)]
+    new: NewReading,
+}
+
+/// Appends a reading of the body: beside those of the same visit, or in the place of one of them.
 #[utoipa::path(
-    context_path = "/api", tag = "riders", request_body = NewReading,
+    context_path = "/api", tag = "riders", request_body = NewBodyReading,
     params(("If-Match" = String, Header, description = "The version it was read at")),
     responses((status = 200, body = RiderView), (status = 412, body = Problem), (status = 422, body = Problem))
 )]
@@ -285,15 +292,43 @@ pub(crate) async fn add_reading(
     store: web::Data<Store>,
     id: web::Path<Uuid>,
     IfMatch(at): IfMatch,
-    Body(new): Body<NewReading>,
+    Body(NewBodyReading { instead_of, new }): Body<NewBodyReading>,
 ) -> Result<HttpResponse, Problem> {
     let record = new.record(Timestamp::now())?;
     let mut readings = store.rider(*id).await?.noun.readings;
+    readings.retain(|r| Some(r.id) != instead_of);
     readings.push(record.clone());
     // A pair of readings that cannot belong to one body is refused at the one being typed.
     if let Some(refusal) = body_refusals(&readings).into_iter().next() {
         return Err(Problem::field("/value", refusal.detail));
     }
-    store.add_body_reading(*id, &record, at).await?;
+    store.add_body_reading(*id, &record, instead_of, at).await?;
     view(&store, *id).await
+}
+
+/// Sets a reading of the body aside: it stays on record and counts no more. The last one of stature stays.
+#[utoipa::path(
+    context_path = "/api", tag = "riders",
+    params(("If-Match" = String, Header, description = "The version it was read at")),
+    responses(
+        (status = 200, body = RiderView), (status = 404, body = Problem), (status = 409, body = Problem),
+        (status = 412, body = Problem)
+    )
+)]
+#[post("/riders/{id}/readings/{reading}/aside")]
+pub(crate) async fn set_reading_aside(
+    store: web::Data<Store>,
+    path: web::Path<(Uuid, Uuid)>,
+    IfMatch(at): IfMatch,
+) -> Result<HttpResponse, Problem> {
+    let (id, reading) = path.into_inner();
+    let mut readings = store.rider(id).await?.noun.readings;
+    readings.retain(|r| r.id != reading);
+    if let Some(refusal) = body_refusals(&readings).into_iter().next() {
+        return Err(Problem::new(StatusCode::CONFLICT, refusal.detail));
+    }
+    store
+        .set_body_reading_aside(id, reading, Timestamp::now(), at)
+        .await?;
+    view(&store, id).await
 }

@@ -13,6 +13,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 use wedge_core::bike::HandPlace;
 use wedge_core::foresee::{Effort, fitted};
+use wedge_core::intake::Intake;
 use wedge_core::measure::Conventions;
 use wedge_core::work::Station;
 use wedge_files::{Session, SessionState, SetupRecord};
@@ -41,23 +42,35 @@ pub(crate) async fn create(
     Body(new): Body<NewSession>,
 ) -> Result<HttpResponse, Problem> {
     let bike = store.bike(*id).await?.noun;
+    let rider = store.rider(store.rider_of_bike(*id).await?).await?.noun;
+    let house = store.house().await?.noun;
+    // What is asked anew at every visit is not carried over.
+    let intake = Intake {
+        flags: Vec::new(),
+        flags_asked: false,
+        go_on: None,
+        ..rider.last_intake().cloned().unwrap_or_default()
+    };
     let last = bike.sessions.iter().rev().find(|s| s.id != new.id);
     let session = Session {
         id: new.id,
         number: last.map_or(1, |s| s.number + 1),
         day: new.day,
         state: SessionState::Open,
-        station: Station::Body,
+        station: Station::Intake,
         conventions: last.map_or_else(
-            || fitted(&Conventions::default(), &bike.setup),
+            || fitted(&house.conventions, &bike.setup),
             |s| s.conventions,
         ),
         effort: last.and_then(|s| s.effort),
         hands: last.and_then(|s| s.hands),
+        intake,
         base: last.and_then(Session::now).copied().unwrap_or(bike.setup),
         readings: Vec::new(),
         setups: Vec::new(),
         now: None,
+        looks: Vec::new(),
+        calibrations: Vec::new(),
         trials: Vec::new(),
     };
     store
@@ -120,6 +133,12 @@ pub(crate) async fn edit(
             .map(|e| e.refusals("/effort"))
             .unwrap_or_default(),
     );
+    if change
+        .station
+        .is_some_and(|station| !matches!(station, Station::Intake | Station::HandOut))
+    {
+        Bench::read(&store, *id).await?.go_on()?;
+    }
     if let Some(place) = change.hands {
         let bar = Bench::read(&store, *id).await?.now()?.bar;
         errors.extend(bar.refuse_place(place, "/hands"));
@@ -198,6 +217,7 @@ pub(crate) async fn close_found(
     IfMatch(at): IfMatch,
 ) -> Result<HttpResponse, Problem> {
     let bench = Bench::read(&store, *id).await?;
+    bench.go_on()?;
     if bench.session.found().is_none() {
         let missing = bench.unknown();
         if !missing.is_empty() {
@@ -215,7 +235,9 @@ pub(crate) async fn close_found(
             recorded_at: Timestamp::now(),
             setup: bench.found()?,
         };
-        store.close_found(*id, &found, Station::Feet, at).await?;
+        store
+            .close_found(*id, &found, Station::FirstLook, at)
+            .await?;
     }
     view(&store, *id).await
 }
@@ -251,7 +273,9 @@ pub(crate) async fn finish(
 ) -> Result<HttpResponse, Problem> {
     let session = store.session(*id).await?.noun;
     if session.state == SessionState::Open {
-        let why = if session.found().is_none() {
+        let why = if session.intake.is_stopped() {
+            Some("A red flag stops this fit: write the reason to go on, or leave it open")
+        } else if session.found().is_none() {
             Some("The bike as found is not closed yet")
         } else if session.undecided().is_some() {
             Some("A trial is on the bench: keep it or put it back first")

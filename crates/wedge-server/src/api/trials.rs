@@ -40,6 +40,7 @@ pub(crate) async fn begin(
     Body(start): Body<TrialStart>,
 ) -> Result<HttpResponse, Problem> {
     let bench = Bench::read(&store, *id).await?;
+    bench.go_on()?;
     if bench.session.trials.iter().any(|t| t.id == start.id) {
         return view(&store, *id).await;
     }

@@ -1,16 +1,25 @@
 //! A session as the interface reads it: the record, and what the core makes of it.
 
 use crate::Problem;
+use actix_web::http::StatusCode;
+use jiff::Timestamp;
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
-use wedge_core::bike::{Frame, Kind, Setup};
+use wedge_core::bike::{Check, Frame, Kind, Setup, TapedFrame, checks};
 use wedge_core::foresee::{
-    self as core, ForeseeInput, Foresight, Observations, Rider as MeasuredRider, observe_pitch,
-    settle,
+    self as core, Calibration, Fit, ForeseeInput, Foresight, Observations, Position,
+    Rider as MeasuredRider, observe_pitch, settle,
 };
-use wedge_core::measure::{Quantity, Reading};
-use wedge_files::{Bike, Outcome, ReadingRecord, Seen, Session, Trial, Verdict};
+use wedge_core::intake::Stop;
+use wedge_core::judge::{GrossReport, LimitRow, Output, gross, limits};
+use wedge_core::measure::{Quantity, Reading, Unit, written};
+use wedge_core::rider::{Body, BodyMeasure, Measured, Proportion, measures, proportions};
+use wedge_core::units::Side;
+use wedge_files::{
+    Bike, CalibrationRecord, LookBody, LookEntry, Outcome, ReadingRecord, Rider, Seen, Session,
+    Trial, Verdict, taken,
+};
 use wedge_store::Store;
 
 /// The rider of a session, without the other bikes.
@@ -30,6 +39,8 @@ pub(crate) struct SessionBike {
     name: String,
     kind: Kind,
     frame: Frame,
+    /// What frame reach and stack were computed from, when they are on no chart.
+    taped: Option<TapedFrame>,
 }
 
 /// A trial with its entries read together.
@@ -66,8 +77,30 @@ pub(crate) struct SessionView {
     input: ForeseeInput,
     /// Dimensions nobody has taped yet: drawn from an estimate.
     unknown: Vec<Quantity>,
-    /// What tape and parts disagree about.
-    question: Option<String>,
+    /// What of the bike's numbers does not go together.
+    checks: Vec<Check>,
+    /// What frame reach and stack were computed from, in words, when they are on no chart.
+    computed: Option<String>,
+    /// The order the tape walks round the bike in this studio.
+    walk: Vec<Quantity>,
+    /// What stops this fit, covered by a written reason or not.
+    stops: Vec<Stop>,
+    /// Whether the way is stopped.
+    stopped: bool,
+    /// The body, measure by measure.
+    body: Vec<MeasureView>,
+    /// Proportions outside the usual.
+    proportions: Vec<Proportion>,
+    /// How far the main angles may be off, and how far they would be with stature alone.
+    certainty: Vec<Certainty>,
+    /// Limits against demand, once there is a position.
+    limits: Vec<LimitRow>,
+    /// What is far out, once there is a position.
+    gross: GrossReport,
+    /// What was seen, beside what was foreseen of it.
+    seen: Vec<SeenRow>,
+    /// The rider as fitted to what was seen.
+    calibration: Option<CalibrationView>,
     /// The bike as found, once that is closed.
     found: Option<Foresight>,
     /// The bike as it stands now.
@@ -77,30 +110,99 @@ pub(crate) struct SessionView {
     draft: Option<serde_json::Value>,
 }
 
+/// A measure of the body with its readings, those set aside among them.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct MeasureView {
+    #[serde(flatten)]
+    measure: BodyMeasure,
+    /// The readings that count, as one visit took them.
+    readings: Vec<ReadingRecord>,
+    /// How many were set aside at this visit.
+    aside: usize,
+}
+
+/// How sure an angle is.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct Certainty {
+    label: String,
+    unit: Unit,
+    /// One standard deviation as things are known now.
+    band: f64,
+    /// The same with nothing measured but stature, nothing seen.
+    with_stature_alone: f64,
+}
+
+/// One thing seen, beside what was foreseen of it.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct SeenRow {
+    /// What was written down.
+    entry: LookEntry,
+    /// What it is, with its side.
+    label: String,
+    /// Its convention, with the place of the hands.
+    convention: String,
+    /// As read, or in words.
+    words: String,
+    /// "foreseen 36.5 ± 5.2°".
+    foreseen: Option<String>,
+}
+
+/// The rider as fitted.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct CalibrationView {
+    /// When.
+    #[schema(value_type = String, format = DateTime)]
+    at: Timestamp,
+    /// Whether it is used.
+    on: bool,
+    /// Why it is not used though it is on, or what to mind.
+    words: Option<String>,
+    /// The fit; none when it was switched off before any.
+    calibration: Option<Calibration>,
+}
+
 /// The input for a setup of a session, without what was observed.
-fn plain(rider: MeasuredRider, bike: &Bike, session: &Session, setup: Setup) -> ForeseeInput {
+fn plain(
+    (rider, fit): (MeasuredRider, Option<&Fit>),
+    bike: &Bike,
+    session: &Session,
+    setup: Setup,
+) -> ForeseeInput {
     ForeseeInput {
         effort: session.effort,
         hands: session
             .hands
             .filter(|place| setup.bar.places().contains(place)),
+        fit: fit.cloned(),
         conventions: session.conventions,
         ..ForeseeInput::new(rider, bike.kind, bike.frame, setup)
     }
 }
 
 /// The input for a setup of a session whose bike as found is closed: the foot's pitch is as observed there.
+/// `None` until the rider's stature is known.
 pub(crate) fn session_input(
-    rider: MeasuredRider,
+    rider: &Rider,
     bike: &Bike,
     session: &Session,
     setup: Setup,
-) -> ForeseeInput {
+) -> Option<ForeseeInput> {
+    let measured = rider.measured_for(session)?;
+    let known = (measured, used(rider.calibrated_for(session), &measured));
     let found = session.found().copied().unwrap_or(setup);
-    seen_on(
-        &plain(rider, bike, session, found),
-        plain(rider, bike, session, setup),
-    )
+    Some(seen_on(
+        &plain(known, bike, session, found),
+        plain(known, bike, session, setup),
+    ))
+}
+
+/// The fit that counts: the last one, unless it was switched off or the body was measured again since.
+fn used<'a>(record: Option<&'a CalibrationRecord>, measured: &MeasuredRider) -> Option<&'a Fit> {
+    record?
+        .calibration
+        .as_ref()
+        .filter(|calibration| calibration.is_of(measured))
+        .map(|calibration| &calibration.fit)
 }
 
 /// The input with the foot's pitch as observed on the bike as `found`.
@@ -123,6 +225,8 @@ pub(crate) struct Bench {
     pub(crate) bike: wedge_store::Versioned<Bike>,
     pub(crate) session: Session,
     pub(crate) version: i64,
+    calibrated: Option<CalibrationRecord>,
+    walk: Vec<Quantity>,
 }
 
 impl Bench {
@@ -138,6 +242,8 @@ impl Bench {
             .ok_or_else(|| Problem::field("/stature_mm", "The rider needs a stature first"))?;
         let bike = store.bike(place.bike).await?;
         Ok(Self {
+            calibrated: rider.calibrated_for(&session.noun).cloned(),
+            walk: store.house().await?.noun.walk,
             rider_name: rider.name,
             rider_id: rider.id,
             rider_readings: rider.readings,
@@ -151,7 +257,31 @@ impl Bench {
 
     /// The input for a setup of this session, without what was observed.
     fn plain(&self, setup: Setup) -> ForeseeInput {
-        plain(self.measured, &self.bike.noun, &self.session, setup)
+        let fit = used(self.calibrated.as_ref(), &self.measured);
+        plain((self.measured, fit), &self.bike.noun, &self.session, setup)
+    }
+
+    /// The input for a setup of this session with the rider as measured, whatever was fitted.
+    pub(crate) fn unfitted(&self, setup: Setup) -> ForeseeInput {
+        plain((self.measured, None), &self.bike.noun, &self.session, setup)
+    }
+
+    /// A problem while a red flag without a written reason stops the way.
+    pub(crate) fn go_on(&self) -> Result<(), Problem> {
+        if !self.session.intake.is_stopped() {
+            return Ok(());
+        }
+        let flags: Vec<String> = (self.session.intake.stops().into_iter())
+            .filter(|stop| !stop.covered)
+            .map(|stop| stop.label.to_lowercase())
+            .collect();
+        Err(Problem::new(
+            StatusCode::CONFLICT,
+            format!(
+                "Stopped by a red flag ({}): go back to intake, refer, or write there why the fit goes on",
+                flags.join(", ")
+            ),
+        ))
     }
 
     /// The bike as found: as closed, or as far as it is taped.
@@ -215,8 +345,38 @@ impl Bench {
             .transpose()?;
         let draft = draft.and_then(|body| serde_json::from_str(body).ok());
         let unknown = self.unknown();
-        let question = setup.residual.question();
+        let drawn = unknown.is_empty();
+        let limits = if drawn {
+            limits(&input, &now.after)
+        } else {
+            Vec::new()
+        };
+        let gross = if drawn {
+            gross(&input, &now.after)
+        } else {
+            GrossReport::default()
+        };
+        let certainty = certainty(&input, &now);
+        let body = body(&self.measured, &self.rider_readings);
+        let proportions = proportions(&measured_of(&self.measured));
+        let seen = seen_rows(&self.session, &now.after);
+        let calibration = self.calibrated.map(|record| CalibrationView {
+            at: record.at,
+            on: record.calibration.is_some(),
+            words: record
+                .calibration
+                .as_ref()
+                .filter(|calibration| !calibration.is_of(&self.measured))
+                .map(|_| {
+                    "The body was measured again since: fit it anew, until then it is not used"
+                        .to_owned()
+                }),
+            calibration: record.calibration,
+        });
         let mut session = self.session;
+        let (stops, stopped) = (session.intake.stops(), session.intake.is_stopped());
+        session.calibrations = Vec::new();
+        session.looks = Vec::new();
         // Trials are given once, read together.
         let trials = std::mem::take(&mut session.trials);
         Ok(SessionView {
@@ -233,15 +393,172 @@ impl Bench {
                 name: self.bike.noun.name,
                 kind: self.bike.noun.kind,
                 frame: self.bike.noun.frame,
+                taped: self.bike.noun.taped,
             },
             session,
             trials: trials.into_iter().map(TrialView::from).collect(),
             input,
             unknown,
-            question,
+            checks: checks(&self.bike.noun.frame, &setup),
+            computed: (self.bike.noun.taped)
+                .and_then(|taped| taped.compute(self.bike.noun.frame.seat_angle_deg).ok())
+                .map(|computed| computed.words),
+            walk: self.walk,
+            stops,
+            stopped,
+            body,
+            proportions,
+            certainty,
+            limits,
+            gross,
+            seen,
+            calibration,
             found,
             now,
             draft,
         })
     }
+}
+
+/// What was measured, as the measures are made of it.
+fn measured_of(rider: &MeasuredRider) -> Measured {
+    Measured {
+        body: rider.body,
+        legs: rider.legs,
+        arms: rider.arms,
+    }
+}
+
+/// The body, measure by measure, with the readings of each.
+fn body(rider: &MeasuredRider, readings: &[ReadingRecord]) -> Vec<MeasureView> {
+    let taken = taken(readings);
+    let values: Vec<_> = taken.iter().map(|(taken, _)| taken.clone()).collect();
+    measures(&measured_of(rider), &values)
+        .into_iter()
+        .map(|measure| {
+            let of = |quantity: Quantity, side: Option<Side>| {
+                quantity == measure.quantity && (side == measure.side || side.is_none())
+            };
+            let ids = taken
+                .iter()
+                .rev()
+                .find(|(t, _)| of(t.quantity, t.side))
+                .map(|(_, ids)| ids.as_slice())
+                .unwrap_or_default();
+            let counted: Vec<_> = readings
+                .iter()
+                .filter(|r| ids.contains(&r.id))
+                .cloned()
+                .collect();
+            let since = counted.iter().map(|r| r.taken_at).min();
+            MeasureView {
+                aside: readings
+                    .iter()
+                    .filter(|r| of(r.reading.quantity, r.reading.side) && r.set_aside_at.is_some())
+                    .filter(|r| since.is_none_or(|since| r.taken_at >= since))
+                    .count(),
+                readings: counted,
+                measure,
+            }
+        })
+        .collect()
+}
+
+/// The angles whose bands are shown to narrow.
+const TELLING: [Output; 4] = [
+    Output::KneeAtFullReach,
+    Output::HipClosed,
+    Output::Torso,
+    Output::KneeOverAxle,
+];
+
+/// How far the main angles may be off now, and with stature alone.
+fn certainty(input: &ForeseeInput, now: &Foresight) -> Vec<Certainty> {
+    let bare = ForeseeInput {
+        rider: MeasuredRider::new(Body::new(input.rider.body.stature_mm), Default::default()),
+        fit: None,
+        observed: Observations::default(),
+        ..input.clone()
+    };
+    let Ok(alone) = core::foresee(&bare) else {
+        return Vec::new();
+    };
+    let band = |foresight: &Foresight, output: Output| {
+        (foresight.rows.iter())
+            .find(|row| row.output == output)
+            .and_then(|row| row.band)
+    };
+    TELLING
+        .into_iter()
+        .filter_map(|output| {
+            Some(Certainty {
+                label: output.spec().label.to_owned(),
+                unit: output.spec().unit,
+                band: band(now, output)?,
+                with_stature_alone: band(&alone, output)?,
+            })
+        })
+        .collect()
+}
+
+/// What was seen, the latest of each kind and side, beside what was foreseen of it.
+fn seen_rows(session: &Session, now: &Position) -> Vec<SeenRow> {
+    let key = |entry: &LookEntry| match &entry.body {
+        LookBody::Seen(seen) => (0, Some(seen.output), seen.side, entry.hands),
+        LookBody::Knee { side, .. } => (1, None, Some(*side), None),
+        LookBody::Pelvis(_) => (2, None, None, None),
+        LookBody::Shoulders(_) => (3, None, None, None),
+        LookBody::Words(_) => (4, None, None, None),
+    };
+    let mut latest: Vec<&LookEntry> = Vec::new();
+    for entry in &session.looks {
+        match latest
+            .iter()
+            .position(|e| e.setup == entry.setup && key(e) == key(entry))
+        {
+            Some(place) => latest[place] = entry,
+            None => latest.push(entry),
+        }
+    }
+    latest
+        .into_iter()
+        .filter_map(|entry| seen_row(entry, now))
+        .collect()
+}
+
+fn seen_row(entry: &LookEntry, now: &Position) -> Option<SeenRow> {
+    let row = |label: String, words: String| SeenRow {
+        entry: entry.clone(),
+        label,
+        convention: String::new(),
+        words,
+        foreseen: None,
+    };
+    Some(match &entry.body {
+        LookBody::Seen(seen) => {
+            let spec = seen.output.spec();
+            let unit = spec.unit.suffix();
+            let value = seen.value?;
+            let label = seen.side.map_or_else(
+                || spec.label.to_owned(),
+                |side| format!("{}, {}", spec.label, side.word()),
+            );
+            let mut hands = now.clone();
+            hands.hands = entry.hands.unwrap_or(now.hands);
+            SeenRow {
+                convention: seen.output.convention(&hands),
+                foreseen: entry
+                    .foreseen
+                    .map(|then| format!("{} ± {}{unit}", written(then.value), written(then.band))),
+                ..row(label, format!("{}{unit}", written(value)))
+            }
+        }
+        LookBody::Knee { side, path } => {
+            row(format!("Knee, {}", side.word()), path.label().to_owned())
+        }
+        LookBody::Pelvis(pelvis) => row("Pelvis".to_owned(), pelvis.label().to_owned()),
+        LookBody::Shoulders(shoulders) => row("Shoulders".to_owned(), shoulders.label().to_owned()),
+        LookBody::Words(words) if words.trim().is_empty() => return None,
+        LookBody::Words(words) => row("Words".to_owned(), words.clone()),
+    })
 }

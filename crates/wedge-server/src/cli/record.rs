@@ -8,7 +8,7 @@ use std::fs::OpenOptions;
 use std::io::Write;
 use std::path::{Path, PathBuf};
 use uuid::Uuid;
-use wedge_files::{Rider, RiderFile, StudioFile, as_wanted, read_riders};
+use wedge_files::{Rider, RiderFile, StudioFile, as_wanted, read_studio};
 use wedge_store::Store;
 
 #[derive(Args)]
@@ -56,10 +56,17 @@ async fn existing(data: &Data) -> anyhow::Result<Store> {
 pub(super) async fn export(export: &Export) -> anyhow::Result<()> {
     let store = existing(&export.data).await?;
     let riders = store.all_riders().await?;
+    let house = store.house().await?;
+    let frames = store.frames().await?;
     store.close().await;
     let text = match &export.rider {
         Some(wanted) => RiderFile::new(one(riders, wanted)?).write()?,
-        None => StudioFile::new(riders).write()?,
+        None => StudioFile {
+            house: (house.version > 0).then_some(house.noun),
+            frames,
+            ..StudioFile::new(riders)
+        }
+        .write()?,
     };
     match &export.output {
         None => say(&text),
@@ -104,15 +111,16 @@ fn write_new(file: &Path, text: &str) -> anyhow::Result<()> {
 
 pub(super) async fn import(import: &Import) -> anyhow::Result<()> {
     let name = import.file.display();
-    let riders =
-        read_riders(&text_of(&import.file)?).with_context(|| format!("{name} is not taken in"))?;
-    let riders = as_wanted(riders, import.as_copy, Uuid::now_v7);
+    let mut studio =
+        read_studio(&text_of(&import.file)?).with_context(|| format!("{name} is not taken in"))?;
+    studio.riders = as_wanted(studio.riders, import.as_copy, Uuid::now_v7);
     let file = import.data.ready()?;
     let store = Store::open(&file).await?;
-    let taken = store.import_riders(&riders, Timestamp::now()).await;
+    let taken = store.import_studio(&studio, Timestamp::now()).await;
     store.close().await;
     taken.with_context(|| format!("{name} is not taken in (--as-copy takes it in beside)"))?;
-    let lines: Vec<String> = riders
+    let lines: Vec<String> = studio
+        .riders
         .iter()
         .map(|rider| format!("{} {}", rider.id, rider.name))
         .collect();

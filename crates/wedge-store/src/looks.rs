@@ -1,0 +1,106 @@
+//! What was seen of a rider, and the rider fitted to it. Append-only.
+
+use crate::{Store, StoreError, json, sessions};
+use serde::de::DeserializeOwned;
+use sqlx::{Sqlite, SqliteConnection, Transaction};
+use uuid::Uuid;
+use wedge_files::{CalibrationRecord, LookEntry};
+
+impl Store {
+    /// Writes down something seen. Sent again, it is there already.
+    pub async fn add_look(&self, session: Uuid, look: &LookEntry) -> Result<i64, StoreError> {
+        let mut tx = self.write().await?;
+        let version = if insert_look(&mut tx, session, look).await? {
+            sessions::touch(&mut tx, session, None).await?
+        } else {
+            sessions::version_of(&mut tx, session).await?
+        };
+        tx.commit().await?;
+        Ok(version)
+    }
+
+    /// Writes down a fit of the rider to what was seen, from the version the session was read at.
+    pub async fn add_calibration(
+        &self,
+        session: Uuid,
+        record: &CalibrationRecord,
+        at: i64,
+    ) -> Result<i64, StoreError> {
+        let mut tx = self.write().await?;
+        let version = if insert_calibration(&mut tx, session, record).await? {
+            sessions::touch(&mut tx, session, Some(at)).await?
+        } else {
+            sessions::version_of(&mut tx, session).await?
+        };
+        tx.commit().await?;
+        Ok(version)
+    }
+}
+
+/// `false` when it is there already.
+pub(crate) async fn insert_look(
+    tx: &mut Transaction<'static, Sqlite>,
+    session: Uuid,
+    look: &LookEntry,
+) -> Result<bool, StoreError> {
+    let (id, session) = (look.id.to_string(), session.to_string());
+    let body = json::write("look", look)?;
+    let done = sqlx::query!(
+        "INSERT INTO looks (id, session_id, body) VALUES (?1, ?2, ?3) ON CONFLICT (id) DO NOTHING",
+        id,
+        session,
+        body
+    )
+    .execute(&mut **tx)
+    .await?;
+    Ok(done.rows_affected() > 0)
+}
+
+/// `false` when it is there already.
+pub(crate) async fn insert_calibration(
+    tx: &mut Transaction<'static, Sqlite>,
+    session: Uuid,
+    record: &CalibrationRecord,
+) -> Result<bool, StoreError> {
+    let (id, session) = (record.id.to_string(), session.to_string());
+    let body = json::write("calibration", record)?;
+    let done = sqlx::query!(
+        "INSERT INTO calibrations (id, session_id, body) VALUES (?1, ?2, ?3) ON CONFLICT (id) DO NOTHING",
+        id,
+        session,
+        body
+    )
+    .execute(&mut **tx)
+    .await?;
+    Ok(done.rows_affected() > 0)
+}
+
+pub(crate) async fn looks_of(
+    connection: &mut SqliteConnection,
+    session: &str,
+) -> Result<Vec<LookEntry>, StoreError> {
+    let rows = sqlx::query_scalar!(
+        "SELECT body FROM looks WHERE session_id = ?1 ORDER BY seq",
+        session
+    )
+    .fetch_all(connection)
+    .await?;
+    bodies("look", &rows)
+}
+
+pub(crate) async fn calibrations_of(
+    connection: &mut SqliteConnection,
+    session: &str,
+) -> Result<Vec<CalibrationRecord>, StoreError> {
+    let rows = sqlx::query_scalar!(
+        "SELECT body FROM calibrations WHERE session_id = ?1 ORDER BY seq",
+        session
+    )
+    .fetch_all(connection)
+    .await?;
+    bodies("calibration", &rows)
+}
+
+fn bodies<T: DeserializeOwned>(what: &'static str, rows: &[String]) -> Result<Vec<T>, StoreError> {
+    rows.iter().map(|body| json::read(what, body)).collect()
+}

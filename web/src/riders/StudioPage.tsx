@@ -1,0 +1,253 @@
+import { Button, chakra, Flex } from "@chakra-ui/react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Link } from "react-router";
+import { answer, api, ApiError, ifMatch, words } from "../api/client";
+import { catalogueQuery, studioQuery } from "../api/queries";
+import type { Catalogue, Convention, Conventions, House, Quantity, StudioView } from "../api/types";
+import { Choice } from "../ui/Choice";
+import { number } from "../ui/format";
+import { Page } from "../ui/Page";
+
+const PICKS: [keyof Conventions & ("saddle_height" | "setback" | "drop" | "bb_to_hand"), Quantity][] = [
+  ["saddle_height", "saddle_height_mm"],
+  ["setback", "setback_mm"],
+  ["drop", "drop_mm"],
+  ["bb_to_hand", "bb_to_hand_mm"],
+];
+
+/** The studio: conventions and walk chosen once, and the frame library. */
+export default function StudioPage() {
+  const studio = useQuery(studioQuery);
+  const catalogue = useQuery(catalogueQuery);
+  return (
+    <Page title="Studio">
+      <chakra.p fontSize="16px" color="tide" textDecoration="underline">
+        <Link to="/">Back to the room</Link>
+      </chakra.p>
+      <chakra.h1 fontSize="29px">Studio</chakra.h1>
+      {studio.error && <p className="number-error">{words(studio.error)}</p>}
+      {studio.data && catalogue.data && <Loaded studio={studio.data} catalogue={catalogue.data} />}
+    </Page>
+  );
+}
+
+function Loaded({ studio, catalogue }: { studio: StudioView; catalogue: Catalogue }) {
+  const queries = useQueryClient();
+  const [problem, setProblem] = useState<string>();
+  const [said, setSaid] = useState("");
+  const { conventions, walk } = studio.house as Required<House>;
+
+  const take = async (request: Promise<StudioView>, done: string) => {
+    setProblem(undefined);
+    setSaid("");
+    try {
+      queries.setQueryData(studioQuery.queryKey, await request);
+      setSaid(done);
+    } catch (error) {
+      if (error instanceof ApiError && error.status === 412) {
+        setProblem("Changed in another window: look again, then choose.");
+        void queries.invalidateQueries({ queryKey: studioQuery.queryKey });
+      } else {
+        setProblem(words(error));
+      }
+    }
+  };
+  const save = (house: House) =>
+    void take(
+      answer<StudioView>(api.PUT("/api/studio", { params: { header: ifMatch(studio.version) }, body: house })),
+      "Saved",
+    );
+  const move = (index: number, by: number) => {
+    const next = [...walk];
+    const [moved] = next.splice(index, 1);
+    if (moved === undefined) return;
+    next.splice(index + by, 0, moved);
+    save({ conventions, walk: next });
+  };
+  const label = (quantity: Quantity) => catalogue.quantities.find((q) => q.quantity === quantity)?.label ?? quantity;
+
+  return (
+    <>
+      <p role="status" className="number-hint">
+        {said}
+      </p>
+      {problem !== undefined && (
+        <p className="number-error" role="alert">
+          {problem}
+        </p>
+      )}
+      <Flex gap="40px" wrap="wrap" align="start" marginTop="10px">
+        <chakra.section flex="1" minWidth="320px" aria-labelledby="conventions">
+          <h2 id="conventions">How lengths are taped</h2>
+          <p className="number-hint">For the first fit of a new bike; a fit may choose otherwise.</p>
+          {PICKS.map(([pick, quantity]) => (
+            <Choice<Convention>
+              key={pick}
+              label={label(quantity)}
+              options={catalogue.conventions
+                .filter((c) => c.quantity === quantity)
+                .map((c) => ({ key: c.convention, label: c.words }))}
+              value={conventions[pick]}
+              onPick={(convention) => convention && save({ walk, conventions: { ...conventions, [pick]: convention } })}
+            />
+          ))}
+          <Choice
+            label="The sit reference is"
+            options={catalogue.sit_references
+              .filter((r) => r.reference !== "mark")
+              .map((r) => ({ key: r.reference, label: r.words }))}
+            value={conventions.sit_reference}
+            onPick={(reference) =>
+              reference && save({ walk, conventions: { ...conventions, sit_reference: reference } })
+            }
+          />
+        </chakra.section>
+        <chakra.section flex="1" minWidth="320px" aria-labelledby="walk">
+          <h2 id="walk">The walk round the bike</h2>
+          <p className="number-hint">The order Tab takes on the board.</p>
+          <chakra.ol marginTop="6px" listStyleType="none">
+            {walk.map((quantity, index) => (
+              <chakra.li key={quantity} display="flex" alignItems="center" gap="8px" fontSize="17px">
+                <chakra.span width="24px" textAlign="right" color="soft">
+                  {index + 1}
+                </chakra.span>
+                <chakra.span flex="1">{label(quantity)}</chakra.span>
+                <button
+                  type="button"
+                  className="more"
+                  aria-label={`${label(quantity)} earlier`}
+                  disabled={index === 0}
+                  onClick={() => move(index, -1)}
+                >
+                  earlier
+                </button>
+                <button
+                  type="button"
+                  className="more"
+                  aria-label={`${label(quantity)} later`}
+                  disabled={index === walk.length - 1}
+                  onClick={() => move(index, 1)}
+                >
+                  later
+                </button>
+              </chakra.li>
+            ))}
+          </chakra.ol>
+        </chakra.section>
+      </Flex>
+      <Frames studio={studio} onTake={take} catalogue={catalogue} />
+    </>
+  );
+}
+
+interface FramesProps {
+  studio: StudioView;
+  catalogue: Catalogue;
+  onTake: (request: Promise<StudioView>, done: string) => Promise<void>;
+}
+
+const COLUMNS: Quantity[] = [
+  "frame_reach_mm",
+  "frame_stack_mm",
+  "head_angle_deg",
+  "seat_angle_deg",
+  "head_tube_mm",
+  "seat_tube_mm",
+];
+
+function Frames({ studio, catalogue, onTake }: FramesProps) {
+  const file = useRef<HTMLInputElement>(null);
+  const kind = (key: string) => catalogue.kinds.find((k) => k.kind === key)?.word ?? key;
+  const spec = (quantity: Quantity) => catalogue.quantities.find((q) => q.quantity === quantity);
+  return (
+    <chakra.section marginTop="28px" aria-labelledby="frames">
+      <Flex justify="space-between" align="end" wrap="wrap" gap="12px">
+        <h2 id="frames">Frame library</h2>
+        <Flex gap="10px">
+          <Button onClick={() => file.current?.click()}>Take in a CSV</Button>
+          <Button asChild>
+            <a href="/api/frames/file" download>
+              Save as CSV
+            </a>
+          </Button>
+        </Flex>
+      </Flex>
+      <input
+        ref={file}
+        type="file"
+        accept=".csv,text/csv"
+        aria-label="A CSV of frames"
+        className="visually-hidden"
+        tabIndex={-1}
+        onChange={(event) => {
+          const chosen = event.target.files?.[0];
+          event.target.value = "";
+          if (!chosen) return;
+          void chosen.text().then((text) =>
+            onTake(
+              answer<StudioView>(
+                api.POST("/api/frames/import", {
+                  body: text,
+                  bodySerializer: (body) => body,
+                  headers: { "Content-Type": "text/csv" },
+                }),
+              ),
+              `${chosen.name} is in the library`,
+            ),
+          );
+        }}
+      />
+      {studio.frames.length === 0 ? (
+        <p className="number-hint">No frame yet. Save the empty CSV for its columns, fill it, take it in.</p>
+      ) : (
+        <table className="rows">
+          <thead>
+            <tr>
+              <th scope="col" style={{ textAlign: "left" }}>
+                Frame
+              </th>
+              <th scope="col">kind</th>
+              {COLUMNS.map((quantity) => (
+                <th key={quantity} scope="col">
+                  {spec(quantity)?.label.toLowerCase()}
+                </th>
+              ))}
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            {studio.frames.map((frame) => (
+              <tr key={frame.id}>
+                <th scope="row">{frame.name}</th>
+                <td>{kind(frame.kind)}</td>
+                {COLUMNS.map((quantity) => (
+                  <td key={quantity}>
+                    {number((frame.frame as Partial<Record<Quantity, number>>)[quantity] ?? 0)}
+                    {spec(quantity)?.unit === "deg" ? "°" : ""}
+                  </td>
+                ))}
+                <td>
+                  <button
+                    type="button"
+                    className="more"
+                    aria-label={`Take ${frame.name} out`}
+                    onClick={() =>
+                      void onTake(
+                        answer<StudioView>(api.DELETE("/api/frames/{id}", { params: { path: { id: frame.id } } })),
+                        `${frame.name} is out of the library`,
+                      )
+                    }
+                  >
+                    take out
+                  </button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <p className="number-hint">Lengths in mm. Bikes written down with a frame keep theirs.</p>
+    </chakra.section>
+  );
+}

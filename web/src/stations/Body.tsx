@@ -1,0 +1,279 @@
+import "./intake.css";
+import "./body.css";
+import { Button } from "@chakra-ui/react";
+import { useState } from "react";
+import type { Catalogue, Change, LimitRow, MeasureView, Quantity, SessionView, Side, Spec } from "../api/types";
+import { number, suffix, withUnit } from "../ui/format";
+import { NumberField } from "../ui/NumberField";
+import { Taking } from "./Taking";
+
+const GROUPS: [title: string, quantities: Quantity[]][] = [
+  [
+    "Whole",
+    [
+      "stature_mm",
+      "mass_kg",
+      "inseam_mm",
+      "inseam_shod_mm",
+      "trunk_mm",
+      "shoulder_breadth_mm",
+      "arm_span_mm",
+      "hip_breadth_mm",
+      "sit_bones_mm",
+    ],
+  ],
+  ["Legs", ["thigh_mm", "shank_mm", "ankle_height_mm"]],
+  ["Arms", ["arm_mm", "upper_arm_mm", "forearm_mm"]],
+  ["Feet", ["foot_length_mm", "foot_width_mm", "shoe_size_eu", "arch_height_mm", "forefoot_tilt_deg"]],
+  ["One leg shorter, and where", ["thigh_shorter_mm", "shank_shorter_mm", "foot_lower_mm", "looks_shorter_mm"]],
+  [
+    "Limits, with their end points",
+    [
+      "hip_limit_deg",
+      "straight_leg_raise_deg",
+      "knee_limit_deg",
+      "ankle_limit_deg",
+      "shoulder_limit_deg",
+      "back_limit_deg",
+    ],
+  ],
+];
+
+interface BodyProps {
+  view: SessionView;
+  catalogue: Catalogue;
+  readOnly: boolean;
+  texts: Record<string, string>;
+  /** The measure that is looked at: its key. */
+  here: string | undefined;
+  onText: (key: string, text: string | undefined) => void;
+  onReading: (quantity: Quantity, side: Side | null, value: number) => Promise<string | undefined>;
+}
+
+const keyOf = (quantity: Quantity, side: Side | null | undefined) => `${quantity}${side ? `.${side}` : ""}`;
+
+/** "846 ± 1.5 of 3". */
+function together(measure: MeasureView, spec: Spec): string | undefined {
+  const { repeated, readings } = measure;
+  if (!repeated || readings.length < 2) return undefined;
+  return `${number(repeated.mean)} ± ${number(repeated.spread ?? 0)}${suffix(spec.unit)} of ${readings.length}`;
+}
+
+/** Every measure of the body: a number typed again is another reading of the same. */
+export function BodyMeasures({ view, catalogue, readOnly, texts, onText, onReading }: BodyProps) {
+  const field = (quantity: Quantity, side: Side | null) => {
+    const spec = catalogue.quantities.find((q) => q.quantity === quantity);
+    const measure = view.body.find((m) => m.quantity === quantity && (m.side ?? null) === side);
+    if (!spec || !measure) return null;
+    const key = keyOf(quantity, side);
+    const estimate =
+      measure.estimate == null ? undefined : `≈ ${number(measure.estimate)} ± ${number(measure.estimate_spread ?? 0)}`;
+    return (
+      <NumberField
+        key={key}
+        label={side ? `${spec.label}, ${side}` : spec.label}
+        fieldKey={key}
+        spec={spec}
+        value={measure.measured ?? undefined}
+        typed={texts[key]}
+        onTyped={(text) => onText(key, text)}
+        placeholder={estimate ?? "not taken"}
+        readOnly={readOnly}
+        hint={together(measure, spec)}
+        warning={measure.questions[0]}
+        onCommit={(value) => onReading(quantity, side, value)}
+      />
+    );
+  };
+  return (
+    <div className="station-page body-page">
+      {GROUPS.map(([title, quantities]) => (
+        <section key={title} aria-label={title}>
+          <h2>{title}</h2>
+          <div className="measure-grid">
+            {quantities.flatMap((quantity) => {
+              const spec = catalogue.quantities.find((q) => q.quantity === quantity);
+              return spec?.per_side ? [field(quantity, "left"), field(quantity, "right")] : [field(quantity, null)];
+            })}
+          </div>
+        </section>
+      ))}
+    </div>
+  );
+}
+
+interface BodyPanelProps extends BodyProps {
+  onAside: (reading: string) => Promise<string | undefined>;
+  onNext: () => void;
+  onForesee: (changes: Change[]) => void;
+}
+
+/** The measure at hand, what measuring has made surer, what the proportions ask for, limits against demand. */
+export function BodyPanel(props: BodyPanelProps) {
+  const { view, catalogue, here, readOnly, onNext } = props;
+  const measure = view.body.find((m) => keyOf(m.quantity, m.side) === here);
+  return (
+    <>
+      {measure ? (
+        <HowTo key={here} {...props} measure={measure} />
+      ) : (
+        <section className="card">
+          <h2>Body</h2>
+          <p className="task">Measure the rider. What is not measured is estimated, and says so.</p>
+          <p className="number-hint" style={{ marginTop: 6 }}>
+            Type 845, 84,5 cm or 33 in. A number typed again is another reading; a wrong one is set aside here.
+          </p>
+        </section>
+      )}
+      <table className="rows">
+        <caption>How sure the angles are</caption>
+        <thead>
+          <tr>
+            <th />
+            <th scope="col">stature alone</th>
+            <th scope="col">now</th>
+          </tr>
+        </thead>
+        <tbody>
+          {view.certainty.map((row) => (
+            <tr key={row.label}>
+              <th scope="row">{row.label}</th>
+              <td>± {withUnit(row.with_stature_alone, row.unit)}</td>
+              <td className="after">± {withUnit(row.band, row.unit)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {view.proportions.length > 0 && (
+        <section aria-labelledby="proportions" className="proportions">
+          <h3 id="proportions">Proportions</h3>
+          {view.proportions.map((p) => (
+            <p key={p.words}>
+              <b>{p.words}</b>
+              <br />
+              {p.asks_for}.
+            </p>
+          ))}
+        </section>
+      )}
+      <Limits rows={view.limits} onForesee={view.found ? props.onForesee : undefined} />
+      {!readOnly && (
+        <div className="buttons">
+          <Button variant="solid" onClick={onNext}>
+            On to the bike as found
+          </Button>
+        </div>
+      )}
+      <p className="visually-hidden">{catalogue.body.length} measures</p>
+    </>
+  );
+}
+
+/** One measure: how it is taken, its readings, what is doubtful about them. */
+function HowTo(props: BodyPanelProps & { measure: MeasureView }) {
+  const { catalogue, measure, readOnly, onAside } = props;
+  const [problem, setProblem] = useState<string>();
+  const spec = catalogue.quantities.find((q) => q.quantity === measure.quantity);
+  const taking = catalogue.body.find((t) => t.quantity === measure.quantity)?.taking;
+  if (!spec) return null;
+  return (
+    <section className="card how-to" aria-label="How it is taken" data-how={measure.quantity}>
+      <h2>{measure.side ? `${spec.label}, ${measure.side}` : spec.label}</h2>
+      <div className="how-to-row">
+        <Taking quantity={measure.quantity} />
+        <p>{taking}</p>
+      </div>
+      {measure.readings.length > 0 && (
+        <>
+          <p className="readings-line">
+            {together(measure, spec) ?? `${withUnit(measure.measured ?? 0, spec.unit)}, one reading`}
+            {measure.aside > 0 && `, ${measure.aside} set aside`}
+          </p>
+          <ul className="readings">
+            {measure.readings.map((reading, index) => (
+              <li key={reading.id} className={measure.repeated?.far.includes(index) ? "far" : undefined}>
+                {withUnit(reading.value, spec.unit)}
+                {measure.repeated?.far.includes(index) && <b> far off</b>}
+                {!readOnly && (
+                  <button
+                    type="button"
+                    className="more"
+                    aria-label={`Set ${withUnit(reading.value, spec.unit)} aside`}
+                    onClick={() => void onAside(reading.id).then(setProblem)}
+                  >
+                    set aside
+                  </button>
+                )}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {measure.questions.map((question) => (
+        <p key={question} className="warn">
+          {question}.
+        </p>
+      ))}
+      {problem !== undefined && (
+        <p className="number-error" role="alert">
+          {problem}
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** Limits against what the stroke asks, left and right, with what would open a short margin. */
+export function Limits({ rows, onForesee }: { rows: LimitRow[]; onForesee?: (changes: Change[]) => void }) {
+  if (rows.length === 0) return null;
+  const tested = rows.filter((row) => row.limit_deg != null);
+  return (
+    <>
+      <table className="rows limits">
+        <caption>Limit against demand</caption>
+        <thead>
+          <tr>
+            <th />
+            <th scope="col">limit</th>
+            <th scope="col">asked</th>
+            <th scope="col">room</th>
+          </tr>
+        </thead>
+        <tbody>
+          {tested.map((row) => (
+            <tr key={row.label} title={row.end_point}>
+              <th scope="row">
+                {row.label}
+                {row.short && <span className="mark"> {row.words}</span>}
+              </th>
+              <td>{withUnit(row.limit_deg ?? 0, "deg")}</td>
+              <td>{withUnit(row.demand_deg, "deg")}</td>
+              <td className="after">{withUnit(row.margin_deg ?? 0, "deg")}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {tested.length === 0 && <p className="number-hint">No limit is tested on the table yet.</p>}
+      {tested
+        .filter((row) => row.remedies.length > 0)
+        .map((row) => (
+          <details key={row.label} className="remedies">
+            <summary>What would open it: {row.label.toLowerCase()}</summary>
+            <ul>
+              {row.remedies.map((remedy) => (
+                <li key={remedy.title}>
+                  <b>{remedy.title}</b>: {withUnit(remedy.gained_deg, "deg")} gained. {remedy.cost}.
+                  {remedy.knock_ons.length > 0 && <span className="how"> Also {remedy.knock_ons.join(", ")}.</span>}
+                  {onForesee && (
+                    <button type="button" className="more" onClick={() => onForesee(remedy.changes)}>
+                      foresee it
+                    </button>
+                  )}
+                </li>
+              ))}
+            </ul>
+          </details>
+        ))}
+    </>
+  );
+}

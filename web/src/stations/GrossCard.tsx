@@ -1,0 +1,37 @@
+import { Button } from "@chakra-ui/react";
+import type { Change, SessionView, Station } from "../api/types";
+
+interface GrossCardProps {
+  view: SessionView;
+  onTake: (station: Station, changes: Change[]) => void;
+}
+
+/** What is so far out that it is taken before the order of work, and the front's rough pass. */
+export function GrossCard({ view, onTake }: GrossCardProps) {
+  const { errors, front } = view.gross;
+  const take = (station: Station, changes: Change[]) => (
+    <div className="buttons">
+      <Button onClick={() => onTake(station, changes)}>{changes.length > 0 ? "Take it first" : "Go there"}</Button>
+    </div>
+  );
+  return (
+    <>
+      {errors.map((error) => (
+        <section key={error.words} className="card gross" aria-label="Gross error">
+          <h2>Gross error: take it first</h2>
+          <p className="task">{error.words}.</p>
+          <p>{error.proposal}.</p>
+          {take(error.station, error.changes)}
+        </section>
+      ))}
+      {front && (
+        <section className="card gross" aria-label="Rough pass of the front">
+          <h2>Front first, roughly</h2>
+          <p className="task">{front.words}.</p>
+          <p>Setback can only be felt with a front end that is about right{front.left}.</p>
+          {take("bars", front.changes)}
+        </section>
+      )}
+    </>
+  );
+}
