@@ -60,14 +60,16 @@ function together(measure: MeasureView, spec: Spec): string | undefined {
 }
 
 /** Every measure of the body: a number typed again is another reading of the same. */
-export function BodyMeasures({ view, catalogue, readOnly, texts, onText, onReading }: BodyProps) {
+export function BodyMeasures({ view, catalogue, readOnly, texts, here, onText, onReading }: BodyProps) {
   const field = (quantity: Quantity, side: Side | null) => {
     const spec = catalogue.quantities.find((q) => q.quantity === quantity);
     const measure = view.body.find((m) => m.quantity === quantity && (m.side ?? null) === side);
     if (!spec || !measure) return null;
     const key = keyOf(quantity, side);
     const estimate =
-      measure.estimate == null ? undefined : `≈ ${number(measure.estimate)} ± ${number(measure.estimate_spread ?? 0)}`;
+      measure.estimate == null
+        ? undefined
+        : `≈ ${measure.estimate.toFixed(0)} ± ${(measure.estimate_spread ?? 0).toFixed(0)}`;
     return (
       <NumberField
         key={key}
@@ -80,24 +82,26 @@ export function BodyMeasures({ view, catalogue, readOnly, texts, onText, onReadi
         placeholder={estimate ?? "not taken"}
         readOnly={readOnly}
         hint={together(measure, spec)}
-        warning={measure.questions[0]}
+        warning={key === here ? undefined : measure.questions[0]}
         onCommit={(value) => onReading(quantity, side, value)}
       />
     );
   };
   return (
-    <div className="station-page body-page">
-      {GROUPS.map(([title, quantities]) => (
-        <section key={title} aria-label={title}>
-          <h2>{title}</h2>
-          <div className="measure-grid">
-            {quantities.flatMap((quantity) => {
-              const spec = catalogue.quantities.find((q) => q.quantity === quantity);
-              return spec?.per_side ? [field(quantity, "left"), field(quantity, "right")] : [field(quantity, null)];
-            })}
-          </div>
-        </section>
-      ))}
+    <div className="station-page">
+      <div className="body-page">
+        {GROUPS.map(([title, quantities]) => (
+          <section key={title} aria-label={title}>
+            <h2>{title}</h2>
+            <div className="measure-grid">
+              {quantities.flatMap((quantity) => {
+                const spec = catalogue.quantities.find((q) => q.quantity === quantity);
+                return spec?.per_side ? [field(quantity, "left"), field(quantity, "right")] : [field(quantity, null)];
+              })}
+            </div>
+          </section>
+        ))}
+      </div>
     </div>
   );
 }

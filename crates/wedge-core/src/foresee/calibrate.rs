@@ -453,7 +453,7 @@ fn said(percent: f64, sds: f64) -> String {
         return "at the end of what is believable: measure it".to_owned();
     }
     let words = if percent < 10.0 {
-        "as good as nothing: it keeps its band"
+        "hardly anything"
     } else if percent < 40.0 {
         "a little"
     } else if percent < 75.0 {
