@@ -11,6 +11,7 @@ import {
   station,
   tapeAndClose,
   test,
+  walkTo,
 } from "./wedge";
 
 /** One decimal at most and a real minus sign, as the interface writes. */
@@ -97,7 +98,7 @@ test("a fit from the door to the hand-out, by keyboard", async ({ page, request 
 test("what is being typed and stepped survives a reload", async ({ page }) => {
   await newRider(page, IDA);
   await newBike(page, "Ferry Runner", FERRY_RUNNER);
-  await page.keyboard.press("l");
+  await walkTo(page, "Bike as found");
   await field(page, "saddle_height_mm").focus();
   await page.keyboard.type("71");
   await expect(page.getByRole("status")).toHaveText("saved");

@@ -12,6 +12,7 @@ import {
   settled,
   station,
   tapeAndClose,
+  walkTo,
   test,
 } from "./wedge";
 
@@ -37,8 +38,27 @@ test("axe finds nothing serious on any page, and the console stays silent", asyn
   await newRider(page, IDA);
   await nothingSerious(page, "rider");
   await newBike(page, "Ferry Runner", FERRY_RUNNER);
+  await nothingSerious(page, "intake");
+  await page.getByRole("button", { name: "Front of the knee, left" }).click();
+  await expect(page.getByRole("heading", { name: "Front of the knee" })).toBeVisible();
+  await page.getByLabel("A swollen joint").click();
+  await expect(page.getByText("Stop: do not fit today")).toBeVisible();
+  await nothingSerious(page, "red flag");
+  await page.getByRole("button", { name: "None of these" }).click();
+  await expect(page.getByText("Stop: do not fit today")).toHaveCount(0);
+  await walkTo(page, "Body");
+  await page.locator('[data-field="inseam_mm"]').focus();
   await nothingSerious(page, "body");
+  await page.locator('[data-field="inseam_mm"]').blur();
   await tapeAndClose(page, "712", "188");
+  await station(page, "First look");
+  await page.locator('[data-field="look.knee_at_full_reach_deg.left"]').fill("36");
+  await page.locator('[data-field="look.knee_at_full_reach_deg.left"]').press("Enter");
+  await page.getByRole("button", { name: "Fit the model to what was seen" }).click();
+  await expect(page.getByRole("heading", { name: "The model, fitted to what was seen" })).toBeVisible();
+  await nothingSerious(page, "calibration");
+  await page.getByRole("button", { name: "Back to the board" }).click();
+  await nothingSerious(page, "first look");
   await station(page, "Saddle height");
   await field(page, "saddle_height_mm").focus();
   await page.keyboard.press("ArrowDown");
@@ -58,6 +78,9 @@ test("axe finds nothing serious on any page, and the console stays silent", asyn
   await page.goto(`${page.url()}/hand-out`);
   await expect(page.getByRole("heading", { name: "The position" })).toBeVisible();
   await nothingSerious(page, "hand-out");
+  await page.goto("/studio");
+  await expect(page.getByRole("heading", { name: "Frame library" })).toBeVisible();
+  await nothingSerious(page, "studio");
   await page.emulateMedia({ colorScheme: "dark" });
   await page.goto("/");
   await expect(page.getByRole("link", { name: /Go on/ })).toBeVisible();
@@ -109,6 +132,7 @@ test("the crank turns while the stroke is watched", async ({ page }) => {
   await page.emulateMedia({ reducedMotion: "no-preference" });
   await newRider(page, IDA);
   await newBike(page, "Ferry Runner", FERRY_RUNNER);
+  await walkTo(page, "Bike as found");
   const arm = () => page.locator(".board .crank.near .arm").getAttribute("d");
   const still = await arm();
   await page.keyboard.press(" ");

@@ -34,6 +34,11 @@ try {
   await page.getByText("Maren Ostby").waitFor();
   await shot("room");
 
+  await page.getByRole("link", { name: /^Studio/ }).click();
+  await page.getByRole("heading", { name: "Frame library" }).waitFor();
+  await shot("studio");
+  await page.goto("/");
+
   await page.getByRole("link", { name: /Finn Hatherly/ }).click();
   await page.getByRole("heading", { name: /^Fits on/ }).waitFor();
   await shot("rider");
@@ -80,8 +85,32 @@ try {
   await page.getByRole("button", { name: "Keep" }).click();
   await page.getByText("Your change").waitFor();
 
+  await station(page, "Intake");
+  await page.getByRole("heading", { name: "Where it hurts" }).waitFor();
+  await shot("intake");
+  await page.getByLabel("A swollen joint").click();
+  await page.getByText("Stop: do not fit today").waitFor();
+  await shot("red-flag");
+  await page.getByLabel("A swollen joint").click();
+  await page.getByText("Stop: do not fit today").waitFor({ state: "detached" });
+
+  await station(page, "First look");
+  await page.getByText("Foreseen against seen").waitFor();
+  await shot("first-look");
+  await page.getByRole("button", { name: "Calibration" }).click();
+  await page.getByRole("heading", { name: "The model, fitted to what was seen" }).waitFor();
+  await shot("calibration");
+
   await station(page, "Body");
+  const inseam = page.locator('[data-field="inseam_mm"]');
+  for (const text of ["81,9 cm", "32.2 in", "860"]) {
+    await inseam.fill(text);
+    await inseam.press("Enter");
+    await page.waitForFunction((was) => (document.activeElement as HTMLInputElement | null)?.value !== was, text);
+  }
+  await page.getByText("far off").waitFor();
   await shot("body");
+  await inseam.blur();
   await station(page, "Bars");
   await shot("bars");
   await page.keyboard.press("t");

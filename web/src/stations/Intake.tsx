@@ -1,6 +1,6 @@
 import "./intake.css";
 import { Button } from "@chakra-ui/react";
-import { useRef } from "react";
+import { useEffect, useRef } from "react";
 import type { ApiError } from "../api/client";
 import type { Catalogue, Complaint, Flag, Injury, Intake, SessionView, Side } from "../api/types";
 import { Choice } from "../ui/Choice";
@@ -29,7 +29,17 @@ const SIDES: { key: string; label: string }[] = [
 export function WhereItHurts({ view, catalogue, readOnly, texts, onText, save }: IntakeProps) {
   const { complaints } = intakeOf(view);
   const list = useRef<HTMLOListElement>(null);
+  const wanted = useRef<number>(undefined);
   const { words } = catalogue;
+
+  // What was pointed at is asked about next, once it is there.
+  const focusWanted = () => {
+    const first = list.current?.children[wanted.current ?? -1]?.querySelector("select");
+    if (!first) return;
+    first.focus();
+    wanted.current = undefined;
+  };
+  useEffect(focusWanted, [complaints.length]);
 
   const add = async (place: Complaint["place"], side: Side | null) => {
     const known = complaints.findIndex((c) => c.place === place && (c.side ?? null) === side);
@@ -39,7 +49,8 @@ export function WhereItHurts({ view, catalogue, readOnly, texts, onText, save }:
       const complaint: Complaint = { place, side, feel: "pain", words: "" };
       if (await save((intake) => ({ complaints: [...intake.complaints, complaint] }), "complaints")) return;
     }
-    requestAnimationFrame(() => list.current?.children[index]?.querySelector("select")?.focus());
+    wanted.current = index;
+    focusWanted();
   };
   const change = (index: number, part: Partial<Complaint>) =>
     save(
