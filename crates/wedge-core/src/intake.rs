@@ -244,26 +244,27 @@ impl Complaint {
     /// "Left front of the knee, pain 6 of 10, late in the ride, over the top, riding hard".
     pub fn line(&self) -> String {
         let place = self.place.label();
-        let mut line = match (self.side, self.place.per_side()) {
-            (Some(side), _) => format!("{}, {}", place, side.word()),
+        let place = match (self.side, self.place.per_side()) {
+            (Some(side), _) => format!("{place}, {}", side.word()),
             (None, true) => format!("{place}, both sides"),
             (None, false) => place.to_owned(),
         };
         let feel = self.feel.label().to_lowercase();
-        line.push_str(&match self.how_bad {
-            Some(bad) => format!(": {feel} {bad} of 10"),
-            None => format!(": {feel}"),
-        });
+        let felt = match self.how_bad {
+            Some(bad) => format!("{place}: {feel} {bad} of 10"),
+            None => format!("{place}: {feel}"),
+        };
         let parts = [
             self.when.map(When::label),
             self.stroke.map(Stroke::label),
             self.effort.map(At::label),
         ];
-        for part in parts.into_iter().flatten() {
-            line.push_str(", ");
-            line.push_str(&part.to_lowercase());
-        }
-        line
+        let rest = parts.into_iter().flatten().map(str::to_lowercase);
+        [felt]
+            .into_iter()
+            .chain(rest)
+            .collect::<Vec<_>>()
+            .join(", ")
     }
 }
 
@@ -271,6 +272,10 @@ impl Complaint {
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields, default)]
+#[expect(
+    clippy::struct_excessive_bools,
+    reason = "four questions, each answered yes or no"
+)]
 pub struct Injury {
     /// What, where and when.
     pub what: String,

@@ -191,7 +191,7 @@ async fn readings_of_a_visit_are_kept_together_and_one_is_set_aside() {
 async fn what_is_seen_stands_beside_what_was_foreseen_and_fits_the_rider() {
     let (_folder, file) = data();
     let server = Server::start(&file);
-    let mut view = session(&server).await;
+    let view = session(&server).await;
     let looks = format!("{}/looks", path(&view));
     let knee = |view: &Value, side: &str| {
         number(&view["now"]["after"]["legs"][side]["knee"]["smallest_deg"])
@@ -204,11 +204,11 @@ async fn what_is_seen_stands_beside_what_was_foreseen_and_fits_the_rider() {
     ] {
         let seen =
             json!({"seen": {"output": output, "side": side, "value": value, "method": "film"}});
-        view = server
+        server
             .write(&looks, None, &json!({"id": id(), "body": seen}))
             .await;
     }
-    view = server
+    let view = server
         .write(
             &looks,
             None,

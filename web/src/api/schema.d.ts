@@ -1211,14 +1211,14 @@ export interface components {
         };
         /** @description The sole above level, heel up positive, at the quarters of the stroke. */
         FootAngle: {
-            /** @description At top dead centre. */
-            at_0_deg: components["schemas"]["Degrees"];
             /** @description At bottom dead centre. */
-            at_180_deg: components["schemas"]["Degrees"];
-            /** @description With the crank level and backward. */
-            at_270_deg: components["schemas"]["Degrees"];
+            bottom_deg: components["schemas"]["Degrees"];
             /** @description With the crank level and forward. */
-            at_90_deg: components["schemas"]["Degrees"];
+            forward_deg: components["schemas"]["Degrees"];
+            /** @description With the crank level and backward. */
+            rising_deg: components["schemas"]["Degrees"];
+            /** @description At top dead centre. */
+            top_deg: components["schemas"]["Degrees"];
         };
         /** @description Foot pitch over the stroke, heel up: `mean + amp cos(crank − peak)`. */
         FootPitch: {

@@ -148,6 +148,7 @@ export function BodyPanel(props: BodyPanelProps) {
           ))}
         </tbody>
       </table>
+      {view.calibration?.words && <p className="number-warning">{view.calibration.words}.</p>}
       {view.proportions.length > 0 && (
         <section aria-labelledby="proportions" className="proportions">
           <h3 id="proportions">Proportions</h3>

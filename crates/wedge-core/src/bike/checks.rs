@@ -145,9 +145,10 @@ mod tests {
 
     #[test]
     fn each_number_that_cannot_go_with_the_others_is_named() {
+        type Spoil = fn(&mut Frame, &mut Setup);
+
         let mm = Millimetres;
         let good = example::road();
-        type Spoil = fn(&mut Frame, &mut Setup);
         let cases: [(Spoil, Quantity); 8] = [
             (
                 |f, _| f.steerer_mm = Some(Millimetres(250.0)),

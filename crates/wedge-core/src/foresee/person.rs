@@ -55,10 +55,10 @@ impl Biases {
         leg.ankle_largest_deg.0 += self.ankle;
         let foot = &mut leg.foot;
         for angle in [
-            &mut foot.at_0_deg,
-            &mut foot.at_90_deg,
-            &mut foot.at_180_deg,
-            &mut foot.at_270_deg,
+            &mut foot.top_deg,
+            &mut foot.forward_deg,
+            &mut foot.bottom_deg,
+            &mut foot.rising_deg,
         ] {
             angle.0 += self.foot;
         }

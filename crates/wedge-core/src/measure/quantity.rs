@@ -166,10 +166,10 @@ catalogue! {
     ArchHeight "arch_height_mm" "Arch height" "floor to the bump on the inner side, standing" Mm 5.0..80.0 step 2.0 / 1.0 err 2.0 sides;
     ForefootTilt "forefoot_tilt_deg" "Forefoot tilt" "inner edge up is positive" Deg -30.0..30.0 step 1.0 / 0.5 err 2.0 sides;
 
-    ThighShorter "thigh_shorter_mm" "Shorter in the thigh" "than the other leg" Mm 0.0..80.0 step 2.0 / 1.0 err 3.0 sides;
-    ShankShorter "shank_shorter_mm" "Shorter in the shank" "than the other leg" Mm 0.0..80.0 step 2.0 / 1.0 err 3.0 sides;
-    FootLower "foot_lower_mm" "Lower in the foot" "than the other leg" Mm 0.0..40.0 step 2.0 / 1.0 err 3.0 sides;
-    LooksShorter "looks_shorter_mm" "Looks shorter, bones alike" "pelvis or habit, not a bone" Mm 0.0..80.0 step 2.0 / 1.0 err 3.0 sides;
+    ThighShorter "thigh_shorter_mm" "Thigh shorter" "than the other leg's" Mm 0.0..80.0 step 2.0 / 1.0 err 3.0 sides;
+    ShankShorter "shank_shorter_mm" "Shank shorter" "than the other leg's" Mm 0.0..80.0 step 2.0 / 1.0 err 3.0 sides;
+    FootLower "foot_lower_mm" "Foot lower" "than the other" Mm 0.0..40.0 step 2.0 / 1.0 err 3.0 sides;
+    LooksShorter "looks_shorter_mm" "Leg looks shorter" "bones alike: pelvis or habit" Mm 0.0..80.0 step 2.0 / 1.0 err 3.0 sides;
 
     HipLimit "hip_limit_deg" "Hip limit" "lying, bent knee raised until the pelvis rolls or the other leg lifts" Deg 60.0..160.0 step 5.0 / 1.0 err 3.0 sides;
     StraightLegRaise "straight_leg_raise_deg" "Straight leg raise" "lying, knee straight, until the knee bends or the pelvis rolls" Deg 20.0..130.0 step 5.0 / 1.0 err 3.0 sides;

@@ -430,22 +430,6 @@ impl Lengths {
         );
         let leg_scale = inseam.value_mm.0 / share::INSEAM;
         let trunk_scale = (stature - inseam.value_mm.0) / (1.0 - share::INSEAM);
-        let both = |of: fn(&ArmBody) -> Option<Millimetres>| mean(of(&arms.left), of(&arms.right));
-        let grip = GRIP_IN_HAND * share::HAND * stature;
-        let whole = both(|arm| arm.arm_mm);
-        let (arm_scale, arm_spread) = whole.map_or((stature, spread::ARM_AND_TRUNK), |arm| {
-            let bones = share::UPPER_ARM + share::FOREARM;
-            ((arm.0 - grip) / bones, spread::ARM_SPLIT)
-        });
-        let arm = |quantity, measured, share: f64| {
-            Length::new(
-                quantity,
-                measured,
-                spread::MEASURED,
-                share * arm_scale,
-                arm_spread,
-            )
-        };
         let leg = |side: Side| {
             let (leg, other) = (legs.of(side), legs.of(side.other()));
             let shorter = leg.shorter();
@@ -488,6 +472,7 @@ impl Lengths {
                 ),
             }
         };
+        let (upper_arm, forearm) = arm_bones(body, arms);
         Self {
             inseam,
             trunk: Length::new(
@@ -504,16 +489,8 @@ impl Lengths {
                 share::SHOULDER_BREADTH * stature,
                 spread::BREADTH,
             ),
-            upper_arm: arm(
-                Q::UpperArm,
-                both(|arm| arm.upper_arm_mm).or(body.upper_arm_mm),
-                share::UPPER_ARM,
-            ),
-            forearm: arm(
-                Q::Forearm,
-                both(|arm| arm.forearm_mm).or(body.forearm_mm),
-                share::FOREARM,
-            ),
+            upper_arm,
+            forearm,
             legs: Sides::from_fn(leg),
             hand_mm: Millimetres(share::HAND * stature),
             head_out_mm: Millimetres(share::HEAD_OUT * stature),
@@ -522,6 +499,32 @@ impl Lengths {
             hip_aside_mm: Millimetres(share::HIP_ASIDE * stature),
         }
     }
+}
+
+/// Upper arm and forearm: as measured, of each arm or of both together, or from the whole arm, or from stature.
+fn arm_bones(body: &Body, arms: &Sides<ArmBody>) -> (Length, Length) {
+    let both = |of: fn(&ArmBody) -> Option<Millimetres>| mean(of(&arms.left), of(&arms.right));
+    let stature = body.stature_mm.0;
+    let grip = GRIP_IN_HAND * share::HAND * stature;
+    let (scale, spread) = both(|arm| arm.arm_mm).map_or((stature, spread::ARM_AND_TRUNK), |arm| {
+        let bones = share::UPPER_ARM + share::FOREARM;
+        ((arm.0 - grip) / bones, spread::ARM_SPLIT)
+    });
+    let bone = |quantity, measured, share: f64| {
+        Length::new(quantity, measured, spread::MEASURED, share * scale, spread)
+    };
+    (
+        bone(
+            Quantity::UpperArm,
+            both(|arm| arm.upper_arm_mm).or(body.upper_arm_mm),
+            share::UPPER_ARM,
+        ),
+        bone(
+            Quantity::Forearm,
+            both(|arm| arm.forearm_mm).or(body.forearm_mm),
+            share::FOREARM,
+        ),
+    )
 }
 
 /// The least and the largest share of the stature anybody's inseam is.

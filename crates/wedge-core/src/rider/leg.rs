@@ -101,15 +101,16 @@ pub struct Knee {
 /// The sole above level, heel up positive, at the quarters of the stroke.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[expect(clippy::struct_field_names, reason = "a key carries its unit")]
 pub struct FootAngle {
     /// At top dead centre.
-    pub at_0_deg: Degrees,
+    pub top_deg: Degrees,
     /// With the crank level and forward.
-    pub at_90_deg: Degrees,
+    pub forward_deg: Degrees,
     /// At bottom dead centre.
-    pub at_180_deg: Degrees,
+    pub bottom_deg: Degrees,
     /// With the crank level and backward.
-    pub at_270_deg: Degrees,
+    pub rising_deg: Degrees,
 }
 
 /// Knee over pedal axle at crank 90, knee ahead positive, for each landmark.
@@ -432,10 +433,10 @@ pub(crate) fn leg(input: &LegInput) -> Leg {
         hip_flexion_deg: hip_flexion(round.thigh_up),
         hip_flexion_at_reach_deg: hip_flexion((straightest - chain.hip).y / chain.thigh),
         foot: FootAngle {
-            at_0_deg: pitch(CrankAngle::TOP),
-            at_90_deg: pitch(CrankAngle::FORWARD),
-            at_180_deg: pitch(CrankAngle::BOTTOM),
-            at_270_deg: pitch(CrankAngle(270.0)),
+            top_deg: pitch(CrankAngle::TOP),
+            forward_deg: pitch(CrankAngle::FORWARD),
+            bottom_deg: pitch(CrankAngle::BOTTOM),
+            rising_deg: pitch(CrankAngle(270.0)),
         },
         ankle_smallest_deg: Degrees::from_radians(round.ankle_closed.acos()),
         ankle_largest_deg: Degrees::from_radians(round.ankle_open.acos()),

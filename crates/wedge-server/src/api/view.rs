@@ -15,7 +15,7 @@ use wedge_core::intake::Stop;
 use wedge_core::judge::{GrossReport, LimitRow, Output, gross, limits};
 use wedge_core::measure::{Quantity, Reading, Unit, written};
 use wedge_core::rider::{Body, BodyMeasure, Measured, Proportion, measures, proportions};
-use wedge_core::units::Side;
+use wedge_core::units::{Side, Sides};
 use wedge_files::{
     Bike, CalibrationRecord, LookBody, LookEntry, Outcome, ReadingRecord, Rider, Seen, Session,
     Trial, Verdict, taken,
@@ -475,7 +475,7 @@ const TELLING: [Output; 4] = [
 /// How far the main angles may be off now, and with stature alone.
 fn certainty(input: &ForeseeInput, now: &Foresight) -> Vec<Certainty> {
     let bare = ForeseeInput {
-        rider: MeasuredRider::new(Body::new(input.rider.body.stature_mm), Default::default()),
+        rider: MeasuredRider::new(Body::new(input.rider.body.stature_mm), Sides::default()),
         fit: None,
         observed: Observations::default(),
         ..input.clone()
