@@ -1,5 +1,6 @@
 //! Calibration on riders made here: a model with other lengths, habits and landmarks than those measured, seen with
 //! noise. What was hidden is drawn from what the craft thinks of riders before anything is seen.
+#![allow(clippy::unwrap_used)]
 
 use proptest::strategy::{Strategy, ValueTree};
 use proptest::test_runner::TestRunner;
@@ -94,8 +95,10 @@ fn sides(per_side: bool) -> &'static [Side] {
     }
 }
 
-fn mm(value: f64) -> Option<Millimetres> {
-    Some(Millimetres(value))
+macro_rules! mm {
+    ($value:expr) => {
+        Some(Millimetres($value))
+    };
 }
 
 fn pair(dice: &mut Dice) -> Pair {
@@ -103,8 +106,8 @@ fn pair(dice: &mut Dice) -> Pair {
     let inseam = 0.475 * stature + dice.off(20.0);
     let body = Body {
         mass_kg: Some(Kilograms(70.0)),
-        inseam_mm: mm(inseam),
-        shoulder_breadth_mm: mm(0.23 * stature),
+        inseam_mm: mm!(inseam),
+        shoulder_breadth_mm: mm!(0.23 * stature),
         ..Body::new(Millimetres(stature))
     };
     let mut measured = example::road();
@@ -122,14 +125,14 @@ fn pair(dice: &mut Dice) -> Pair {
 
     // The same rider as they are: their book was not pressed up quite as firmly, and nobody has average bones.
     let mut hidden = measured.clone();
-    hidden.rider.body.inseam_mm = mm(inseam + dice.off(5.0));
+    hidden.rider.body.inseam_mm = mm!(inseam + dice.off(5.0));
     let lengths = hidden.rider.lengths();
     let arm = dice.off(15.0);
     let rider = &mut hidden.rider;
-    rider.body.trunk_mm = mm(lengths.trunk.value_mm.0 + dice.off(15.0));
-    rider.body.upper_arm_mm = mm(lengths.upper_arm.value_mm.0 + 0.5 * arm);
-    rider.body.forearm_mm = mm(lengths.forearm.value_mm.0 + 0.5 * arm);
-    rider.pelvis.rise_mm = mm((lengths.hip_rise_mm.0 + dice.off(15.0)).max(5.0));
+    rider.body.trunk_mm = mm!(lengths.trunk.value_mm.0 + dice.off(15.0));
+    rider.body.upper_arm_mm = mm!(lengths.upper_arm.value_mm.0 + 0.5 * arm);
+    rider.body.forearm_mm = mm!(lengths.forearm.value_mm.0 + 0.5 * arm);
+    rider.pelvis.rise_mm = mm!((lengths.hip_rise_mm.0 + dice.off(15.0)).max(5.0));
     rider.pelvis.forward_mm = Millimetres(dice.off(20.0));
     rider.pelvis.share = (0.5 + dice.off(0.15)).clamp(0.1, 0.9);
     rider.elbow_deg = Degrees(20.0 + dice.off(5.0)).max(6.0);
@@ -137,10 +140,10 @@ fn pair(dice: &mut Dice) -> Pair {
     for side in Side::BOTH {
         let bones = lengths.legs.of(side);
         let leg = rider.legs.of_mut(side);
-        leg.thigh_mm = mm(bones.thigh.value_mm.0 + dice.off(12.0));
-        leg.shank_mm = mm(bones.shank.value_mm.0 + dice.off(12.0));
-        leg.ankle_height_mm = mm(bones.ankle_height.value_mm.0 + dice.off(6.0));
-        leg.foot_length_mm = mm(bones.foot_length.value_mm.0 + dice.off(8.0));
+        leg.thigh_mm = mm!(bones.thigh.value_mm.0 + dice.off(12.0));
+        leg.shank_mm = mm!(bones.shank.value_mm.0 + dice.off(12.0));
+        leg.ankle_height_mm = mm!(bones.ankle_height.value_mm.0 + dice.off(6.0));
+        leg.foot_length_mm = mm!(bones.foot_length.value_mm.0 + dice.off(8.0));
         *rider.pitch.of_mut(side) = FootPitch {
             mean_deg: Degrees(20.0 + dice.off(5.0)),
             amp_deg: Degrees((12.0 + dice.off(4.0)).max(1.0)),
@@ -263,7 +266,7 @@ fn sixty_riders_are_foreseen_better_once_they_were_seen() {
     let raise = Change::by(Quantity::SaddleHeight, 10.0);
     let knee = Output::KneeAtFullReach;
     let (mut before, mut after, mut changes) = (Vec::new(), Vec::new(), Vec::new());
-    let (mut inside, mut all) = (0, 0);
+    let (mut inside, mut all) = (0_u32, 0_u32);
     for _ in 0..RIDERS {
         let pair = Pair::draw(&mut dice);
         let look = pair.look(&mut dice);
@@ -294,12 +297,12 @@ fn sixty_riders_are_foreseen_better_once_they_were_seen() {
                     - output.of(&truth, *side).unwrap()
                     - pair.eye.adds(output);
                 all += 1;
-                inside += usize::from(off.abs() <= NINETY * band(&fitted, output, *side));
+                inside += u32::from(off.abs() <= NINETY * band(&fitted, output, *side));
             }
         }
     }
     let (before, after, changes) = (rms(&before), rms(&after), rms(&changes));
-    let honest = 100.0 * inside as f64 / all as f64;
+    let honest = 100.0 * f64::from(inside) / f64::from(all);
     println!(
         "knee before {before:.2}°, after {after:.2}°; change {changes:.2}°; inside {honest:.1} %"
     );
@@ -356,7 +359,7 @@ fn one_short_leg_seen_is_fitted_on_its_own_side() {
     let measured = example::road();
     let mut hidden = measured.clone();
     let bones = hidden.rider.lengths().legs.left;
-    hidden.rider.legs.left.shank_mm = mm(bones.shank.value_mm.0 - 12.0);
+    hidden.rider.legs.left.shank_mm = mm!(bones.shank.value_mm.0 - 12.0);
     let truth = foresee(&hidden).unwrap().before;
     let seen = [
         Output::KneeAtFullReach,
@@ -405,7 +408,7 @@ fn nothing_seen_is_refused_and_a_measured_body_asks_for_a_new_fit() {
         seen: Vec::new(),
     };
     assert_eq!(
-        calibrate(&input, &[nothing.clone()]).unwrap_err()[0].pointer,
+        calibrate(&input, std::slice::from_ref(&nothing)).unwrap_err()[0].pointer,
         "/seen"
     );
     let look = Look {
@@ -420,7 +423,7 @@ fn nothing_seen_is_refused_and_a_measured_body_asks_for_a_new_fit() {
     let calibration = calibrate(&input, &[look]).unwrap();
     assert!(calibration.is_of(&input.rider));
     let mut measured = input.rider;
-    measured.legs.left.thigh_mm = mm(430.0);
+    measured.legs.left.thigh_mm = mm!(430.0);
     assert!(!calibration.is_of(&measured));
 
     // A fit that was cut short is refused, not half-used.

@@ -471,9 +471,6 @@ async fn a_record_of_the_first_version_is_brought_up_to_date() {
     let store = Store::open(&file).await.unwrap();
     let read = store.all_riders().await.unwrap().remove(0);
     let session = &read.bikes[0].sessions[0];
-    // What came later stands empty.
-    assert_eq!(session.intake, wedge_core::intake::Intake::default());
-    assert!(session.looks.is_empty() && read.readings[0].set_aside_at.is_none());
     for setup in [
         &read.bikes[0].setup,
         &session.base,
