@@ -1,7 +1,7 @@
 /** Altering any one length alters drawing and API alike. */
 import { expect, FERRY_RUNNER, field, IDA, newBike, newRider, sessionOf, station, test } from "./wedge";
 
-const BODY = ["stature_mm", "inseam_mm", "trunk_mm", "upper_arm_mm", "forearm_mm"];
+const BODY = ["stature_mm", "inseam_mm", "trunk_mm", "upper_arm_mm.left", "forearm_mm.right"];
 const LEGS = ["thigh_mm.right", "shank_mm.left", "ankle_height_mm.right", "foot_length_mm.left"];
 const FRAME = ["frame_reach_mm", "frame_stack_mm", "head_angle_deg", "head_tube_mm", "seat_angle_deg", "seat_tube_mm"];
 const WHEELS = ["chainstay_mm", "bb_drop_mm", "front_centre_mm", "wheel_radius_mm"];
@@ -16,8 +16,8 @@ const more: Record<string, number> = {
   "ankle_height_mm.right": 75,
   "foot_length_mm.left": 251,
   trunk_mm: 505,
-  upper_arm_mm: 330,
-  forearm_mm: 262,
+  "upper_arm_mm.left": 330,
+  "forearm_mm.right": 262,
   saddle_height_mm: 720,
   setback_mm: 205,
 };
