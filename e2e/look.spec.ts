@@ -26,6 +26,7 @@ async function nothingSerious(page: Page, where: string) {
 }
 
 test("axe finds nothing serious on any page, and the console stays silent", async ({ page }) => {
+  test.slow();
   const said: string[] = [];
   page.on("console", (message) => {
     // A refused request is logged by the browser itself.
