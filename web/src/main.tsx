@@ -17,7 +17,10 @@ const cache = createCache({ key: "w", nonce });
 
 const queries = new QueryClient({
   defaultOptions: {
+    // The server is on this machine: being off the network must not hold anything back.
+    mutations: { networkMode: "always" },
     queries: {
+      networkMode: "always",
       retry: (count, error) => count < 2 && !(error instanceof ApiError && error.status >= 400 && error.status < 500),
       refetchOnWindowFocus: false,
     },

@@ -142,19 +142,15 @@ impl Store {
         Ok(version)
     }
 
-    /// Appends a reading of the body, from the version the rider was read at; `instead_of` sets an earlier one aside.
+    /// Appends a reading of the body, from the version the rider was read at.
     pub async fn add_body_reading(
         &self,
         rider: Uuid,
         record: &ReadingRecord,
-        instead_of: Option<Uuid>,
         at: i64,
     ) -> Result<i64, StoreError> {
         let mut tx = self.write().await?;
         let version = if insert_reading(&mut tx, rider, None, record).await? {
-            if let Some(earlier) = instead_of {
-                set_aside(&mut tx, rider, earlier, record.taken_at).await?;
-            }
             touch_rider(&mut tx, rider, at).await?
         } else {
             rider_version(&mut tx, rider).await?

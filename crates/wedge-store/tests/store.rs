@@ -40,22 +40,14 @@ async fn readings_are_appended_in_order_and_once() {
         .await
         .unwrap();
     let second = stature(1709.0);
-    let version = store
-        .add_body_reading(rider, &second, None, 1)
-        .await
-        .unwrap();
+    let version = store.add_body_reading(rider, &second, 1).await.unwrap();
     // Sent again it is harmless, whatever version it was sent from.
     assert_eq!(
-        store
-            .add_body_reading(rider, &second, None, 1)
-            .await
-            .unwrap(),
+        store.add_body_reading(rider, &second, 1).await.unwrap(),
         version
     );
     assert!(matches!(
-        store
-            .add_body_reading(rider, &stature(1700.0), None, 1)
-            .await,
+        store.add_body_reading(rider, &stature(1700.0), 1).await,
         Err(StoreError::Stale { current: 2 })
     ));
     let read = store.rider(rider).await.unwrap();

@@ -259,7 +259,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Appends a reading of the body: beside those of the same visit, or in the place of one of them. */
+        /** Appends a reading of the body, beside those of the same visit. */
         post: operations["post /api/riders/{id}/readings"];
         delete?: never;
         options?: never;
@@ -1902,14 +1902,6 @@ export interface components {
             post?: components["schemas"]["Post"];
             saddle: components["schemas"]["NewSaddle"];
             taped?: components["schemas"]["TapedFrame"] | null;
-        };
-        /** @description A reading of the body to append. */
-        NewBodyReading: components["schemas"]["NewReading"] & {
-            /**
-             * Format: uuid
-             * @description The reading it takes the place of, which is set aside; beside those of the visit when left out.
-             */
-            instead_of?: string | null;
         };
         /** @description A calibration to make. */
         NewCalibration: {
@@ -3778,7 +3770,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewBodyReading"];
+                "application/json": components["schemas"]["NewReading"];
             };
         };
         responses: {

@@ -5,6 +5,7 @@ import { useState } from "react";
 import type { Catalogue, Change, LimitRow, MeasureView, Quantity, SessionView, Side, Spec } from "../api/types";
 import { number, suffix, withUnit } from "../ui/format";
 import { NumberField } from "../ui/NumberField";
+import { keyOf } from "./fields";
 import { Taking } from "./Taking";
 
 const GROUPS: [title: string, quantities: Quantity[]][] = [
@@ -49,8 +50,6 @@ interface BodyProps {
   onText: (key: string, text: string | undefined) => void;
   onReading: (quantity: Quantity, side: Side | null, value: number) => Promise<string | undefined>;
 }
-
-const keyOf = (quantity: Quantity, side: Side | null | undefined) => `${quantity}${side ? `.${side}` : ""}`;
 
 /** "846 ± 1.5 of 3". */
 function together(measure: MeasureView, spec: Spec): string | undefined {

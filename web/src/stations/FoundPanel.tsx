@@ -3,7 +3,7 @@ import type { Catalogue, Frame, Quantity, SessionView, Side, TapedFrame } from "
 import { NumberField } from "../ui/NumberField";
 import { FrameOnTape } from "./FrameOnTape";
 import { partGroups } from "../riders/bikeParts";
-import { barOf, boardFields, held } from "./fields";
+import { barOf, boardFields, held, keyOf } from "./fields";
 
 interface FoundPanelProps {
   view: SessionView;
@@ -76,7 +76,7 @@ export function FoundPanel(props: FoundPanelProps) {
               <NumberField
                 key={`${quantity}${side ?? ""}`}
                 label={side ? `${spec.label}, ${side}` : spec.label}
-                fieldKey={`${quantity}${side ? `.${side}` : ""}`}
+                fieldKey={keyOf(quantity, side)}
                 spec={spec}
                 value={held(setup, quantity, side ?? "right")}
                 placeholder={spec.optional ? "not known" : undefined}

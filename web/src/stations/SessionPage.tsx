@@ -32,7 +32,7 @@ import { Nowhere, TopBar } from "../ui/Page";
 import { bothValues, sameAnswer } from "./against";
 import { BodyMeasures, BodyPanel } from "./Body";
 import { ChangeCard } from "./ChangeCard";
-import { allFields, boardFields, changesOf, type Field, reads, stationFields, targetsOf } from "./fields";
+import { allFields, boardFields, changesOf, type Field, keyOf, reads, stationFields, targetsOf } from "./fields";
 import { Bolts } from "./Bolts";
 import { ConventionPicker, type Pick } from "./ConventionPicker";
 import { CalibrationPage, FirstLook } from "./FirstLook";
@@ -243,7 +243,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
 
   // The last reading of the measure at hand is set aside.
   const takeBack = () => {
-    const here = view.body.find((m) => `${m.quantity}${m.side ? `.${m.side}` : ""}` === measure);
+    const here = view.body.find((m) => keyOf(m.quantity, m.side) === measure);
     const last = here?.readings.at(-1);
     if (last) void aside(last.id).then(setProblem);
   };
@@ -450,16 +450,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
           ) : (
             !finished &&
             (closed ? (
-              looking && !pending ? (
-                <FirstLook
-                  {...written}
-                  problem={problem}
-                  shown={fitting}
-                  onSee={saw}
-                  onFit={() => fit(true)}
-                  onShow={() => setFitting(!fitting)}
-                />
-              ) : (
+              looking && !pending ? null : (
                 <ChangeCard
                   station={station}
                   foresight={foresight}
@@ -495,13 +486,13 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
               </section>
             ))
           )}
-          {looking && finished && (
+          {looking && !pending && (
             <FirstLook
               {...written}
-              problem={undefined}
+              problem={problem}
               shown={fitting}
               onSee={saw}
-              onFit={() => undefined}
+              onFit={() => fit(true)}
               onShow={() => setFitting(!fitting)}
             />
           )}

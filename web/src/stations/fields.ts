@@ -21,8 +21,12 @@ export interface Field {
   derived?: boolean;
 }
 
+/** The key of a quantity's field, of one side where there are two. */
+export const keyOf = (quantity: Quantity, side: Side | null | undefined): string =>
+  side ? `${quantity}.${side}` : quantity;
+
 const whole = (quantity: Quantity): Field => ({ key: quantity, quantity });
-const sided = (quantity: Quantity, side: Side): Field => ({ key: `${quantity}.${side}`, quantity, side });
+const sided = (quantity: Quantity, side: Side): Field => ({ key: keyOf(quantity, side), quantity, side });
 const SIDES: Side[] = ["left", "right"];
 
 /** What each bar shows on the board besides what every bike has. */

@@ -295,22 +295,12 @@ impl Person {
 
     /// Moves one parameter.
     pub(crate) fn shift(&mut self, (parameter, side): Place, by: f64) {
-        let sides: &[Side] = match &side {
-            Some(side) => std::slice::from_ref(side),
-            None => &Side::BOTH,
-        };
+        // A parameter of a leg names its side.
+        let leg = side.unwrap_or(Side::Right);
         let lengths = &mut self.lengths;
         match parameter {
-            Parameter::Thigh => {
-                for side in sides {
-                    lengths.legs.of_mut(*side).thigh.value_mm.0 += by;
-                }
-            }
-            Parameter::Shank => {
-                for side in sides {
-                    lengths.legs.of_mut(*side).shank.value_mm.0 += by;
-                }
-            }
+            Parameter::Thigh => lengths.legs.of_mut(leg).thigh.value_mm.0 += by,
+            Parameter::Shank => lengths.legs.of_mut(leg).shank.value_mm.0 += by,
             Parameter::HipRise => {
                 lengths.hip_rise_mm.0 += by;
                 if let Some(rise) = &mut self.rider.pelvis.rise_mm {
@@ -324,21 +314,9 @@ impl Person {
                 lengths.upper_arm.value_mm.0 += by * share;
                 lengths.forearm.value_mm.0 += by * (1.0 - share);
             }
-            Parameter::PitchMean => {
-                for side in sides {
-                    self.rider.pitch.of_mut(*side).mean_deg.0 += by;
-                }
-            }
-            Parameter::PitchAmp => {
-                for side in sides {
-                    self.rider.pitch.of_mut(*side).amp_deg.0 += by;
-                }
-            }
-            Parameter::PitchPeak => {
-                for side in sides {
-                    self.rider.pitch.of_mut(*side).peak_deg.0 += by;
-                }
-            }
+            Parameter::PitchMean => self.rider.pitch.of_mut(leg).mean_deg.0 += by,
+            Parameter::PitchAmp => self.rider.pitch.of_mut(leg).amp_deg.0 += by,
+            Parameter::PitchPeak => self.rider.pitch.of_mut(leg).peak_deg.0 += by,
             Parameter::KneeBias => self.biases.knee += by,
             Parameter::HipBias => self.biases.hip += by,
             Parameter::AnkleBias => self.biases.ankle += by,

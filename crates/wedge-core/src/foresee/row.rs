@@ -101,7 +101,7 @@ fn output_rows(
                     || spec.label.to_owned(),
                     |side| format!("{}, {}", spec.label, side.word()),
                 ),
-                convention: output.convention(after),
+                convention: output.convention(&after.conventions, after.hands),
                 unit: output.unit(&after.conventions),
                 before: before_value,
                 after: after_value,

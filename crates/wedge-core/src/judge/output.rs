@@ -1,7 +1,8 @@
 //! What a position answers: the outputs a fitter reads, one row each.
 
+use crate::bike::HandPlace;
 use crate::foresee::Position;
-use crate::measure::{Convention, Conventions, Unit};
+use crate::measure::{Convention, Conventions, Refusal, Unit};
 use crate::units::Side;
 use serde::{Deserialize, Serialize};
 
@@ -120,6 +121,22 @@ outputs! {
 }
 
 impl Output {
+    /// A refusal of a value nobody can have seen, pointing at `pointer`.
+    pub fn refuse_seen(self, value: f64, pointer: &str) -> Option<Refusal> {
+        let spec = self.spec();
+        let (low, high) = (spec.seen_min, spec.seen_max);
+        (!(low..=high).contains(&value)).then(|| {
+            Refusal::new(
+                pointer,
+                format!(
+                    "{} is read as {low} to {high}{}",
+                    spec.label,
+                    spec.unit.suffix()
+                ),
+            )
+        })
+    }
+
     /// Whether it stands for itself: the others are the same measure in another convention, or matter only near a
     /// limit, and come after.
     pub fn is_main(self) -> bool {
@@ -215,13 +232,13 @@ impl Output {
 
     /// The words of its convention, the chosen one where the fitter chooses; angles of the upper body name the place
     /// of the hands.
-    pub fn convention(self, position: &Position) -> String {
+    pub fn convention(self, conventions: &Conventions, hands: HandPlace) -> String {
         let words = self
-            .chosen(&position.conventions)
+            .chosen(conventions)
             .map_or(self.spec().convention, Convention::words);
         match self {
             Self::Torso | Self::Shoulder | Self::ShoulderToWrist | Self::Elbow => {
-                format!("{words}, on the {}", position.hands.word())
+                format!("{words}, on the {}", hands.word())
             }
             _ => words.to_owned(),
         }

@@ -1,7 +1,7 @@
 //! The body as a fitter reads it: every measure taken or estimated, what is doubtful, what the proportions ask for.
 
 use super::{ArmBody, Body, LegBody, Length, Lengths, Source};
-use crate::measure::{Quantity, Reading, Repeated, Unit, written};
+use crate::measure::{Quantity, Reading, Repeated, written};
 use crate::units::{Side, Sides};
 use serde::{Deserialize, Serialize};
 
@@ -227,7 +227,7 @@ fn apart(measured: &Measured, quantity: Quantity, side: Side, value: f64) -> Opt
             | Quantity::FootLength
     );
     let other = measured.get(quantity, side.other()).filter(|_| bone)?;
-    (other - value > SIDES_APART_MM && quantity.spec().unit == Unit::Mm).then(|| {
+    (other - value > SIDES_APART_MM).then(|| {
         format!(
             "{} mm shorter than the {}: measure both again before it counts as a difference",
             written(other - value),

@@ -99,3 +99,17 @@ pub(crate) fn name(typed: &str) -> Result<String, Problem> {
     }
     Ok(name.to_owned())
 }
+
+/// The longest words kept of a trial or a look.
+const MOST_WORDS: usize = 2000;
+
+/// Words as written down: not a novel.
+pub(crate) fn words(said: &str, pointer: &str) -> Result<(), Problem> {
+    if said.chars().count() > MOST_WORDS {
+        return Err(Problem::field(
+            pointer,
+            format!("Keep it under {MOST_WORDS} characters"),
+        ));
+    }
+    Ok(())
+}

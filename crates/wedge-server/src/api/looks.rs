@@ -1,6 +1,6 @@
 //! The first look: what was seen of the rider, and the rider fitted to it.
 
-use super::extract::{Body, IfMatch};
+use super::extract::{Body, IfMatch, words};
 use super::sessions::view;
 use super::view::{Bench, SessionView};
 use crate::Problem;
@@ -28,9 +28,6 @@ pub(crate) struct NewLook {
     body: LookBody,
 }
 
-/// The longest words kept of a look.
-const MOST_WORDS: usize = 2000;
-
 /// Writes down something seen of the rider on the setup that is on the bench. What is foreseen of it is stored beside
 /// it as it stands.
 #[utoipa::path(
@@ -53,19 +50,16 @@ pub(crate) async fn add(
     };
     let mut input = bench.input(bench.now()?)?;
     input.hands = new.hands.or(input.hands);
-    if let Some(place) = new.hands {
-        let refusal = input.setup.bar.refuse_place(place, "/hands");
-        if let Some(refusal) = refusal {
-            return Err(Problem::refused(vec![refusal]));
-        }
+    if let Some(refusal) =
+        (new.hands).and_then(|place| input.setup.bar.refuse_place(place, "/hands"))
+    {
+        return Err(vec![refusal].into());
     }
     let foreseen = match &new.body {
         LookBody::Seen(seen) => foreseen_of(&input, seen)?,
-        LookBody::Words(words) if words.chars().count() > MOST_WORDS => {
-            return Err(Problem::field(
-                "/body/words",
-                format!("Keep it under {MOST_WORDS} characters"),
-            ));
+        LookBody::Words(said) => {
+            words(said, "/body/words")?;
+            None
         }
         _ => None,
     };
@@ -94,16 +88,8 @@ fn foreseen_of(input: &ForeseeInput, seen: &LookSeen) -> Result<Option<ForeseenT
     let Some(value) = seen.value else {
         return Ok(None);
     };
-    let (low, high) = (spec.seen_min, spec.seen_max);
-    if !(low..=high).contains(&value) {
-        return Err(Problem::field(
-            "/body/seen/value",
-            format!(
-                "{} is read as {low} to {high}{}",
-                spec.label,
-                spec.unit.suffix()
-            ),
-        ));
+    if let Some(refusal) = seen.output.refuse_seen(value, "/body/seen/value") {
+        return Err(vec![refusal].into());
     }
     let foresight = core::foresee(input)?;
     let side = seen.side.unwrap_or(Side::Right);

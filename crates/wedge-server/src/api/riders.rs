@@ -271,19 +271,9 @@ impl NewReading {
     }
 }
 
-/// A reading of the body to append.
-#[derive(Deserialize, ToSchema)]
-pub(crate) struct NewBodyReading {
-    /// The reading it takes the place of, which is set aside; beside those of the visit when left out.
-    #[serde(default)]
-    instead_of: Option<Uuid>,
-    #[serde(flatten)]
-    new: NewReading,
-}
-
-/// Appends a reading of the body: beside those of the same visit, or in the place of one of them.
+/// Appends a reading of the body, beside those of the same visit.
 #[utoipa::path(
-    context_path = "/api", tag = "riders", request_body = NewBodyReading,
+    context_path = "/api", tag = "riders", request_body = NewReading,
     params(("If-Match" = String, Header, description = "The version it was read at")),
     responses((status = 200, body = RiderView), (status = 412, body = Problem), (status = 422, body = Problem))
 )]
@@ -292,17 +282,16 @@ pub(crate) async fn add_reading(
     store: web::Data<Store>,
     id: web::Path<Uuid>,
     IfMatch(at): IfMatch,
-    Body(NewBodyReading { instead_of, new }): Body<NewBodyReading>,
+    Body(new): Body<NewReading>,
 ) -> Result<HttpResponse, Problem> {
     let record = new.record(Timestamp::now())?;
     let mut readings = store.rider(*id).await?.noun.readings;
-    readings.retain(|r| Some(r.id) != instead_of);
     readings.push(record.clone());
     // A pair of readings that cannot belong to one body is refused at the one being typed.
     if let Some(refusal) = body_refusals(&readings).into_iter().next() {
         return Err(Problem::field("/value", refusal.detail));
     }
-    store.add_body_reading(*id, &record, instead_of, at).await?;
+    store.add_body_reading(*id, &record, at).await?;
     view(&store, *id).await
 }
 

@@ -91,9 +91,10 @@ pub(crate) async fn read(
 
 pub(crate) async fn view(store: &Store, id: Uuid) -> Result<HttpResponse, Problem> {
     let draft = store.draft(id).await?;
+    let walk = store.house().await?.noun.walk;
     let bench = Bench::read(store, id).await?;
     let version = bench.version;
-    Ok(versioned(&bench.view(draft.as_deref())?, version))
+    Ok(versioned(&bench.view(draft.as_deref(), walk)?, version))
 }
 
 /// What to change of an open session.

@@ -1,6 +1,6 @@
 //! Trials: a change on the bench, what was seen and said of it, and what became of it.
 
-use super::extract::{Body, IfMatch};
+use super::extract::{Body, IfMatch, words};
 use super::sessions::view;
 use super::view::{Bench, SessionView};
 use crate::Problem;
@@ -81,9 +81,6 @@ pub(crate) struct NewEntry {
     body: EntryBody,
 }
 
-/// The longest words kept of a trial.
-const MOST_WORDS: usize = 2000;
-
 /// Writes down what was seen, said or decided of a trial.
 #[utoipa::path(
     context_path = "/api", tag = "trials", request_body = NewEntry,
@@ -96,24 +93,11 @@ pub(crate) async fn add_entry(
     Body(new): Body<NewEntry>,
 ) -> Result<HttpResponse, Problem> {
     match &new.body {
-        EntryBody::Words(words) if words.chars().count() > MOST_WORDS => {
-            return Err(Problem::field(
-                "/body/words",
-                format!("Keep it under {MOST_WORDS} characters"),
-            ));
-        }
+        EntryBody::Words(said) => words(said, "/body/words")?,
         EntryBody::Seen(seen) => {
-            let spec = seen.output.spec();
-            let (low, high) = (spec.seen_min, spec.seen_max);
-            if seen.value.is_some_and(|v| !(low..=high).contains(&v)) {
-                return Err(Problem::field(
-                    "/body/seen/value",
-                    format!(
-                        "{} is read as {low} to {high}{}",
-                        spec.label,
-                        spec.unit.suffix()
-                    ),
-                ));
+            let refusal = (seen.value).and_then(|v| seen.output.refuse_seen(v, "/body/seen/value"));
+            if let Some(refusal) = refusal {
+                return Err(vec![refusal].into());
             }
         }
         _ => {}

@@ -226,7 +226,6 @@ pub(crate) struct Bench {
     pub(crate) session: Session,
     pub(crate) version: i64,
     calibrated: Option<CalibrationRecord>,
-    walk: Vec<Quantity>,
 }
 
 impl Bench {
@@ -243,7 +242,6 @@ impl Bench {
         let bike = store.bike(place.bike).await?;
         Ok(Self {
             calibrated: rider.calibrated_for(&session.noun).cloned(),
-            walk: store.house().await?.noun.walk,
             rider_name: rider.name,
             rider_id: rider.id,
             rider_readings: rider.readings,
@@ -333,8 +331,12 @@ impl Bench {
             .collect()
     }
 
-    /// What the interface reads, with the `draft` as it was saved.
-    pub(crate) fn view(self, draft: Option<&str>) -> Result<SessionView, Problem> {
+    /// What the interface reads, with the `draft` as it was saved and the studio's walk.
+    pub(crate) fn view(
+        self,
+        draft: Option<&str>,
+        walk: Vec<Quantity>,
+    ) -> Result<SessionView, Problem> {
         let setup = self.now()?;
         let input = self.input(setup)?;
         let now = core::foresee(&input)?;
@@ -403,7 +405,7 @@ impl Bench {
             computed: (self.bike.noun.taped)
                 .and_then(|taped| taped.compute(self.bike.noun.frame.seat_angle_deg).ok())
                 .map(|computed| computed.words),
-            walk: self.walk,
+            walk,
             stops,
             stopped,
             body,
@@ -543,10 +545,9 @@ fn seen_row(entry: &LookEntry, now: &Position) -> Option<SeenRow> {
                 || spec.label.to_owned(),
                 |side| format!("{}, {}", spec.label, side.word()),
             );
-            let mut hands = now.clone();
-            hands.hands = entry.hands.unwrap_or(now.hands);
+            let hands = entry.hands.unwrap_or(now.hands);
             SeenRow {
-                convention: seen.output.convention(&hands),
+                convention: seen.output.convention(&now.conventions, hands),
                 foreseen: entry
                     .foreseen
                     .map(|then| format!("{} ± {}{unit}", written(then.value), written(then.band))),
