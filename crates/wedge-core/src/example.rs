@@ -22,6 +22,11 @@ pub fn road() -> ForeseeInput {
         sole_mm: mm(8.0),
         footbed_mm: mm(0.0),
         shim_mm: mm(0.0),
+        cleat_out_mm: Millimetres(0.0),
+        cleat_rotation_deg: Degrees(0.0),
+        cleat_wedge_deg: Degrees(0.0),
+        cleat_float_deg: None,
+        cleat_rearmost_mm: None,
         pedal_out_mm: Some(mm(148.0)),
         pedal_below_mm: Some(mm(9.0)),
     };

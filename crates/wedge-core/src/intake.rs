@@ -8,7 +8,7 @@ use serde::{Deserialize, Serialize};
 macro_rules! words {
     ($(#[$meta:meta])* pub enum $name:ident { $($variant:ident $key:tt $label:literal,)* }) => {
         $(#[$meta])*
-        #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+        #[derive(Debug, Clone, Copy, PartialEq, Eq, serde::Serialize, serde::Deserialize)]
         #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
         pub enum $name {
             $(#[doc = $label] #[serde(rename = $key)] $variant,)*

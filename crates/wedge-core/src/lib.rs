@@ -11,6 +11,10 @@
 //! - [`bike`]: frame, cockpit, saddle and pedalling gear, and where their points stand;
 //! - [`rider`]: body proportions and the planar linkage that sits on those points;
 //! - [`judge`]: ranges and the marks that say a value is outside one;
+//! - [`school`]: one decision a file, every school of it side by side;
+//! - [`solve`]: what must move so that something stays;
+//! - [`trial`]: trials that can be compared, and how far foresight is off;
+//! - [`rule`]: where every number comes from;
 //! - [`mod@foresee`]: one pure function from a rider, a setup and changes to the position before and after;
 //! - [`work`]: the stations of a fit in their order;
 //! - [`handout`]: the table the next mechanic reads.
@@ -39,6 +43,10 @@ pub mod looking;
 pub mod measure;
 pub mod plane;
 pub mod rider;
+pub mod rule;
+pub mod school;
+pub mod solve;
+pub mod trial;
 pub mod units;
 pub mod work;
 

@@ -1,7 +1,6 @@
 //! The first look: what is seen of a rider that is no number.
 
 use crate::intake::words;
-use serde::{Deserialize, Serialize};
 
 words! {
     /// The way a knee goes, seen from the front.
@@ -35,5 +34,12 @@ words! {
         DrawnForward "drawn_forward" "Drawn forward",
         Locked "locked" "Pushed back, elbows locked",
         Rocking "rocking" "Rocking",
+    }
+}
+
+impl KneePath {
+    /// Whether the knee goes in towards the bike where it should not.
+    pub fn goes_in(self) -> bool {
+        matches!(self, Self::InPushing | Self::SweptIn)
     }
 }

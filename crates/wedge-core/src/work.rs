@@ -94,7 +94,17 @@ impl Station {
             Self::Feet => (
                 "Feet",
                 "Set the cleats: everything above stands on them.",
-                &[Q::CleatSetback, Q::PedalStack, Q::Sole, Q::Footbed, Q::Shim],
+                &[
+                    Q::CleatSetback,
+                    Q::CleatOut,
+                    Q::CleatRotation,
+                    Q::CleatFloat,
+                    Q::Footbed,
+                    Q::CleatWedge,
+                    Q::Shim,
+                    Q::PedalStack,
+                    Q::Sole,
+                ],
                 Output::KneeAtFullReach,
             ),
             Self::Cranks => (

@@ -68,14 +68,20 @@ fn remedies_of_a_short_hip_are_foreseen_and_ordered_by_what_they_gain() {
             .windows(2)
             .all(|w| w[0].gained_deg >= w[1].gained_deg)
     );
-    for remedy in &hip.remedies {
+    // A wider stance gives room to the side, which the side view cannot tell.
+    let (stance, told) = hip.remedies.split_last().unwrap();
+    assert_eq!(stance.gained_deg, None);
+    for remedy in told {
         // What is promised is what foresight says.
         let mut changed = input.clone();
         changed.changes.clone_from(&remedy.changes);
         let foreseen = foresee(&changed).unwrap();
         let gained =
             before.legs.right.hip_flexion_deg.0 - foreseen.after.legs.right.hip_flexion_deg.0;
-        assert!((gained - remedy.gained_deg).abs() < 1e-9, "{remedy:?}");
+        assert!(
+            (gained - remedy.gained_deg.unwrap()).abs() < 1e-9,
+            "{remedy:?}"
+        );
         assert_eq!(remedy.title, foreseen.title);
         assert!(!remedy.cost.is_empty());
     }

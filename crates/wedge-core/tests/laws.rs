@@ -14,7 +14,7 @@ fn anyone() -> impl Strategy<Value = ForeseeInput> {
         1200.0..2300.0_f64,
         prop::option::of(0.39..0.55_f64),
         0..4_usize,
-        prop::collection::vec(share, 100),
+        prop::collection::vec(share, 140),
     )
         .prop_map(|(stature, inseam, which, shares)| {
             let mut input = example::all()[which].clone();

@@ -136,10 +136,10 @@ fn tilt_turns_about_the_clamp_and_moves_the_sit_reference() {
 fn what_to_keep_in_mind_is_said() {
     let notes = |changes: &[Change]| after(changes).notes.join(" ");
     assert_eq!(notes(&[]), "");
-    assert!(
-        notes(&[Change::to(Quantity::Crank, 165.0)]).contains("at once at the most: this is 7.5")
-    );
-    assert!(!notes(&[Change::to(Quantity::Crank, 170.0)]).contains("at once"));
+    let insist = |to: f64| after(&[Change::to(Quantity::Crank, to)]).insist.join(" ");
+    assert!(insist(165.0).contains("at once at the most: this is 7.5"));
+    assert_eq!(insist(167.5), "");
+    assert_eq!(insist(177.5), "");
     assert!(notes(&[Change::to(Quantity::Stem, 120.0)]).contains("recheck the saddle"));
     assert!(!notes(&[Change::to(Quantity::Stem, 109.0)]).contains("recheck"));
     assert!(

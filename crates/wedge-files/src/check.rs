@@ -5,6 +5,7 @@ use std::collections::HashSet;
 use uuid::Uuid;
 use wedge_core::foresee::ForeseeInput;
 use wedge_core::measure::Refusal;
+use wedge_core::units::Side;
 
 /// Checks everything about a rider that stands at `at` in the file.
 pub(crate) fn rider(at: &str, rider: &Rider) -> Result<(), FileError> {
@@ -85,6 +86,10 @@ fn session(at: &str, session: &Session) -> Result<(), FileError> {
     )?;
     refuse(&format!("{at}.base"), session.base.refusals(""))?;
     refuse(&format!("{at}.intake"), session.intake.refusals(""))?;
+    for side in [Side::Left, Side::Right] {
+        let at = format!("{at}.shoes.{}", side.word());
+        refuse(&at, session.shoes.of(side).refusals(""))?;
+    }
     for (index, record) in session.readings.iter().enumerate() {
         refuse(
             &format!("{at}.readings[{index}]"),

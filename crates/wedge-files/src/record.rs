@@ -10,13 +10,15 @@ use wedge_core::foresee::{
     self, Calibration, Change, Effort, Foresight, Look, Row, Sighting, Turn,
 };
 use wedge_core::intake::Intake;
-use wedge_core::judge::Output;
+use wedge_core::judge::{Output, OwnRange};
 use wedge_core::looking::{KneePath, PelvisSeen, ShouldersSeen};
 use wedge_core::measure::{
-    Convention, Conventions, Method, Quantity, Reading, Refusal, SitReference,
+    Convention, Conventions, Method, Quantity, Reading, Refusal, SitReference, Units,
 };
 use wedge_core::rider::Taken;
-use wedge_core::units::Side;
+use wedge_core::school::{FrameLabel, Leads, Shoe};
+use wedge_core::trial::{Compared, Felt, Sure};
+use wedge_core::units::{Side, Sides};
 use wedge_core::work::Station;
 
 /// A reading with its place in time.
@@ -140,6 +142,14 @@ pub struct Rider {
     pub id: Uuid,
     /// As the rider is called.
     pub name: String,
+    /// The day of birth, when known: riders who grow are measured again in time.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>, format = Date))]
+    pub born: Option<Date>,
+    /// When the rider was put away from the room.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>, format = DateTime))]
+    pub archived_at: Option<Timestamp>,
     /// Readings of the body, in the order they were taken.
     pub readings: Vec<ReadingRecord>,
     /// The rider's bikes, the oldest first.
@@ -147,6 +157,18 @@ pub struct Rider {
 }
 
 impl Rider {
+    /// A rider of whom only this is known.
+    pub fn new(id: Uuid, name: impl Into<String>, readings: Vec<ReadingRecord>) -> Self {
+        Self {
+            id,
+            name: name.into(),
+            born: None,
+            archived_at: None,
+            readings,
+            bikes: Vec::new(),
+        }
+    }
+
     /// The same record under new ids, so that it can stand beside the one it was made from.
     #[must_use]
     pub fn copied(mut self, mut new_id: impl FnMut() -> Uuid) -> Self {
@@ -266,6 +288,9 @@ pub struct Bike {
     pub kind: Kind,
     /// The frame.
     pub frame: Frame,
+    /// The size the frame is labelled with, when somebody looked.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub label: Option<FrameLabel>,
     /// The parts as typed in, before any fit. Its saddle is a place to draw from, not a reading.
     pub setup: Setup,
     /// What frame reach and stack were computed from, when they are on no chart.
@@ -326,6 +351,13 @@ pub struct Session {
     /// What the rider came with.
     #[serde(default)]
     pub intake: Intake,
+    /// What was noted of the shoes.
+    #[serde(default)]
+    pub shoes: Sides<Shoe>,
+    /// When the rider is to come back.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>, format = Date))]
+    pub follow_up: Option<Date>,
     /// The setup the fit began from.
     pub base: Setup,
     /// Readings of the bike, in the order they were taken.
@@ -540,11 +572,30 @@ pub struct CalibrationRecord {
     pub calibration: Option<Calibration>,
 }
 
+/// A studio's own range of one kind of riding.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct KindRange {
+    /// The kind of riding.
+    pub kind: Kind,
+    /// The range.
+    pub range: OwnRange,
+}
+
 /// How a studio works: chosen once.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields, default)]
 pub struct House {
+    /// As the studio is called on the hand-out; nameless when empty.
+    pub name: String,
+    /// What lengths and masses are shown and typed in.
+    pub units: Units,
+    /// Which schools lead.
+    pub leads: Leads,
+    /// The studio's own ranges, each of a kind of riding.
+    pub ranges: Vec<KindRange>,
     /// How lengths are read and written in a new bike's first fit.
     pub conventions: Conventions,
     /// The order the tape walks round a bike.
@@ -554,6 +605,10 @@ pub struct House {
 impl Default for House {
     fn default() -> Self {
         Self {
+            name: String::new(),
+            units: Units::default(),
+            leads: Leads::default(),
+            ranges: Vec::new(),
             conventions: Conventions::default(),
             walk: WALK.to_vec(),
         }
@@ -574,9 +629,40 @@ impl House {
                 "The walk passes each of its lengths once, in whatever order",
             ));
         }
+        if self.name.chars().count() > MOST_LETTERS {
+            all.push(Refusal::new(
+                "/name",
+                format!("{MOST_LETTERS} letters at the most"),
+            ));
+        }
+        for (index, KindRange { kind, range }) in self.ranges.iter().enumerate() {
+            let at = format!("/ranges/{index}/range");
+            all.extend(range.refusals(&at));
+            let twice = self.ranges[..index].iter().any(|other| {
+                (other.kind, other.range.output, other.range.hands)
+                    == (*kind, range.output, range.hands)
+            });
+            if twice {
+                all.push(Refusal::new(at, "This range stands twice: keep one"));
+            }
+        }
         all
     }
 }
+
+impl House {
+    /// The studio's own ranges of one kind of riding.
+    pub fn ranges_of(&self, kind: Kind) -> Vec<OwnRange> {
+        self.ranges
+            .iter()
+            .filter(|own| own.kind == kind)
+            .map(|own| own.range)
+            .collect()
+    }
+}
+
+/// The most letters of a studio's name.
+const MOST_LETTERS: usize = 120;
 
 /// The tape's walk round a bike in the house's order: saddle, hands, feet, front end.
 const WALK: [Quantity; 10] = [
@@ -683,8 +769,16 @@ pub enum EntryBody {
     Seen(Seen),
     /// What the rider said; later words replace earlier ones.
     Words(String),
+    /// Why it was tried.
+    Why(String),
+    /// The effort it was ridden at, where that is another than the fit's.
+    Effort(Effort),
     /// How the rider found it; a later verdict replaces an earlier one.
     Verdict(Verdict),
+    /// Where that is felt; a later list replaces an earlier one.
+    Felt(Vec<Felt>),
+    /// How sure the rider is.
+    Sure(Sure),
     /// What became of it; nothing follows.
     Outcome(Outcome),
 }
@@ -748,14 +842,74 @@ impl Trial {
 
     /// What the rider said.
     pub fn words(&self) -> Option<&str> {
-        self.entries
-            .iter()
-            .rev()
-            .find_map(|e| match &e.body {
-                EntryBody::Words(words) => Some(words.as_str()),
-                _ => None,
+        self.last_text(|body| match body {
+            EntryBody::Words(words) => Some(words),
+            _ => None,
+        })
+    }
+
+    /// Why it was tried.
+    pub fn why(&self) -> Option<&str> {
+        self.last_text(|body| match body {
+            EntryBody::Why(why) => Some(why),
+            _ => None,
+        })
+    }
+
+    fn last_text(&self, of: impl Fn(&EntryBody) -> Option<&String>) -> Option<&str> {
+        let last = self.entries.iter().rev().find_map(|e| of(&e.body))?;
+        Some(last.as_str()).filter(|text| !text.is_empty())
+    }
+
+    /// The effort it was ridden at.
+    pub fn ridden_at(&self) -> Option<Effort> {
+        let later = self.entries.iter().rev().find_map(|e| match e.body {
+            EntryBody::Effort(effort) => Some(effort),
+            _ => None,
+        });
+        later.or(self.effort)
+    }
+
+    /// Where it is felt.
+    pub fn felt(&self) -> &[Felt] {
+        let last = self.entries.iter().rev().find_map(|e| match &e.body {
+            EntryBody::Felt(felt) => Some(felt.as_slice()),
+            _ => None,
+        });
+        last.unwrap_or_default()
+    }
+
+    /// How sure the rider is of the verdict.
+    pub fn sure(&self) -> Option<Sure> {
+        self.entries.iter().rev().find_map(|e| match e.body {
+            EntryBody::Sure(sure) => Some(sure),
+            _ => None,
+        })
+    }
+
+    /// What was seen of it beside what was foreseen: what foresight is scored by.
+    pub fn compared(&self) -> Vec<Compared> {
+        self.seen()
+            .into_iter()
+            .filter_map(|seen| {
+                // Seen without a side, it was the near one: the right.
+                let rows = || {
+                    self.foreseen
+                        .rows
+                        .iter()
+                        .filter(|r| r.output == seen.output)
+                };
+                let row = rows()
+                    .find(|row| row.side == seen.side || row.side.is_none())
+                    .or_else(|| rows().find(|row| row.side == Some(Side::Right)))?;
+                Some(Compared {
+                    output: seen.output,
+                    foreseen: row.after,
+                    band: row.band,
+                    seen: seen.value?,
+                })
             })
-            .filter(|words| !words.is_empty())
+            .collect()
     }
 
     /// The latest value seen of each output and side.

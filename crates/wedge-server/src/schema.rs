@@ -15,9 +15,9 @@ struct Formats;
 pub enum Format {
     /// `wedge.position/1`.
     Position,
-    /// `wedge.rider/3`.
+    /// `wedge.rider/4`.
     Rider,
-    /// `wedge.studio/2`.
+    /// `wedge.studio/3`.
     Studio,
 }
 
@@ -29,8 +29,8 @@ impl Format {
     fn names(self) -> (&'static str, &'static str) {
         match self {
             Self::Position => ("wedge.position/1", "PositionFile"),
-            Self::Rider => ("wedge.rider/3", "RiderFile"),
-            Self::Studio => ("wedge.studio/2", "StudioFile"),
+            Self::Rider => ("wedge.rider/4", "RiderFile"),
+            Self::Studio => ("wedge.studio/3", "StudioFile"),
         }
     }
 

@@ -369,16 +369,16 @@ async fn the_demo_studio_comes_in_through_the_door_of_a_users_file() {
     let (_folder, file) = data();
     let store = wedge_store::Store::open(&file).await.unwrap();
     let riders = wedge_server::demo::fill(&store).await.unwrap();
-    let listed = store.riders("", 100).await.unwrap();
+    let listed = store.riders("", false, 100).await.unwrap();
     assert_eq!(listed.len(), riders);
     assert_eq!(
         listed.iter().filter(|r| r.open.is_some()).count(),
         2,
         "two are half-way"
     );
-    assert!(store.riders("OSTBY", 100).await.unwrap().len() == 1);
+    assert!(store.riders("OSTBY", false, 100).await.unwrap().len() == 1);
     assert!(
-        store.riders("%", 100).await.unwrap().is_empty(),
+        store.riders("%", false, 100).await.unwrap().is_empty(),
         "a percent sign is a letter"
     );
 }

@@ -1,10 +1,12 @@
 //! Bikes: a frame and its parts as typed in.
 
-use crate::{Store, StoreError, Versioned, json, sessions};
+use crate::sessions::{self, Depth};
+use crate::{Store, StoreError, Versioned, json};
 use jiff::Timestamp;
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
 use wedge_core::bike::{Frame, Kind, TapedFrame};
+use wedge_core::school::FrameLabel;
 use wedge_files::Bike;
 
 /// What may change of a bike.
@@ -16,6 +18,8 @@ pub struct BikeEdit {
     pub frame: Option<(Frame, Option<TapedFrame>)>,
     /// Another kind of riding.
     pub kind: Option<Kind>,
+    /// The size the frame is labelled with.
+    pub label: Option<FrameLabel>,
 }
 
 impl Store {
@@ -40,7 +44,7 @@ impl Store {
         let version = sqlx::query_scalar!("SELECT version FROM bikes WHERE id = ?1", key)
             .fetch_one(&mut *connection)
             .await?;
-        let noun = bikes_of(&mut connection, rider)
+        let noun = bikes_of(&mut connection, rider, Depth::Whole)
             .await?
             .into_iter()
             .find(|bike| bike.id == id)
@@ -78,15 +82,21 @@ impl Store {
             .kind
             .map(|k| json::write_word("kind", &k))
             .transpose()?;
+        let label = edit
+            .label
+            .map(|l| json::write_word("label", &l))
+            .transpose()?;
         sqlx::query!(
             "UPDATE bikes SET name = coalesce(?2, name), taped = iif(?3 IS NULL, taped, ?6),
-             frame = coalesce(?3, frame), kind = coalesce(?4, kind), version = ?5 WHERE id = ?1",
+             frame = coalesce(?3, frame), kind = coalesce(?4, kind), version = ?5, label = coalesce(?7, label)
+             WHERE id = ?1",
             key,
             edit.name,
             frame,
             kind,
             next,
-            taped
+            taped,
+            label
         )
         .execute(&mut *tx)
         .await?;
@@ -126,9 +136,13 @@ pub(crate) async fn insert_bike(
         .taped
         .map(|t| json::write("taped frame", &t))
         .transpose()?;
+    let label = bike
+        .label
+        .map(|l| json::write_word("label", &l))
+        .transpose()?;
     let done = sqlx::query!(
-        "INSERT INTO bikes (id, rider_id, name, kind, frame, setup, created_at, taped)
-         VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8) ON CONFLICT (id) DO NOTHING",
+        "INSERT INTO bikes (id, rider_id, name, kind, frame, setup, created_at, taped, label)
+         VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9) ON CONFLICT (id) DO NOTHING",
         id,
         rider_key,
         bike.name,
@@ -136,7 +150,8 @@ pub(crate) async fn insert_bike(
         frame,
         setup,
         now,
-        taped
+        taped,
+        label
     )
     .execute(&mut **tx)
     .await?;
@@ -147,10 +162,11 @@ pub(crate) async fn insert_bike(
 pub(crate) async fn bikes_of(
     connection: &mut SqliteConnection,
     rider: Uuid,
+    depth: Depth,
 ) -> Result<Vec<Bike>, StoreError> {
     let key = rider.to_string();
     let rows = sqlx::query!(
-        "SELECT id, name, kind, frame, setup, taped FROM bikes WHERE rider_id = ?1 ORDER BY created_at, id",
+        "SELECT id, name, kind, frame, setup, taped, label FROM bikes WHERE rider_id = ?1 ORDER BY created_at, id",
         key
     )
     .fetch_all(&mut *connection)
@@ -164,12 +180,17 @@ pub(crate) async fn bikes_of(
             kind: json::read_word("kind", &row.kind)?,
             frame: json::read("frame", &row.frame)?,
             setup: json::read("setup", &row.setup)?,
+            label: row
+                .label
+                .as_deref()
+                .map(|l| json::read_word("label", l))
+                .transpose()?,
             taped: row
                 .taped
                 .as_deref()
                 .map(|t| json::read("taped frame", t))
                 .transpose()?,
-            sessions: sessions::sessions_of(connection, id).await?,
+            sessions: sessions::sessions_of(connection, id, depth).await?,
         });
     }
     Ok(bikes)

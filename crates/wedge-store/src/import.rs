@@ -47,7 +47,7 @@ async fn write_all(
     rider: &Rider,
     now: Timestamp,
 ) -> Result<(), StoreError> {
-    let new = riders::insert_rider(tx, rider.id, &rider.name, now).await?;
+    let new = riders::insert_rider(tx, rider, now).await?;
     fresh(new, "rider", rider.id)?;
     for reading in &rider.readings {
         let new = riders::insert_reading(tx, rider.id, None, reading).await?;

@@ -2,6 +2,7 @@
 
 use crate::StoreError;
 use jiff::Timestamp;
+use jiff::civil::Date;
 use serde::Serialize;
 use serde::de::DeserializeOwned;
 use uuid::Uuid;
@@ -36,6 +37,10 @@ pub(crate) fn id(text: &str) -> Result<Uuid, StoreError> {
 
 pub(crate) fn instant(text: &str) -> Result<Timestamp, StoreError> {
     text.parse().map_err(|source| body_error("instant", source))
+}
+
+pub(crate) fn day(text: &str) -> Result<Date, StoreError> {
+    text.parse().map_err(|source| body_error("day", source))
 }
 
 pub(crate) fn body_error(

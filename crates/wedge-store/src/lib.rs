@@ -18,7 +18,7 @@ mod trials;
 
 pub use bikes::BikeEdit;
 pub use error::StoreError;
-pub use riders::{OpenFit, RiderSummary};
+pub use riders::{OpenFit, RiderEdit, RiderSummary};
 pub use sessions::{SessionEdit, SessionPlace};
 pub use trials::NewTrial;
 
@@ -90,6 +90,19 @@ impl Store {
             // Half a copy is worse than none; that it cannot be removed is the lesser news.
             let _ = std::fs::remove_file(file);
             return Err(error.into());
+        }
+        Ok(())
+    }
+
+    /// Writes everything in the log back into the record and empties the log. Readers in the way are waited for.
+    async fn empty_log(&self) -> Result<(), StoreError> {
+        for _ in 0..20 {
+            let busy: i64 = sqlx::query_scalar("PRAGMA wal_checkpoint(TRUNCATE)")
+                .fetch_one(&self.pool)
+                .await?;
+            if busy == 0 {
+                break;
+            }
         }
         Ok(())
     }

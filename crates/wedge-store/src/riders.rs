@@ -1,7 +1,9 @@
 //! Riders and the readings of their bodies.
 
-use crate::{Store, StoreError, Versioned, json, sessions};
+use crate::sessions::{self, Depth};
+use crate::{Store, StoreError, Versioned, json};
 use jiff::Timestamp;
+use jiff::civil::Date;
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
 use wedge_core::work::Station;
@@ -20,6 +22,21 @@ pub struct RiderSummary {
     pub last_day: Option<String>,
     /// The fit that is going on, the latest if several.
     pub open: Option<OpenFit>,
+    /// The day the rider is to come back: of the last fit of a bike, until the next one is begun.
+    pub follow_up: Option<String>,
+    /// Whether the rider was put away.
+    pub archived: bool,
+}
+
+/// What may change of a rider besides readings.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct RiderEdit {
+    /// Another name.
+    pub name: Option<String>,
+    /// Another day of birth; none takes it away.
+    pub born: Option<Option<Date>>,
+    /// Put away since; none brings the rider back.
+    pub archived_at: Option<Option<Timestamp>>,
 }
 
 /// A fit that is going on.
@@ -36,8 +53,14 @@ pub struct OpenFit {
 }
 
 impl Store {
-    /// Riders whose name holds `find` (all when empty): open fits first, then by the last fit's day, then by name.
-    pub async fn riders(&self, find: &str, most: i64) -> Result<Vec<RiderSummary>, StoreError> {
+    /// Riders whose name holds `find` (all when empty): open fits first, then who is to come back soonest, then by the
+    /// last fit's day, then by name. Those put away are among them only when asked for.
+    pub async fn riders(
+        &self,
+        find: &str,
+        archived: bool,
+        most: i64,
+    ) -> Result<Vec<RiderSummary>, StoreError> {
         let pattern = format!(
             "%{}%",
             find.replace('\\', "\\\\")
@@ -51,18 +74,23 @@ impl Store {
                 (SELECT max(s.day) FROM sessions s JOIN bikes b ON b.id = s.bike_id WHERE b.rider_id = r.id)
                     AS "last_day?: String",
                 o.id AS "open_id?: String", ob.name AS "open_bike?: String", o.station AS "open_station?: String",
-                o.number AS "open_number?: i64"
+                o.number AS "open_number?: i64",
+                (SELECT min(s.follow_up) FROM sessions s JOIN bikes b ON b.id = s.bike_id
+                    WHERE b.rider_id = r.id AND s.state = 'finished' AND s.number = (
+                        SELECT max(l.number) FROM sessions l WHERE l.bike_id = b.id)) AS "follow_up?: String",
+                r.archived_at IS NOT NULL AS "archived!: bool"
             FROM riders r
             LEFT JOIN sessions o ON o.id = (
                 SELECT s.id FROM sessions s JOIN bikes b ON b.id = s.bike_id
                 WHERE b.rider_id = r.id AND s.state = 'open' ORDER BY s.created_at DESC LIMIT 1)
             LEFT JOIN bikes ob ON ob.id = o.bike_id
-            WHERE r.name LIKE ?1 ESCAPE '\'
-            ORDER BY o.id IS NULL, 4 DESC, r.name COLLATE NOCASE
+            WHERE r.name LIKE ?1 ESCAPE '\' AND (?3 OR r.archived_at IS NULL)
+            ORDER BY o.id IS NULL, 9 NULLS LAST, 4 DESC, r.name COLLATE NOCASE
             LIMIT ?2
             "#,
             pattern,
-            most
+            most,
+            archived
         )
         .fetch_all(&self.pool)
         .await?;
@@ -88,6 +116,8 @@ impl Store {
                     bikes: row.bikes,
                     last_day: row.last_day,
                     open,
+                    follow_up: row.follow_up,
+                    archived: row.archived,
                 })
             })
             .collect()
@@ -96,7 +126,13 @@ impl Store {
     /// A rider with everything on record.
     pub async fn rider(&self, id: Uuid) -> Result<Versioned<Rider>, StoreError> {
         let mut connection = self.pool.begin().await?;
-        rider(&mut connection, id).await
+        rider(&mut connection, id, Depth::Whole).await
+    }
+
+    /// A rider with every position of every fit, without the trials and looks that led there.
+    pub async fn rider_in_years(&self, id: Uuid) -> Result<Versioned<Rider>, StoreError> {
+        let mut connection = self.pool.begin().await?;
+        rider(&mut connection, id, Depth::Years).await
     }
 
     /// Every rider with everything on record, in the order they were written down.
@@ -107,39 +143,62 @@ impl Store {
             .await?;
         let mut riders = Vec::with_capacity(ids.len());
         for id in ids {
-            riders.push(rider(&mut connection, json::id(&id)?).await?.noun);
+            riders.push(
+                rider(&mut connection, json::id(&id)?, Depth::Whole)
+                    .await?
+                    .noun,
+            );
         }
         Ok(riders)
     }
 
-    /// Writes a new rider with the first readings.
-    pub async fn create_rider(
-        &self,
-        id: Uuid,
-        name: &str,
-        readings: &[ReadingRecord],
-        now: Timestamp,
-    ) -> Result<(), StoreError> {
+    /// Writes a new rider with the first readings. Bikes are not written.
+    pub async fn create_rider(&self, rider: &Rider, now: Timestamp) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
-        if insert_rider(&mut tx, id, name, now).await? {
-            for record in readings {
-                insert_reading(&mut tx, id, None, record).await?;
+        if insert_rider(&mut tx, rider, now).await? {
+            for record in &rider.readings {
+                insert_reading(&mut tx, rider.id, None, record).await?;
             }
         }
         tx.commit().await?;
         Ok(())
     }
 
-    /// Gives a rider another name.
-    pub async fn rename_rider(&self, id: Uuid, name: &str, at: i64) -> Result<i64, StoreError> {
+    /// Corrects a rider.
+    pub async fn edit_rider(&self, id: Uuid, edit: &RiderEdit, at: i64) -> Result<i64, StoreError> {
         let mut tx = self.write().await?;
         let version = touch_rider(&mut tx, id, at).await?;
         let key = id.to_string();
-        sqlx::query!("UPDATE riders SET name = ?2 WHERE id = ?1", key, name)
+        let (dated, put_away) = (edit.born.is_some(), edit.archived_at.is_some());
+        let born = edit.born.flatten().map(|day| day.to_string());
+        let archived_at = edit.archived_at.flatten().map(|at| at.to_string());
+        sqlx::query!(
+            "UPDATE riders SET name = coalesce(?2, name), born = iif(?3, ?4, born),
+             archived_at = iif(?5, ?6, archived_at) WHERE id = ?1",
+            key,
+            edit.name,
+            dated,
+            born,
+            put_away,
+            archived_at
+        )
+        .execute(&mut *tx)
+        .await?;
+        tx.commit().await?;
+        Ok(version)
+    }
+
+    /// Deletes a rider with every bike, fit, reading, trial and draft, for good: the one exception to append-only. What
+    /// was written is overwritten in the file, and the log is emptied, so that no trace stays in either.
+    pub async fn delete_rider(&self, id: Uuid, at: i64) -> Result<(), StoreError> {
+        let mut tx = self.write().await?;
+        touch_rider(&mut tx, id, at).await?;
+        let key = id.to_string();
+        sqlx::query!("DELETE FROM riders WHERE id = ?1", key)
             .execute(&mut *tx)
             .await?;
         tx.commit().await?;
-        Ok(version)
+        self.empty_log().await
     }
 
     /// Appends a reading of the body, from the version the rider was read at.
@@ -202,17 +261,23 @@ async fn set_aside(
 async fn rider(
     connection: &mut SqliteConnection,
     id: Uuid,
+    depth: Depth,
 ) -> Result<Versioned<Rider>, StoreError> {
     let key = id.to_string();
-    let row = sqlx::query!("SELECT name, version FROM riders WHERE id = ?1", key)
-        .fetch_optional(&mut *connection)
-        .await?
-        .ok_or(StoreError::NotFound("rider"))?;
+    let row = sqlx::query!(
+        "SELECT name, born, archived_at, version FROM riders WHERE id = ?1",
+        key
+    )
+    .fetch_optional(&mut *connection)
+    .await?
+    .ok_or(StoreError::NotFound("rider"))?;
     let noun = Rider {
         id,
         name: row.name,
+        born: row.born.as_deref().map(json::day).transpose()?,
+        archived_at: row.archived_at.as_deref().map(json::instant).transpose()?,
         readings: body_readings(connection, id).await?,
-        bikes: crate::bikes::bikes_of(connection, id).await?,
+        bikes: crate::bikes::bikes_of(connection, id, depth).await?,
     };
     Ok(Versioned {
         noun,
@@ -248,16 +313,20 @@ async fn touch_rider(
 /// `false` when the rider is there already.
 pub(crate) async fn insert_rider(
     tx: &mut Transaction<'static, Sqlite>,
-    id: Uuid,
-    name: &str,
+    rider: &Rider,
     now: Timestamp,
 ) -> Result<bool, StoreError> {
-    let (id, now) = (id.to_string(), now.to_string());
+    let (id, now) = (rider.id.to_string(), now.to_string());
+    let born = rider.born.map(|day| day.to_string());
+    let archived_at = rider.archived_at.map(|at| at.to_string());
     let done = sqlx::query!(
-        "INSERT INTO riders (id, name, created_at) VALUES (?1, ?2, ?3) ON CONFLICT (id) DO NOTHING",
+        "INSERT INTO riders (id, name, created_at, born, archived_at) VALUES (?1, ?2, ?3, ?4, ?5)
+         ON CONFLICT (id) DO NOTHING",
         id,
-        name,
-        now
+        rider.name,
+        now,
+        born,
+        archived_at
     )
     .execute(&mut **tx)
     .await?;

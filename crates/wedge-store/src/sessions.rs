@@ -2,12 +2,15 @@
 
 use crate::{Store, StoreError, Versioned, json, looks, riders, trials};
 use jiff::Timestamp;
+use jiff::civil::Date;
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
 use wedge_core::bike::HandPlace;
 use wedge_core::foresee::Effort;
 use wedge_core::intake::Intake;
 use wedge_core::measure::Conventions;
+use wedge_core::school::Shoe;
+use wedge_core::units::Sides;
 use wedge_core::work::Station;
 use wedge_files::{ReadingRecord, Session, SessionState, SetupRecord};
 
@@ -31,6 +34,17 @@ pub struct SessionEdit {
     pub effort: Option<Effort>,
     /// Another place of the hands.
     pub hands: Option<HandPlace>,
+    /// Another day to come back; none takes it away.
+    pub follow_up: Option<Option<Date>>,
+}
+
+/// How much of a fit is read.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Depth {
+    /// Everything.
+    Whole,
+    /// Without its trials and looks: what a position follows from, years of them at once.
+    Years,
 }
 
 impl Store {
@@ -68,7 +82,7 @@ impl Store {
     /// A session with everything in it.
     pub async fn session(&self, id: Uuid) -> Result<Versioned<Session>, StoreError> {
         let mut connection = self.pool.begin().await?;
-        session(&mut connection, id).await
+        session(&mut connection, id, Depth::Whole).await
     }
 
     /// Where a session belongs.
@@ -100,14 +114,19 @@ impl Store {
             .hands
             .map(|h| json::write_word("hands", &h))
             .transpose()?;
+        let dated = edit.follow_up.is_some();
+        let follow_up = edit.follow_up.flatten().map(|day| day.to_string());
         sqlx::query!(
             "UPDATE sessions SET station = coalesce(?2, station), conventions = coalesce(?3, conventions),
-             effort = coalesce(?4, effort), hands = coalesce(?5, hands) WHERE id = ?1",
+             effort = coalesce(?4, effort), hands = coalesce(?5, hands), follow_up = iif(?6, ?7, follow_up)
+             WHERE id = ?1",
             key,
             station,
             conventions,
             effort,
-            hands
+            hands,
+            dated,
+            follow_up
         )
         .execute(&mut *tx)
         .await?;
@@ -121,6 +140,23 @@ impl Store {
         let version = touch(&mut tx, id, Some(at)).await?;
         let (key, intake) = (id.to_string(), json::write("intake", intake)?);
         sqlx::query!("UPDATE sessions SET intake = ?2 WHERE id = ?1", key, intake)
+            .execute(&mut *tx)
+            .await?;
+        tx.commit().await?;
+        Ok(version)
+    }
+
+    /// Writes down what there is to say of the shoes, from the version the session was read at.
+    pub async fn save_shoes(
+        &self,
+        id: Uuid,
+        shoes: &Sides<Shoe>,
+        at: i64,
+    ) -> Result<i64, StoreError> {
+        let mut tx = self.write().await?;
+        let version = touch(&mut tx, id, Some(at)).await?;
+        let (key, shoes) = (id.to_string(), json::write("shoes", shoes)?);
+        sqlx::query!("UPDATE sessions SET shoes = ?2 WHERE id = ?1", key, shoes)
             .execute(&mut *tx)
             .await?;
         tx.commit().await?;
@@ -269,11 +305,14 @@ pub(crate) async fn insert_session(
         .transpose()?;
     let base = json::write("setup", &session.base)?;
     let intake = json::write("intake", &session.intake)?;
+    let shoes = json::write("shoes", &session.shoes)?;
+    let follow_up = session.follow_up.map(|day| day.to_string());
     let (day, bench) = (session.day.to_string(), session.now.map(|n| n.to_string()));
     let now = now.to_string();
     sqlx::query!(
         "INSERT INTO sessions (id, bike_id, number, day, state, station, conventions, effort, base, now, created_at,
-         hands, intake) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13)",
+         hands, intake, shoes, follow_up)
+         VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15)",
         id,
         bike,
         session.number,
@@ -286,7 +325,9 @@ pub(crate) async fn insert_session(
         bench,
         now,
         hands,
-        intake
+        intake,
+        shoes,
+        follow_up
     )
     .execute(&mut **tx)
     .await?;
@@ -327,13 +368,14 @@ pub(crate) async fn put_on_bench(
     Ok(())
 }
 
-pub(crate) async fn session(
+async fn session(
     connection: &mut SqliteConnection,
     id: Uuid,
+    depth: Depth,
 ) -> Result<Versioned<Session>, StoreError> {
     let key = id.to_string();
     let row = sqlx::query!(
-        "SELECT number, day, state, station, conventions, effort, hands, intake, base, now, version FROM sessions
+        "SELECT number, day, state, station, conventions, effort, hands, intake, shoes, follow_up, base, now, version FROM sessions
          WHERE id = ?1",
         key
     )
@@ -343,10 +385,7 @@ pub(crate) async fn session(
     let noun = Session {
         id,
         number: row.number,
-        day: row
-            .day
-            .parse()
-            .map_err(|source: jiff::Error| json::body_error("day", source))?,
+        day: json::day(&row.day)?,
         state: json::read_word::<SessionState>("state", &row.state)?,
         station: json::read_word("station", &row.station)?,
         conventions: json::read("conventions", &row.conventions)?,
@@ -361,13 +400,21 @@ pub(crate) async fn session(
             .map(|h| json::read_word("hands", h))
             .transpose()?,
         intake: json::read("intake", &row.intake)?,
+        shoes: json::read("shoes", &row.shoes)?,
+        follow_up: row.follow_up.as_deref().map(json::day).transpose()?,
         base: json::read("setup", &row.base)?,
         readings: session_readings(connection, &key).await?,
         setups: setups_of(connection, &key).await?,
         now: row.now.as_deref().map(json::id).transpose()?,
-        looks: looks::looks_of(connection, &key).await?,
+        looks: match depth {
+            Depth::Whole => looks::looks_of(connection, &key).await?,
+            Depth::Years => Vec::new(),
+        },
         calibrations: looks::calibrations_of(connection, &key).await?,
-        trials: trials::trials_of(connection, &key).await?,
+        trials: match depth {
+            Depth::Whole => trials::trials_of(connection, &key).await?,
+            Depth::Years => Vec::new(),
+        },
     };
     Ok(Versioned {
         noun,
@@ -379,6 +426,7 @@ pub(crate) async fn session(
 pub(crate) async fn sessions_of(
     connection: &mut SqliteConnection,
     bike: Uuid,
+    depth: Depth,
 ) -> Result<Vec<Session>, StoreError> {
     let key = bike.to_string();
     let ids = sqlx::query_scalar!(
@@ -389,7 +437,7 @@ pub(crate) async fn sessions_of(
     .await?;
     let mut sessions = Vec::with_capacity(ids.len());
     for id in ids {
-        sessions.push(session(connection, json::id(&id)?).await?.noun);
+        sessions.push(session(connection, json::id(&id)?, depth).await?.noun);
     }
     Ok(sessions)
 }

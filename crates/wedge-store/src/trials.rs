@@ -21,6 +21,8 @@ pub struct NewTrial {
     pub before: Uuid,
     /// The setup tried.
     pub after: SetupRecord,
+    /// What is written down from the start: why.
+    pub entries: Vec<Entry>,
 }
 
 impl Store {
@@ -61,6 +63,9 @@ impl Store {
             },
         )
         .await?;
+        for entry in &trial.entries {
+            insert_entry(&mut tx, trial.id, entry).await?;
+        }
         sessions::put_on_bench(&mut tx, session, trial.after.id).await?;
         tx.commit().await?;
         Ok(version)

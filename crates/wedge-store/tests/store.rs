@@ -5,8 +5,8 @@ use jiff::Timestamp;
 use uuid::Uuid;
 use wedge_core::judge::Output;
 use wedge_core::measure::{Quantity, Reading};
-use wedge_files::{ReadingRecord, RiderFile, StudioFile};
-use wedge_store::{Store, StoreError};
+use wedge_files::{ReadingRecord, Rider, RiderFile, StudioFile};
+use wedge_store::{RiderEdit, Store, StoreError};
 
 const DEMO: &str = include_str!("../../../demo/tobin-arkle.wedge.json");
 
@@ -16,6 +16,13 @@ async fn store() -> (tempfile::TempDir, Store) {
         .await
         .unwrap();
     (folder, store)
+}
+
+fn named(name: &str) -> RiderEdit {
+    RiderEdit {
+        name: Some(name.to_owned()),
+        ..RiderEdit::default()
+    }
 }
 
 fn stature(value: f64) -> ReadingRecord {
@@ -32,11 +39,17 @@ async fn readings_are_appended_in_order_and_once() {
     let rider = Uuid::now_v7();
     let first = stature(1712.0);
     store
-        .create_rider(rider, "Ida", std::slice::from_ref(&first), Timestamp::now())
+        .create_rider(
+            &Rider::new(rider, "Ida", vec![first.clone()]),
+            Timestamp::now(),
+        )
         .await
         .unwrap();
     store
-        .create_rider(rider, "Ida", &[stature(1.0)], Timestamp::now())
+        .create_rider(
+            &Rider::new(rider, "Ida", vec![stature(1.0)]),
+            Timestamp::now(),
+        )
         .await
         .unwrap();
     let second = stature(1709.0);
@@ -60,17 +73,23 @@ async fn a_name_is_changed_only_from_the_version_it_was_read_at() {
     let (_folder, store) = store().await;
     let rider = Uuid::now_v7();
     store
-        .create_rider(rider, "Ida", &[stature(1712.0)], Timestamp::now())
+        .create_rider(
+            &Rider::new(rider, "Ida", vec![stature(1712.0)]),
+            Timestamp::now(),
+        )
         .await
         .unwrap();
-    assert_eq!(store.rename_rider(rider, "Ida L.", 1).await.unwrap(), 2);
+    assert_eq!(
+        store.edit_rider(rider, &named("Ida L."), 1).await.unwrap(),
+        2
+    );
     assert!(matches!(
-        store.rename_rider(rider, "Ada", 1).await,
+        store.edit_rider(rider, &named("Ada"), 1).await,
         Err(StoreError::Stale { current: 2 })
     ));
     assert_eq!(store.rider(rider).await.unwrap().noun.name, "Ida L.");
     assert!(matches!(
-        store.rename_rider(Uuid::now_v7(), "x", 1).await,
+        store.edit_rider(Uuid::now_v7(), &named("x"), 1).await,
         Err(StoreError::NotFound("rider"))
     ));
 }
@@ -96,7 +115,7 @@ async fn an_imported_rider_reads_back_as_it_was_and_a_second_import_writes_nothi
             .await,
         Err(StoreError::Conflict(_))
     ));
-    assert_eq!(store.riders("", 10).await.unwrap().len(), 1);
+    assert_eq!(store.riders("", false, 10).await.unwrap().len(), 1);
 }
 
 #[tokio::test]
@@ -104,7 +123,10 @@ async fn the_file_is_for_its_owner_and_opens_again() {
     let (folder, store) = store().await;
     let rider = Uuid::now_v7();
     store
-        .create_rider(rider, "Ida", &[stature(1712.0)], Timestamp::now())
+        .create_rider(
+            &Rider::new(rider, "Ida", vec![stature(1712.0)]),
+            Timestamp::now(),
+        )
         .await
         .unwrap();
     store.close().await;
@@ -149,6 +171,7 @@ fn trial_of(session: &wedge_files::Session) -> wedge_store::NewTrial {
             recorded_at: Timestamp::now(),
             setup: *session.now().unwrap(),
         },
+        entries: Vec::new(),
     }
 }
 
@@ -238,7 +261,7 @@ async fn one_fit_of_a_bike_is_open_and_a_finished_one_never_changes() {
         Err(StoreError::Conflict(_))
     ));
     assert_eq!(
-        store.riders("", 10).await.unwrap()[0]
+        store.riders("", false, 10).await.unwrap()[0]
             .open
             .as_ref()
             .unwrap()
@@ -351,9 +374,7 @@ async fn a_backup_is_the_record_as_it_was_and_never_replaces_a_file() {
     store.backup(&file).await.unwrap();
     store
         .create_rider(
-            Uuid::now_v7(),
-            "After it",
-            &[stature(1700.0)],
+            &Rider::new(Uuid::now_v7(), "After it", vec![stature(1700.0)]),
             Timestamp::now(),
         )
         .await

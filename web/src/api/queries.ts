@@ -1,20 +1,24 @@
 /** What is read from the API, by key. */
 import { queryOptions } from "@tanstack/react-query";
 import { answer, api } from "./client";
-import type { Catalogue, Handout, RiderLine, RiderView, SessionView, StudioView } from "./types";
+import type {
+  Catalogue,
+  CranksView,
+  FeetView,
+  Handout,
+  Position,
+  RiderLine,
+  RiderView,
+  Rule,
+  SessionView,
+  StudioView,
+} from "./types";
 
 export const catalogueQuery = queryOptions({
   queryKey: ["catalogue"],
   queryFn: () => answer<Catalogue>(api.GET("/api/catalogue")),
   staleTime: Infinity,
 });
-
-export const ridersQuery = (find: string) =>
-  queryOptions({
-    queryKey: ["riders", find],
-    queryFn: () => answer<RiderLine[]>(api.GET("/api/riders", { params: { query: { find } } })),
-    placeholderData: (previous) => previous,
-  });
 
 export const riderQuery = (id: string) =>
   queryOptions({
@@ -38,4 +42,41 @@ export const handoutQuery = (id: string) =>
 export const studioQuery = queryOptions({
   queryKey: ["studio"],
   queryFn: () => answer<StudioView>(api.GET("/api/studio")),
+});
+
+export const roomQuery = (find: string, archived: boolean) =>
+  queryOptions({
+    queryKey: ["riders", find, archived],
+    queryFn: ({ signal }) =>
+      answer<RiderLine[]>(api.GET("/api/riders", { params: { query: { find, archived } }, signal })),
+    placeholderData: (previous) => previous,
+  });
+
+/** What a station computes besides the board, for the session as it was read. */
+export const feetQuery = (id: string, version: string) =>
+  queryOptions({
+    queryKey: ["feet", id, version],
+    queryFn: () => answer<FeetView>(api.GET("/api/sessions/{id}/feet", { params: { path: { id } } })),
+    placeholderData: (previous) => previous,
+  });
+
+export const cranksQuery = (id: string, version: string, to: number | undefined) =>
+  queryOptions({
+    queryKey: ["cranks", id, version, to],
+    queryFn: () =>
+      answer<CranksView>(api.GET("/api/sessions/{id}/cranks", { params: { path: { id }, query: { to } } })),
+    placeholderData: (previous) => previous,
+  });
+
+export const positionQuery = (session: string) =>
+  queryOptions({
+    queryKey: ["position", session],
+    queryFn: () => answer<Position>(api.GET("/api/sessions/{id}/position", { params: { path: { id: session } } })),
+    placeholderData: (previous) => previous,
+  });
+
+export const rulesQuery = queryOptions({
+  queryKey: ["rules"],
+  queryFn: () => answer<Rule[]>(api.GET("/api/rules")),
+  staleTime: Infinity,
 });

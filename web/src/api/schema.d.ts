@@ -209,10 +209,11 @@ export interface paths {
         get: operations["get /api/riders/{id}"];
         put?: never;
         post?: never;
-        delete?: never;
+        /** Deletes a rider with everything on record, for good. */
+        delete: operations["delete /api/riders/{id}"];
         options?: never;
         head?: never;
-        /** Gives a rider another name. */
+        /** Corrects a rider's name or day of birth, puts one away or brings one back. */
         patch: operations["patch /api/riders/{id}"];
         trace?: never;
     };
@@ -284,6 +285,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every rule, range and constant with its source, from the core's own table. */
+        get: operations["get /api/rules"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}": {
         parameters: {
             query?: never;
@@ -319,6 +337,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/cranks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The cranks on the bench. */
+        get: operations["get /api/sessions/{id}/cranks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}/draft": {
         parameters: {
             query?: never;
@@ -329,6 +364,23 @@ export interface paths {
         get?: never;
         /** Saves what is being typed. The body is the interface's own. */
         put: operations["put /api/sessions/{id}/draft"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/feet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The feet on the bench. */
+        get: operations["get /api/sessions/{id}/feet"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -424,6 +476,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/position": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The position a fit left, or has now, to draw. */
+        get: operations["get /api/sessions/{id}/position"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}/readings": {
         parameters: {
             query?: never;
@@ -438,6 +507,23 @@ export interface paths {
          *     the bike on the bench.
          */
         post: operations["post /api/sessions/{id}/readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/shoes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Writes down what there is to say of the shoes. */
+        put: operations["put /api/sessions/{id}/shoes"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -594,6 +680,7 @@ export interface components {
             id: string;
             /** @description The kind of riding. */
             kind: components["schemas"]["Kind"];
+            label?: components["schemas"]["FrameLabel"] | null;
             /** @description As the rider calls it. */
             name: string;
             /** @description The fits, the first one first. */
@@ -606,8 +693,19 @@ export interface components {
         BikeCorrection: {
             frame?: components["schemas"]["Frame"] | null;
             kind?: components["schemas"]["Kind"] | null;
+            label?: components["schemas"]["FrameLabel"] | null;
             name?: string | null;
             taped?: components["schemas"]["TapedFrame"] | null;
+        };
+        /** @description A bike without what is in its fits. */
+        BikeInYears: {
+            frame: components["schemas"]["Frame"];
+            /** Format: uuid */
+            id: string;
+            kind: components["schemas"]["Kind"];
+            label?: components["schemas"]["FrameLabel"] | null;
+            name: string;
+            sessions: components["schemas"]["FitInYears"][];
         };
         /** @description The points of a bike, from the BB centre. What a kind of bar does not have is left out. */
         BikePoints: {
@@ -655,18 +753,6 @@ export interface components {
             tops?: components["schemas"]["Point"] | null;
             /** @description Wheel radius, tyre on. */
             wheel_radius_mm: components["schemas"]["Millimetres"];
-        };
-        /** @description Where one fit left a bike, or has it now. */
-        BikePosition: {
-            /** Format: uuid */
-            bike_id: string;
-            /** Format: date */
-            day: string;
-            /** Format: int64 */
-            number: number;
-            position: components["schemas"]["Position"];
-            /** Format: uuid */
-            session_id: string;
         };
         /** @description A bike with its version. */
         BikeView: {
@@ -776,6 +862,10 @@ export interface components {
             body: components["schemas"]["TakingSpec"][];
             conventions: components["schemas"]["ConventionSpec"][];
             kinds: components["schemas"]["KindSpec"][];
+            /** @description What lengths can be shown and typed in. */
+            length_units: components["schemas"]["UnitSpec"][];
+            /** @description What masses can be shown and typed in. */
+            mass_units: components["schemas"]["UnitSpec"][];
             /** @description Made-up bikes to start typing from. */
             ordinary_bikes: components["schemas"]["OrdinaryBike"][];
             outputs: components["schemas"]["OutputSpec"][];
@@ -832,6 +922,14 @@ export interface components {
             /** @description What is wrong with them, and what would be right. */
             words: string;
         };
+        /** @description One side of a comparison. */
+        Choice: {
+            /** @description "Staggered by 6". */
+            label: string;
+            trial?: components["schemas"]["Step"] | null;
+            /** @description "left 12 mm, right 18 mm". */
+            words: string;
+        };
         /** @description How close limbs come over the stroke. */
         Clearance: {
             /** @description Least distance from knee to elbow. */
@@ -841,6 +939,8 @@ export interface components {
         };
         /** @description What clears what. */
         Clearances: {
+            /** @description Ground left under the lowered pedal's axle, at sag. */
+            axle_to_ground_mm?: components["schemas"]["Sides_Millimetres"];
             /** @description The lean at which the lowered pedal strikes the ground, when pedal and tyre are known. */
             pedal_lean_deg: components["schemas"]["Sides_Option_Degrees"];
             /** @description Post and rails. */
@@ -849,6 +949,11 @@ export interface components {
             /** @description Toe to front wheel with the crank forward, positive = clear. */
             toe_mm: components["schemas"]["Sides_Millimetres"];
         };
+        /**
+         * @description A school of where the cleat goes.
+         * @enum {string}
+         */
+        CleatSchool: "size" | "back" | "midway";
         /** @description Everything from the head tube to the bar clamp. */
         Cockpit: {
             /** @description Headset cover above the head tube. */
@@ -863,6 +968,13 @@ export interface components {
             stem_clamp_mm: components["schemas"]["Millimetres"];
             /** @description Steerer axis to bar clamp centre. */
             stem_mm: components["schemas"]["Millimetres"];
+        };
+        /** @description Equal and staggered cleats for feet of different size, each ready to be tried. */
+        Comparison: {
+            /** @description The two, equal first. */
+            options: components["schemas"]["Choice"][];
+            /** @description By how much the feet differ, and what is done about it. */
+            words: string;
         };
         /** @description A place that hurts. */
         Complaint: {
@@ -881,6 +993,29 @@ export interface components {
             when?: components["schemas"]["When"] | null;
             /** @description In the rider's words. */
             words?: string;
+        };
+        /** @description A complaint from the fit it was first heard at to the one it was gone at. */
+        ComplaintSpan: {
+            /**
+             * Format: date
+             * @description First heard.
+             */
+            from: string;
+            /** @description "Front of the knee, left". */
+            label: string;
+            /** @description Where. */
+            place: components["schemas"]["Place"];
+            side?: components["schemas"]["Side"] | null;
+            /**
+             * Format: date
+             * @description The first fit it was gone at; none while it is there.
+             */
+            until?: string | null;
+            /**
+             * Format: int32
+             * @description How bad at the worst, 0 to 10.
+             */
+            worst?: number | null;
         };
         /** @description Frame reach and stack as computed from the tape, each with one standard deviation. */
         ComputedFrame: {
@@ -935,6 +1070,31 @@ export interface components {
          *     180 is bottom dead centre. The other crank stands at + 180.
          */
         CrankAngle: number;
+        /**
+         * @description A school of crank length.
+         * @enum {string}
+         */
+        CrankSchool: "function" | "inseam" | "frame_size" | "label";
+        /** @description What there is to say and to try at the cranks. */
+        CranksView: {
+            /** @description What is known to go wrong with this crank under this rider. */
+            alarms: string[];
+            label?: components["schemas"]["FrameLabel"] | null;
+            /** @description Limits against demand, with what would open a short one. */
+            limits: components["schemas"]["LimitRow"][];
+            longest?: components["schemas"]["Longest"] | null;
+            /** @description Another crank, by what it is for. */
+            plans: components["schemas"]["Plan"][];
+            /** @description The schools of crank length. */
+            scale: components["schemas"]["Scale"];
+            /** @description What the rider says and what was seen. */
+            signs: string[];
+            /**
+             * Format: double
+             * @description The crank the plans are for.
+             */
+            to: number;
+        };
         /**
          * Format: double
          * @description An angle in degrees.
@@ -1093,8 +1253,20 @@ export interface components {
             /** @description What the rider said; later words replace earlier ones. */
             words: string;
         } | {
+            /** @description Why it was tried. */
+            why: string;
+        } | {
+            /** @description The effort it was ridden at, where that is another than the fit's. */
+            effort: components["schemas"]["Effort"];
+        } | {
             /** @description How the rider found it; a later verdict replaces an earlier one. */
             verdict: components["schemas"]["Verdict"];
+        } | {
+            /** @description Where that is felt; a later list replaces an earlier one. */
+            felt: components["schemas"]["Felt"][];
+        } | {
+            /** @description How sure the rider is. */
+            sure: components["schemas"]["Sure"];
         } | {
             /** @description What became of it; nothing follows. */
             outcome: components["schemas"]["Outcome"];
@@ -1109,6 +1281,32 @@ export interface components {
          * @enum {string}
          */
         Feel: "pain" | "numb" | "sore" | "tight";
+        /** @description What there is to say and to try at the feet. */
+        FeetView: {
+            /** @description What there is to say about them. */
+            advice: string[];
+            comparison?: components["schemas"]["Comparison"] | null;
+            /** @description A ladder for each knee that tracks in or out. */
+            ladders: components["schemas"]["Ladder"][];
+            /** @description How the cleat is measured, step by step. */
+            measuring: string[];
+            /** @description The schools of the cleat, foot by foot. */
+            scales: components["schemas"]["Sides_Scale"];
+            /** @description Shims for a leg that is truly short. */
+            shims: components["schemas"]["Shim"][];
+            /** @description What was noted of the shoes. */
+            shoes: components["schemas"]["Sides_Shoe"];
+            /** @description The schools of the stance. */
+            stance: components["schemas"]["Stance"][];
+            /** @description Where they pull apart for this rider. */
+            stance_apart?: string | null;
+        };
+        /** @description Where a trial is felt. */
+        Felt: {
+            /** @description Where on the body. */
+            place: components["schemas"]["Place"];
+            side?: components["schemas"]["Side"] | null;
+        };
         /**
          * @description A fitted rider: how far each parameter is from its prior, and how far it may still be off.
          *
@@ -1121,6 +1319,16 @@ export interface components {
             shifts: number[];
             /** @description What the parameters may still be off by, together: the lower triangle of the covariance's root, row by row. */
             spread: number[][];
+        };
+        /** @description A fit by its day. */
+        FitInYears: {
+            /** Format: date */
+            day: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: int64 */
+            number: number;
+            state: components["schemas"]["SessionState"];
         };
         /** @description One parameter: what was thought, what was fitted, how much of that the data said. */
         FittedParameter: {
@@ -1209,6 +1417,15 @@ export interface components {
             /** @description Angle of the grips upwards. */
             upsweep_deg: components["schemas"]["Degrees"];
         };
+        /** @description A visit that is due. */
+        FollowUp: {
+            /** Format: date */
+            day: string;
+            /** @description Whether the day has come. */
+            due: boolean;
+            /** @description "due in 5 days". */
+            words: string;
+        };
         /** @description The sole above level, heel up positive, at the quarters of the stroke. */
         FootAngle: {
             /** @description At bottom dead centre. */
@@ -1249,6 +1466,8 @@ export interface components {
             kind?: components["schemas"]["Kind"];
             /** @description What was seen. */
             observed?: components["schemas"]["Observations"];
+            /** @description The studio's own ranges for this kind of riding, in the place of the house's. */
+            ranges?: components["schemas"]["OwnRange"][];
             /** @description The rider. */
             rider: components["schemas"]["MeasuredRider"];
             /** @description The setup before the changes. */
@@ -1275,6 +1494,8 @@ export interface components {
             before: components["schemas"]["Position"];
             /** @description The core that foresaw it. */
             core_version: string;
+            /** @description What the trade does not do in one trial: tried only when the fitter insists. */
+            insist?: string[];
             /** @description The body lengths used, measured or estimated. */
             lengths: components["schemas"]["Lengths"];
             /** @description What to keep in mind: parts that no longer fit, work the change calls for. */
@@ -1321,6 +1542,11 @@ export interface components {
             /** @description Axle to ground, tyre on. */
             wheel_radius_mm: components["schemas"]["Millimetres"];
         };
+        /**
+         * @description A frame's size as it is labelled.
+         * @enum {string}
+         */
+        FrameLabel: "xs" | "s" | "m" | "l" | "xl";
         /** @description A frame on no chart, as far as the tape reaches. */
         FrameOnTape: {
             seat_angle_deg: components["schemas"]["Degrees"];
@@ -1379,6 +1605,36 @@ export interface components {
             errors: components["schemas"]["Gross"][];
             front?: components["schemas"]["FrontPass"] | null;
         };
+        /** @description How far a body has grown away from the position a fit left. */
+        Growth: {
+            /**
+             * Format: double
+             * @description Inseam now, less then.
+             */
+            inseam_mm: number;
+            /**
+             * Format: double
+             * @description The same on the same bike with the body as it is now.
+             */
+            knee_now_deg: number;
+            /**
+             * Format: double
+             * @description Knee at full reach as the fit left it.
+             */
+            knee_then_deg: number;
+            /**
+             * Format: double
+             * @description Travel of the post that would give the knee back, up positive; none when no post does.
+             */
+            saddle_mm?: number | null;
+            /**
+             * Format: double
+             * @description Stature now, less then.
+             */
+            stature_mm: number;
+            /** @description All of it in a sentence. */
+            words: string;
+        };
         /**
          * @description Where the hands are. Angles of the upper body belong to one.
          * @enum {string}
@@ -1395,6 +1651,11 @@ export interface components {
             estimated: components["schemas"]["Length"][];
             /** @description Whether the fit is finished; a sheet of an open fit says so. */
             finished: boolean;
+            /**
+             * Format: date
+             * @description When to come back, once that is settled.
+             */
+            follow_up?: string | null;
             /** @description The bike as found. */
             found: components["schemas"]["Foresight"];
             /** @description What the rider came with that the next reader must know: why the fit went on, where it hurts. */
@@ -1407,6 +1668,8 @@ export interface components {
             self_check: string;
             /** @description Which point of the saddle the sit reference is. */
             sit_reference: string;
+            /** @description As the studio is called; nameless when empty. */
+            studio: string;
             /** @description Found, left and difference with each convention. */
             table: components["schemas"]["Line"][];
             /** @description Trials in order, with the rider's words. */
@@ -1439,6 +1702,32 @@ export interface components {
              *     }
              */
             conventions: components["schemas"]["Conventions"];
+            /**
+             * @description Which schools lead.
+             * @default {
+             *       "cleat": "midway",
+             *       "crank": "function"
+             *     }
+             */
+            leads: components["schemas"]["Leads"];
+            /**
+             * @description As the studio is called on the hand-out; nameless when empty.
+             * @default
+             */
+            name: string;
+            /**
+             * @description The studio's own ranges, each of a kind of riding.
+             * @default []
+             */
+            ranges: components["schemas"]["KindRange"][];
+            /**
+             * @description What lengths and masses are shown and typed in.
+             * @default {
+             *       "length": "mm",
+             *       "mass": "kg"
+             *     }
+             */
+            units: components["schemas"]["Units"];
             /**
              * @description The order the tape walks round a bike.
              * @default [
@@ -1589,6 +1878,11 @@ export interface components {
             work: string;
         };
         /**
+         * @description What another crank is for; the rest of the bike follows it.
+         * @enum {string}
+         */
+        Intent: "bottom" | "knee_over_axle" | "hip_room" | "drop" | "back";
+        /**
          * Format: double
          * @description A mass in kilograms.
          */
@@ -1597,7 +1891,14 @@ export interface components {
          * @description The kind of riding a bike is for; ranges belong to one.
          * @enum {string}
          */
-        Kind: "road" | "race" | "gravel" | "city" | "off_road" | "time_trial";
+        Kind: "road" | "race" | "gravel" | "city" | "off_road" | "gravity" | "time_trial";
+        /** @description A studio's own range of one kind of riding. */
+        KindRange: {
+            /** @description The kind of riding. */
+            kind: components["schemas"]["Kind"];
+            /** @description The range. */
+            range: components["schemas"]["OwnRange"];
+        };
         /** @description A kind of riding with its ranges. */
         KindSpec: {
             kind: components["schemas"]["Kind"];
@@ -1637,6 +1938,30 @@ export interface components {
          * @enum {string}
          */
         KneePath: "straight" | "in_pushing" | "out_rising" | "swept_in" | "swept_out";
+        /** @description The ladder of one knee. */
+        Ladder: {
+            /** @description What to do once all were tried. */
+            after: string;
+            /** @description The rungs, from the cheapest. */
+            rungs: components["schemas"]["Rung"][];
+            /** @description How the knee was seen to go. */
+            seen: string;
+            /** @description Whose. */
+            side: components["schemas"]["Side"];
+        };
+        /** @description Which school leads in a studio, decision by decision. */
+        Leads: {
+            /**
+             * @description Where the cleat goes.
+             * @default midway
+             */
+            cleat: components["schemas"]["CleatSchool"];
+            /**
+             * @description Crank length.
+             * @default function
+             */
+            crank: components["schemas"]["CrankSchool"];
+        };
         /** @description A leg at one crank angle, for drawing. */
         LegPose: {
             /** @description Ankle joint, where the foot is on the pedal. */
@@ -1661,6 +1986,11 @@ export interface components {
             /** @description The length. */
             value_mm: components["schemas"]["Millimetres"];
         };
+        /**
+         * @description What lengths are shown and typed in.
+         * @enum {string}
+         */
+        LengthUnit: "mm" | "cm" | "in";
         /** @description Every length the linkage uses, measured or estimated. */
         Lengths: {
             /** @description Elbow to wrist. */
@@ -1774,6 +2104,23 @@ export interface components {
              */
             hand_load_n?: number | null;
         };
+        /** @description What hip and knee allow. */
+        Longest: {
+            /**
+             * Format: double
+             * @description The longest crank that leaves every margin; none when not even the shortest does.
+             */
+            exact_mm?: number | null;
+            /** @description What runs out first: "left hip". */
+            joint: string;
+            /**
+             * Format: double
+             * @description The longest that is sold and no longer than that.
+             */
+            sold_mm?: number | null;
+            /** @description In a sentence. */
+            words: string;
+        };
         /** @description One thing written down at a look; a later one of the same kind and side takes the place of an earlier one. */
         LookBody: {
             /** @description An output as seen. */
@@ -1849,6 +2196,11 @@ export interface components {
             /** @description "4° short of 35–40°". */
             words: string;
         };
+        /**
+         * @description What masses are shown and typed in.
+         * @enum {string}
+         */
+        MassUnit: "kg" | "lb";
         /** @description A measure of the body with its readings, those set aside among them. */
         MeasureView: components["schemas"]["BodyMeasure"] & {
             /** @description How many were set aside at this visit. */
@@ -2009,6 +2361,37 @@ export interface components {
             /** @description What the rider said last. */
             words?: string | null;
         };
+        /** @description What one school says of this rider. */
+        Opinion: {
+            /** @description Whether that value is the most it accepts, and anything less will do. */
+            at_most: boolean;
+            /** @description Whether it rests on an estimate. */
+            estimated: boolean;
+            /**
+             * Format: double
+             * @description Largest of what it accepts.
+             */
+            high?: number | null;
+            /** @description As it is called. */
+            label: string;
+            /** @description Whether the studio follows it. */
+            leads: boolean;
+            /**
+             * Format: double
+             * @description Least of what it accepts.
+             */
+            low?: number | null;
+            /** @description Its key among the schools of this decision. */
+            school: string;
+            trial?: components["schemas"]["Step"] | null;
+            /**
+             * Format: double
+             * @description What it wants; none while something must be measured first.
+             */
+            value?: number | null;
+            /** @description How it comes to that, or what must be measured first. */
+            words: string;
+        };
         /** @description An ordinary bike of one size. */
         OrdinaryBike: {
             /** @description The bar. */
@@ -2035,11 +2418,22 @@ export interface components {
          * @enum {string}
          */
         Outcome: "kept" | "put_back";
+        /** @description What a rider has outgrown. */
+        Outgrown: {
+            bike: string;
+            /** Format: uuid */
+            bike_id: string;
+            /** Format: date */
+            day: string;
+            growth: components["schemas"]["Growth"];
+            /** Format: int64 */
+            number: number;
+        };
         /**
          * @description Something a position answers.
          * @enum {string}
          */
-        Output: "knee_at_full_reach_deg" | "knee_most_bent_deg" | "knee_at_top_deg" | "knee_forward_deg" | "knee_at_bottom_deg" | "knee_in_line_deg" | "knee_over_axle_mm" | "kneecap_over_axle_mm" | "tendon_over_axle_mm" | "shin_over_axle_mm" | "hip_closed_deg" | "hip_open_deg" | "hip_flexion_deg" | "hip_flexion_at_reach_deg" | "foot_at_top_deg" | "foot_forward_deg" | "foot_at_bottom_deg" | "foot_rising_deg" | "ankle_smallest_deg" | "ankle_largest_deg" | "torso_deg" | "shoulder_deg" | "shoulder_to_wrist_deg" | "elbow_deg" | "saddle_height" | "setback" | "seat_angle_deg" | "setback_on_grade_mm" | "drop" | "drop_share_percent" | "bb_to_hand" | "bb_to_hand_up_mm" | "saddle_to_hand" | "saddle_to_hand_by_trunk_percent" | "grip_length_mm" | "knee_to_elbow_mm" | "knee_to_trunk_mm" | "toe_clearance_mm" | "pedal_lean_deg" | "standover_clearance_mm" | "post_exposed_mm" | "post_inserted_mm" | "rail_place_mm" | "front_share_percent" | "hand_load_n";
+        Output: "knee_at_full_reach_deg" | "knee_most_bent_deg" | "knee_at_top_deg" | "knee_forward_deg" | "knee_at_bottom_deg" | "knee_in_line_deg" | "knee_over_axle_mm" | "kneecap_over_axle_mm" | "tendon_over_axle_mm" | "shin_over_axle_mm" | "hip_closed_deg" | "hip_open_deg" | "hip_flexion_deg" | "hip_flexion_at_reach_deg" | "foot_at_top_deg" | "foot_forward_deg" | "foot_at_bottom_deg" | "foot_rising_deg" | "ankle_smallest_deg" | "ankle_largest_deg" | "torso_deg" | "shoulder_deg" | "shoulder_to_wrist_deg" | "elbow_deg" | "saddle_height" | "setback" | "seat_angle_deg" | "setback_on_grade_mm" | "drop" | "drop_share_percent" | "bb_to_hand" | "bb_to_hand_up_mm" | "saddle_to_hand" | "saddle_to_hand_by_trunk_percent" | "grip_length_mm" | "knee_to_elbow_mm" | "knee_to_trunk_mm" | "toe_clearance_mm" | "axle_to_ground_mm" | "pedal_lean_deg" | "standover_clearance_mm" | "post_exposed_mm" | "post_inserted_mm" | "rail_place_mm" | "front_share_percent" | "hand_load_n";
         /** @description What is known of an output before any position. */
         OutputSpec: {
             /** @description The convention, where there are several. */
@@ -2074,6 +2468,32 @@ export interface components {
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
         };
+        /** @description A studio's own range in the place of the house's, or where the house has none. */
+        OwnRange: {
+            hands?: components["schemas"]["HandPlace"] | null;
+            /**
+             * Format: double
+             * @description Largest of the range.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description Least of the range.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Largest of the outer range.
+             */
+            outer_high: number;
+            /**
+             * Format: double
+             * @description Least of the outer range.
+             */
+            outer_low: number;
+            /** @description What it is a range of. */
+            output: components["schemas"]["Output"];
+        };
         /** @description What a bike is typed in from, group by group; the bar's own group is its kind's. */
         Parts: {
             cockpit: components["schemas"]["Quantity"][];
@@ -2084,8 +2504,16 @@ export interface components {
         };
         /** @description Crank, pedal, shoe and cleat of one side. */
         Pedalling: {
+            cleat_float_deg?: components["schemas"]["Degrees"] | null;
+            /** @description The foot away from the bike, from the middle of the cleat's sideways range. */
+            cleat_out_mm?: components["schemas"]["Millimetres"];
+            cleat_rearmost_mm?: components["schemas"]["Millimetres"] | null;
+            /** @description Heel turned towards the bike. */
+            cleat_rotation_deg?: components["schemas"]["Degrees"];
             /** @description Pedal axle behind the first metatarsal joint, along the shoe. */
             cleat_setback_mm: components["schemas"]["Millimetres"];
+            /** @description Inner edge of the foot raised by a wedge. */
+            cleat_wedge_deg?: components["schemas"]["Degrees"];
             /** @description BB centre to pedal axle centre. */
             crank_mm: components["schemas"]["Millimetres"];
             /** @description Footbed thicker than the shoe's own. */
@@ -2159,6 +2587,23 @@ export interface components {
             place: components["schemas"]["HandPlace"];
             word: string;
         };
+        /** @description A crank with its compensations, as one linked trial. */
+        Plan: {
+            /** @description The linked trial; empty when it cannot be made. */
+            changes: components["schemas"]["Change"][];
+            /** @description What it is for. */
+            intent: components["schemas"]["Intent"];
+            /** @description What it does to everything else, the largest first. */
+            knock_ons: string[];
+            /** @description As it is called. */
+            label: string;
+            /** @description What the parts of this bike leave undone; empty when nothing. */
+            left: string;
+            /** @description "Crank 170, saddle up 2.5". */
+            title: string;
+            /** @description Each bolt. */
+            turns: string[];
+        };
         /** @description `[x, y]` in mm from the BB: forward, up. */
         Point: [
             number,
@@ -2224,10 +2669,15 @@ export interface components {
             words: string;
         };
         /**
+         * @description What a number rests on.
+         * @enum {string}
+         */
+        Provenance: "published" | "workshop" | "house";
+        /**
          * @description Something that can be measured or set. Its JSON name is the key it has everywhere, with the unit in it.
          * @enum {string}
          */
-        Quantity: "stature_mm" | "mass_kg" | "inseam_mm" | "inseam_shod_mm" | "trunk_mm" | "shoulder_breadth_mm" | "arm_mm" | "upper_arm_mm" | "forearm_mm" | "arm_span_mm" | "hip_breadth_mm" | "sit_bones_mm" | "thigh_mm" | "shank_mm" | "ankle_height_mm" | "foot_length_mm" | "foot_width_mm" | "shoe_size_eu" | "arch_height_mm" | "forefoot_tilt_deg" | "thigh_shorter_mm" | "shank_shorter_mm" | "foot_lower_mm" | "looks_shorter_mm" | "hip_limit_deg" | "straight_leg_raise_deg" | "knee_limit_deg" | "ankle_limit_deg" | "shoulder_limit_deg" | "back_limit_deg" | "saddle_height_mm" | "setback_mm" | "tilt_deg" | "drop_mm" | "bb_to_hand_mm" | "bb_to_hand_up_mm" | "saddle_to_hand_mm" | "grip_length_mm" | "crank_mm" | "cleat_setback_mm" | "pedal_stack_mm" | "sole_mm" | "footbed_mm" | "shim_mm" | "pedal_out_mm" | "pedal_below_mm" | "spacers_below_mm" | "spacers_above_mm" | "stem_mm" | "stem_angle_deg" | "stem_clamp_mm" | "cover_mm" | "bar_width_mm" | "bar_reach_mm" | "bar_drop_mm" | "bar_roll_deg" | "hood_forward_mm" | "hood_rise_mm" | "drops_angle_deg" | "ends_angle_deg" | "ramp_angle_deg" | "flat_bar_width_mm" | "bar_rise_mm" | "backsweep_deg" | "upsweep_deg" | "grip_from_end_mm" | "bend_from_centre_mm" | "grip_rise_mm" | "pad_forward_mm" | "pad_rise_mm" | "pad_spacers_mm" | "pad_length_mm" | "pad_spacing_mm" | "pad_tilt_deg" | "saddle_length_mm" | "nose_to_sit_mm" | "nose_to_mark_mm" | "saddle_stack_mm" | "saddle_top_mm" | "rail_middle_mm" | "rail_mm" | "post_setback_mm" | "post_length_mm" | "post_insertion_mm" | "frame_reach_mm" | "frame_stack_mm" | "head_angle_deg" | "head_tube_mm" | "seat_angle_deg" | "seat_tube_mm" | "chainstay_mm" | "bb_drop_mm" | "front_centre_mm" | "wheel_radius_mm" | "lower_stack_mm" | "steerer_mm" | "tyre_mm" | "sag_mm" | "standover_mm" | "bike_mass_kg" | "bb_to_head_top_mm" | "ground_to_bb_mm" | "ground_to_head_top_mm" | "top_tube_mm" | "longest_ride_h" | "event_h" | "seated_h" | "power_w" | "cadence_rpm";
+        Quantity: "stature_mm" | "mass_kg" | "inseam_mm" | "inseam_shod_mm" | "trunk_mm" | "shoulder_breadth_mm" | "arm_mm" | "upper_arm_mm" | "forearm_mm" | "arm_span_mm" | "hip_breadth_mm" | "sit_bones_mm" | "thigh_mm" | "shank_mm" | "ankle_height_mm" | "foot_length_mm" | "foot_width_mm" | "fifth_joint_mm" | "shoe_size_eu" | "arch_height_mm" | "forefoot_tilt_deg" | "thigh_shorter_mm" | "shank_shorter_mm" | "foot_lower_mm" | "looks_shorter_mm" | "hip_limit_deg" | "straight_leg_raise_deg" | "knee_limit_deg" | "ankle_limit_deg" | "shoulder_limit_deg" | "back_limit_deg" | "saddle_height_mm" | "setback_mm" | "tilt_deg" | "drop_mm" | "bb_to_hand_mm" | "bb_to_hand_up_mm" | "saddle_to_hand_mm" | "grip_length_mm" | "crank_mm" | "cleat_setback_mm" | "cleat_rearmost_mm" | "cleat_out_mm" | "cleat_rotation_deg" | "cleat_float_deg" | "cleat_wedge_deg" | "pedal_stack_mm" | "sole_mm" | "footbed_mm" | "shim_mm" | "pedal_out_mm" | "pedal_below_mm" | "spacers_below_mm" | "spacers_above_mm" | "stem_mm" | "stem_angle_deg" | "stem_clamp_mm" | "cover_mm" | "bar_width_mm" | "bar_reach_mm" | "bar_drop_mm" | "bar_roll_deg" | "hood_forward_mm" | "hood_rise_mm" | "drops_angle_deg" | "ends_angle_deg" | "ramp_angle_deg" | "flat_bar_width_mm" | "bar_rise_mm" | "backsweep_deg" | "upsweep_deg" | "grip_from_end_mm" | "bend_from_centre_mm" | "grip_rise_mm" | "pad_forward_mm" | "pad_rise_mm" | "pad_spacers_mm" | "pad_length_mm" | "pad_spacing_mm" | "pad_tilt_deg" | "saddle_length_mm" | "nose_to_sit_mm" | "nose_to_mark_mm" | "saddle_stack_mm" | "saddle_top_mm" | "rail_middle_mm" | "rail_mm" | "post_setback_mm" | "post_length_mm" | "post_insertion_mm" | "frame_reach_mm" | "frame_stack_mm" | "head_angle_deg" | "head_tube_mm" | "seat_angle_deg" | "seat_tube_mm" | "chainstay_mm" | "bb_drop_mm" | "front_centre_mm" | "wheel_radius_mm" | "lower_stack_mm" | "steerer_mm" | "tyre_mm" | "sag_mm" | "standover_mm" | "bike_mass_kg" | "bb_to_head_top_mm" | "ground_to_bb_mm" | "ground_to_head_top_mm" | "top_tube_mm" | "longest_ride_h" | "event_h" | "seated_h" | "power_w" | "cadence_rpm";
         /** @description A range an output should lie in. */
         Range: {
             hands?: components["schemas"]["HandPlace"] | null;
@@ -2335,9 +2785,9 @@ export interface components {
             cost: string;
             /**
              * Format: double
-             * @description Degrees gained.
+             * @description Degrees gained; none where the side view cannot tell.
              */
-            gained_deg: number;
+            gained_deg?: number | null;
             /** @description What else it does, the largest first. */
             knock_ons: string[];
             /** @description "Spacers up 10". */
@@ -2372,8 +2822,18 @@ export interface components {
         };
         /** @description A rider with everything measured of the body and every bike. */
         Rider: {
+            /**
+             * Format: date-time
+             * @description When the rider was put away from the room.
+             */
+            archived_at?: string | null;
             /** @description The rider's bikes, the oldest first. */
             bikes: components["schemas"]["Bike"][];
+            /**
+             * Format: date
+             * @description The day of birth, when known: riders who grow are measured again in time.
+             */
+            born?: string | null;
             /**
              * Format: uuid
              * @description Made by the client.
@@ -2384,21 +2844,43 @@ export interface components {
             /** @description Readings of the body, in the order they were taken. */
             readings: components["schemas"]["ReadingRecord"][];
         };
-        /** @description Another name for a rider. */
-        RiderEdit: {
-            name: string;
+        /** @description What to correct of a rider. */
+        RiderCorrection: {
+            /** @description Put away from the room, or brought back. */
+            archived?: boolean | null;
+            /**
+             * Format: date
+             * @description The day of birth; null takes it away.
+             */
+            born?: string | null;
+            name?: string | null;
         };
         /** @description One rider with bikes, fits and trials. */
         RiderFile: {
-            /** @description `wedge.rider/3`. */
+            /** @description `wedge.rider/4`. */
             format: string;
             /** @description The rider. */
             rider: components["schemas"]["Rider"];
         };
+        /** @description A rider without what is in the fits. */
+        RiderInYears: {
+            /** Format: date-time */
+            archived_at?: string | null;
+            bikes: components["schemas"]["BikeInYears"][];
+            /** Format: date */
+            born?: string | null;
+            /** Format: uuid */
+            id: string;
+            name: string;
+            readings: components["schemas"]["ReadingRecord"][];
+        };
         /** @description A rider as the room shows one. */
         RiderLine: {
+            /** @description Whether the rider was put away. */
+            archived: boolean;
             /** Format: int64 */
             bikes: number;
+            follow_up?: components["schemas"]["FollowUp"] | null;
             /** Format: uuid */
             id: string;
             /** @description The day of the last fit. */
@@ -2406,14 +2888,13 @@ export interface components {
             name: string;
             open?: components["schemas"]["OpenFitLine"] | null;
         };
-        /** @description A rider with the lengths the linkage uses, and where each fit left each bike. */
+        /** @description A rider with the lengths the linkage uses, and the years. */
         RiderView: {
             lengths?: components["schemas"]["Lengths"] | null;
-            /** @description The position of every fit whose bike as found is closed, bike by bike, the first fit first. */
-            positions: components["schemas"]["BikePosition"][];
-            rider: components["schemas"]["Rider"];
+            rider: components["schemas"]["RiderInYears"];
             /** Format: int64 */
             version: number;
+            years: components["schemas"]["Years"];
         };
         /** @description One output before and after. */
         Row: {
@@ -2455,6 +2936,62 @@ export interface components {
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
         };
+        /** @description One rule or constant, as it is read. */
+        Rule: {
+            /** @description What it rests on. */
+            provenance: components["schemas"]["Provenance"];
+            /** @description Where it is from, beyond that. */
+            source: string;
+            /** @description What it belongs to. */
+            topic: string;
+            /** @description Its number or numbers, with unit. */
+            value: string;
+            /** @description What it says. */
+            what: string;
+        };
+        /** @description One rung. */
+        Rung: {
+            /** @description The trial; none when the way is the foot's to say. */
+            changes: components["schemas"]["Change"][];
+            /** @description "Footbed". */
+            label: string;
+            /** @description What is turned. */
+            quantity: components["schemas"]["Quantity"];
+            /** @description Where it stands. */
+            state: components["schemas"]["RungState"];
+            /** @description What to do, or how it turned out. */
+            words: string;
+        };
+        /**
+         * @description Where a rung stands.
+         * @enum {string}
+         */
+        RungState: "done" | "next" | "later";
+        /** @description How far foresight of one output was off, over every trial it was seen in. */
+        RunningError: {
+            /** @description How many had a band. */
+            banded: number;
+            /** @description How often it was seen. */
+            count: number;
+            /** @description As it is called. */
+            label: string;
+            /**
+             * Format: double
+             * @description Mean of seen less foreseen: which way the model leans.
+             */
+            mean: number;
+            /** @description Of what. */
+            output: components["schemas"]["Output"];
+            /**
+             * Format: double
+             * @description Root of the mean square: how far it is off.
+             */
+            rms: number;
+            /** @description How often what was seen lay within twice the band. */
+            within: number;
+            /** @description "seen +0.6° on the mean, 1.1° off over 5; 4 of 5 within the band". */
+            words: string;
+        };
         /**
          * @description The saddle and where it stands. Its place is kept as taped: straight height and setback of the sit reference,
          *     the point of the centre line where it is 80 mm wide.
@@ -2478,6 +3015,33 @@ export interface components {
             setback_mm: components["schemas"]["Millimetres"];
             /** @description Tilt of the supporting part, front up. */
             tilt_deg: components["schemas"]["Degrees"];
+        };
+        /** @description What the schools of one decision say, on one scale. */
+        Scale: {
+            /** @description Where they differ by more than is lost in the tape, and why for this rider. */
+            apart?: string | null;
+            /**
+             * Format: double
+             * @description The scale's other end.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description The scale's own ends.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description As it stands.
+             */
+            now: number;
+            /** @description What is decided. */
+            quantity: components["schemas"]["Quantity"];
+            /** @description Every school, the leading one first. */
+            schools: components["schemas"]["Opinion"][];
+            side?: components["schemas"]["Side"] | null;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
         };
         /** @description One output as seen on the rider. */
         Seen: {
@@ -2517,6 +3081,11 @@ export interface components {
              */
             day: string;
             effort?: components["schemas"]["Effort"] | null;
+            /**
+             * Format: date
+             * @description When the rider is to come back.
+             */
+            follow_up?: string | null;
             hands?: components["schemas"]["HandPlace"] | null;
             /**
              * Format: uuid
@@ -2541,6 +3110,8 @@ export interface components {
             readings: components["schemas"]["ReadingRecord"][];
             /** @description Every setup recorded, in order. The first is the bike as found, once that is closed. */
             setups: components["schemas"]["SetupRecord"][];
+            /** @description What was noted of the shoes. */
+            shoes?: components["schemas"]["Sides_Shoe"];
             /** @description Whether it is going on. */
             state: components["schemas"]["SessionState"];
             /** @description Where on the way the fitter stands. */
@@ -2554,6 +3125,7 @@ export interface components {
             /** Format: uuid */
             id: string;
             kind: components["schemas"]["Kind"];
+            label?: components["schemas"]["FrameLabel"] | null;
             name: string;
             taped?: components["schemas"]["TapedFrame"] | null;
             /** Format: int64 */
@@ -2563,6 +3135,11 @@ export interface components {
         SessionChange: {
             conventions?: components["schemas"]["Conventions"] | null;
             effort?: components["schemas"]["Effort"] | null;
+            /**
+             * Format: date
+             * @description When the rider is to come back; null takes the day away.
+             */
+            follow_up?: string | null;
             hands?: components["schemas"]["HandPlace"] | null;
             station?: components["schemas"]["Station"] | null;
         };
@@ -2594,6 +3171,8 @@ export interface components {
             computed?: string | null;
             /** @description What was being typed. */
             draft?: Record<string, never> | null;
+            /** @description How far foresight was off over this fit's trials, output by output. */
+            errors: components["schemas"]["RunningError"][];
             found?: components["schemas"]["Foresight"] | null;
             /** @description What is far out, once there is a position. */
             gross: components["schemas"]["GrossReport"];
@@ -2605,10 +3184,14 @@ export interface components {
             now: components["schemas"]["Foresight"];
             /** @description Proportions outside the usual. */
             proportions: components["schemas"]["Proportion"][];
+            /** @description The ranges that mark the outputs here. */
+            ranges: components["schemas"]["Range"][];
             rider: components["schemas"]["SessionRider"];
             /** @description What was seen, beside what was foreseen of it. */
             seen: components["schemas"]["SeenRow"][];
             session: components["schemas"]["Session"];
+            /** @description What to mind about the fit's effort. */
+            steady?: string | null;
             /** @description Whether the way is stopped. */
             stopped: boolean;
             /** @description What stops this fit, covered by a written reason or not. */
@@ -2651,6 +3234,34 @@ export interface components {
             /** @description The bolts and parts. */
             setup: components["schemas"]["Setup"];
         };
+        /** @description A shim under a leg that is truly short. */
+        Shim: {
+            /** @description The trial. */
+            changes: components["schemas"]["Change"][];
+            /** @description Whether height, balance and cleats are right, as far as Wedge can see. */
+            ready: boolean;
+            /** @description The short leg. */
+            side: components["schemas"]["Side"];
+            /** @description How short, and what to do. */
+            words: string;
+        };
+        /** @description What is noted of one shoe. */
+        Shoe: {
+            /** @default null */
+            stiffness: components["schemas"]["Stiffness"] | null;
+            /** @default null */
+            width: components["schemas"]["ShoeWidth"] | null;
+            /**
+             * @description What else there is to say.
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * @description How wide a shoe is on its foot.
+         * @enum {string}
+         */
+        ShoeWidth: "tight" | "fits" | "loose";
         /**
          * @description How the shoulders are held.
          * @enum {string}
@@ -2777,6 +3388,7 @@ export interface components {
                 ankle_height_mm?: components["schemas"]["Millimetres"] | null;
                 ankle_limit_deg?: components["schemas"]["Degrees"] | null;
                 arch_height_mm?: components["schemas"]["Millimetres"] | null;
+                fifth_joint_mm?: components["schemas"]["Millimetres"] | null;
                 foot_length_mm?: components["schemas"]["Millimetres"] | null;
                 foot_lower_mm?: components["schemas"]["Millimetres"] | null;
                 foot_width_mm?: components["schemas"]["Millimetres"] | null;
@@ -2796,6 +3408,7 @@ export interface components {
                 ankle_height_mm?: components["schemas"]["Millimetres"] | null;
                 ankle_limit_deg?: components["schemas"]["Degrees"] | null;
                 arch_height_mm?: components["schemas"]["Millimetres"] | null;
+                fifth_joint_mm?: components["schemas"]["Millimetres"] | null;
                 foot_length_mm?: components["schemas"]["Millimetres"] | null;
                 foot_lower_mm?: components["schemas"]["Millimetres"] | null;
                 foot_width_mm?: components["schemas"]["Millimetres"] | null;
@@ -2858,8 +3471,16 @@ export interface components {
         Sides_Pedalling: {
             /** @description Crank, pedal, shoe and cleat of one side. */
             left: {
+                cleat_float_deg?: components["schemas"]["Degrees"] | null;
+                /** @description The foot away from the bike, from the middle of the cleat's sideways range. */
+                cleat_out_mm?: components["schemas"]["Millimetres"];
+                cleat_rearmost_mm?: components["schemas"]["Millimetres"] | null;
+                /** @description Heel turned towards the bike. */
+                cleat_rotation_deg?: components["schemas"]["Degrees"];
                 /** @description Pedal axle behind the first metatarsal joint, along the shoe. */
                 cleat_setback_mm: components["schemas"]["Millimetres"];
+                /** @description Inner edge of the foot raised by a wedge. */
+                cleat_wedge_deg?: components["schemas"]["Degrees"];
                 /** @description BB centre to pedal axle centre. */
                 crank_mm: components["schemas"]["Millimetres"];
                 /** @description Footbed thicker than the shoe's own. */
@@ -2875,8 +3496,16 @@ export interface components {
             };
             /** @description Crank, pedal, shoe and cleat of one side. */
             right: {
+                cleat_float_deg?: components["schemas"]["Degrees"] | null;
+                /** @description The foot away from the bike, from the middle of the cleat's sideways range. */
+                cleat_out_mm?: components["schemas"]["Millimetres"];
+                cleat_rearmost_mm?: components["schemas"]["Millimetres"] | null;
+                /** @description Heel turned towards the bike. */
+                cleat_rotation_deg?: components["schemas"]["Degrees"];
                 /** @description Pedal axle behind the first metatarsal joint, along the shoe. */
                 cleat_setback_mm: components["schemas"]["Millimetres"];
+                /** @description Inner edge of the foot raised by a wedge. */
+                cleat_wedge_deg?: components["schemas"]["Degrees"];
                 /** @description BB centre to pedal axle centre. */
                 crank_mm: components["schemas"]["Millimetres"];
                 /** @description Footbed thicker than the shoe's own. */
@@ -2912,6 +3541,90 @@ export interface components {
                 hip_to_axle_mm: components["schemas"]["Millimetres"];
                 /** @description The pattern. */
                 pitch: components["schemas"]["FootPitch"];
+            };
+        };
+        /** @description One value for each side. */
+        Sides_Scale: {
+            /** @description What the schools of one decision say, on one scale. */
+            left: {
+                /** @description Where they differ by more than is lost in the tape, and why for this rider. */
+                apart?: string | null;
+                /**
+                 * Format: double
+                 * @description The scale's other end.
+                 */
+                high: number;
+                /**
+                 * Format: double
+                 * @description The scale's own ends.
+                 */
+                low: number;
+                /**
+                 * Format: double
+                 * @description As it stands.
+                 */
+                now: number;
+                /** @description What is decided. */
+                quantity: components["schemas"]["Quantity"];
+                /** @description Every school, the leading one first. */
+                schools: components["schemas"]["Opinion"][];
+                side?: components["schemas"]["Side"] | null;
+                /** @description Its unit. */
+                unit: components["schemas"]["Unit"];
+            };
+            /** @description What the schools of one decision say, on one scale. */
+            right: {
+                /** @description Where they differ by more than is lost in the tape, and why for this rider. */
+                apart?: string | null;
+                /**
+                 * Format: double
+                 * @description The scale's other end.
+                 */
+                high: number;
+                /**
+                 * Format: double
+                 * @description The scale's own ends.
+                 */
+                low: number;
+                /**
+                 * Format: double
+                 * @description As it stands.
+                 */
+                now: number;
+                /** @description What is decided. */
+                quantity: components["schemas"]["Quantity"];
+                /** @description Every school, the leading one first. */
+                schools: components["schemas"]["Opinion"][];
+                side?: components["schemas"]["Side"] | null;
+                /** @description Its unit. */
+                unit: components["schemas"]["Unit"];
+            };
+        };
+        /** @description One value for each side. */
+        Sides_Shoe: {
+            /** @description What is noted of one shoe. */
+            left: {
+                /** @default null */
+                stiffness: components["schemas"]["Stiffness"] | null;
+                /** @default null */
+                width: components["schemas"]["ShoeWidth"] | null;
+                /**
+                 * @description What else there is to say.
+                 * @default
+                 */
+                words: string;
+            };
+            /** @description What is noted of one shoe. */
+            right: {
+                /** @default null */
+                stiffness: components["schemas"]["Stiffness"] | null;
+                /** @default null */
+                width: components["schemas"]["ShoeWidth"] | null;
+                /**
+                 * @description What else there is to say.
+                 * @default
+                 */
+                words: string;
             };
         };
         /**
@@ -2975,6 +3688,22 @@ export interface components {
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
         };
+        /** @description What one school of the stance says of this rider. */
+        Stance: {
+            /** @description The trial it asks for, if any. */
+            changes: components["schemas"]["Change"][];
+            /** @description As it is called. */
+            label: string;
+            /** @description Its key. */
+            voice: components["schemas"]["StanceVoice"];
+            /** @description What it says of this rider, or what it would have to know. */
+            words: string;
+        };
+        /**
+         * @description A school of the feet's sideways place.
+         * @enum {string}
+         */
+        StanceVoice: "knee_drift" | "broad" | "joints";
         /**
          * @description A station of a fit.
          * @enum {string}
@@ -3009,6 +3738,20 @@ export interface components {
          * @enum {string}
          */
         SteererState: "right" | "gap_too_small" | "gap_too_large";
+        /** @description One step towards what a school wants. */
+        Step: {
+            /** @description The whole linked trial. */
+            changes: components["schemas"]["Change"][];
+            /** @description What remains after it; empty when it goes all the way. */
+            left: string;
+            /** @description "Cleat back 4, saddle down 2". */
+            title: string;
+        };
+        /**
+         * @description How stiff its sole is.
+         * @enum {string}
+         */
+        Stiffness: "soft" | "medium" | "stiff";
         /** @description What stops a fit, why, and what to do instead. */
         Stop: {
             /** @description Whether a written reason covers it. */
@@ -3029,7 +3772,7 @@ export interface components {
         Stroke: "all_round" | "top" | "pushing" | "bottom" | "rising" | "not_tied";
         /** @description A studio: how it works, its frames, every rider. */
         StudioFile: {
-            /** @description `wedge.studio/2`. */
+            /** @description `wedge.studio/3`. */
             format: string;
             /** @description The frame library. */
             frames?: components["schemas"]["LibraryFrame"][];
@@ -3044,6 +3787,11 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        /**
+         * @description How sure the rider is of a verdict.
+         * @enum {string}
+         */
+        Sure: "guess" | "fairly" | "certain";
         /**
          * @description What the rider rides on.
          * @enum {string}
@@ -3122,13 +3870,27 @@ export interface components {
              * @description UUIDv7, made by the client: sending it again is harmless.
              */
             id: string;
+            /** @description The fitter insists on what the trade does not do in one trial. */
+            insist?: boolean;
+            /** @description Why it is tried. */
+            why?: string;
         };
         /** @description A trial with its entries read together. */
         TrialView: {
+            /** @description Whether several things moved at once, so that the cause cannot be told. */
+            batch: boolean;
+            effort?: components["schemas"]["Effort"] | null;
+            felt: components["schemas"]["Felt"][];
             outcome?: components["schemas"]["Outcome"] | null;
             seen: components["schemas"]["Seen"][];
+            sure?: components["schemas"]["Sure"] | null;
             trial: components["schemas"]["Trial"];
+            /** @description How it turned out, in words; none while it is on the bench. */
+            turned_out?: string | null;
+            /** @description Why it does not compare with the one before it. */
+            unlike?: string | null;
             verdict?: components["schemas"]["Verdict"] | null;
+            why?: string | null;
             words?: string | null;
         };
         /** @description One bolt or part to turn, as the fitter does it. */
@@ -3156,6 +3918,23 @@ export interface components {
          * @enum {string}
          */
         Unit: "mm" | "deg" | "kg" | "w" | "rpm" | "n" | "percent" | "hours" | "size";
+        /** @description A unit that can be chosen, and how much of the house's one it is. */
+        UnitSpec: {
+            /**
+             * Format: double
+             * @description Millimetres or kilograms in one of it.
+             */
+            holds: number;
+            key: string;
+            label: string;
+        };
+        /** @description The units of a studio. */
+        Units: {
+            /** @description Lengths. */
+            length: components["schemas"]["LengthUnit"];
+            /** @description Masses. */
+            mass: components["schemas"]["MassUnit"];
+        };
         /** @description The upper body at rest between saddle and bar. */
         Upper: {
             /** @description Elbow flexion, 0 = straight. */
@@ -3232,18 +4011,63 @@ export interface components {
         };
         /** @description The words a fitter chooses from at intake and at the first look. */
         Words: {
+            cleat_school: components["schemas"]["Word"][];
+            crank_school: components["schemas"]["Word"][];
             effort: components["schemas"]["Word"][];
             experience: components["schemas"]["Word"][];
             feel: components["schemas"]["Word"][];
             flag: components["schemas"]["Word"][];
+            frame_label: components["schemas"]["Word"][];
             knee_path: components["schemas"]["Word"][];
             notices: components["schemas"]["Word"][];
             pelvis: components["schemas"]["Word"][];
             place: components["schemas"]["BodyPlace"][];
+            provenance: components["schemas"]["Word"][];
+            shoe_width: components["schemas"]["Word"][];
             shoulders: components["schemas"]["Word"][];
+            stiffness: components["schemas"]["Word"][];
             stroke: components["schemas"]["Word"][];
+            sure: components["schemas"]["Word"][];
             surface: components["schemas"]["Word"][];
             when: components["schemas"]["Word"][];
+        };
+        /** @description Where one fit found and left a bike, or has it now. */
+        Year: {
+            /** Format: uuid */
+            bike_id: string;
+            /** Format: date */
+            day: string;
+            /** @description The hands as left. */
+            hand: components["schemas"]["Point"];
+            measures: components["schemas"]["YearMeasure"][];
+            /** Format: int64 */
+            number: number;
+            /** Format: uuid */
+            session_id: string;
+            /** @description The sit reference as left, from the BB. */
+            sit: components["schemas"]["Point"];
+        };
+        /** @description One measure as a fit found it and left it. */
+        YearMeasure: {
+            /** Format: double */
+            found?: number | null;
+            /** @description Its convention: that of the bike's last fit, so that all years are read alike. */
+            how: string;
+            label: string;
+            /** Format: double */
+            left?: number | null;
+            unit: components["schemas"]["Unit"];
+        };
+        /** @description Everything a rider's page shows of the years. */
+        Years: {
+            /** @description What hurt, from when to when. */
+            complaints: components["schemas"]["ComplaintSpan"][];
+            /** @description Every fit whose bike as found is closed, bike by bike, the first fit first. */
+            fits: components["schemas"]["Year"][];
+            /** @description Why the rider is to be measured again. */
+            measure_again?: string | null;
+            /** @description Positions the rider has outgrown. */
+            outgrown: components["schemas"]["Outgrown"][];
         };
     };
     responses: never;
@@ -3573,6 +4397,8 @@ export interface operations {
             query?: {
                 /** @description Letters of the name. */
                 find?: string;
+                /** @description Those put away as well. */
+                archived?: boolean;
             };
             header?: never;
             path?: never;
@@ -3650,6 +4476,44 @@ export interface operations {
             };
         };
     };
+    "delete /api/riders/{id}": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "patch /api/riders/{id}": {
         parameters: {
             query?: never;
@@ -3664,7 +4528,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["RiderEdit"];
+                "application/json": components["schemas"]["RiderCorrection"];
             };
         };
         responses: {
@@ -3849,6 +4713,25 @@ export interface operations {
             };
         };
     };
+    "get /api/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rule"][];
+                };
+            };
+        };
+    };
     "get /api/sessions/{id}": {
         parameters: {
             query?: never;
@@ -3974,6 +4857,46 @@ export interface operations {
             };
         };
     };
+    "get /api/sessions/{id}/cranks": {
+        parameters: {
+            query?: {
+                /** @description Its length; the leading school's next step when left out. */
+                to?: number | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CranksView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "put /api/sessions/{id}/draft": {
         parameters: {
             query?: never;
@@ -3996,6 +4919,43 @@ export interface operations {
                 content?: never;
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/feet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeetView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4199,6 +5159,43 @@ export interface operations {
             };
         };
     };
+    "get /api/sessions/{id}/position": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Position"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "post /api/sessions/{id}/readings": {
         parameters: {
             query?: never;
@@ -4214,6 +5211,50 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewReading"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put /api/sessions/{id}/shoes": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sides_Shoe"];
             };
         };
         responses: {

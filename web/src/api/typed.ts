@@ -1,12 +1,12 @@
 /** What was typed, read: a plain number here, anything with a unit by the server. */
-import { parse } from "../ui/format";
+import { fromShown, parse } from "../ui/format";
 import { answer, api, ApiError } from "./client";
 import type { Unit } from "./types";
 
 /** The number in the field's unit, or what would be right. */
 export async function readTyped(text: string, unit: Unit): Promise<number | string> {
   const plain = parse(text);
-  if (plain !== undefined) return plain;
+  if (plain !== undefined) return fromShown(plain, unit);
   try {
     const read = await answer<{ value: number }>(api.GET("/api/typed", { params: { query: { text, unit } } }));
     return read.value;

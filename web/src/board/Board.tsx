@@ -1,7 +1,7 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Catalogue, Foresight, Gap, Mark, Output, Point, Position, SessionView } from "../api/types";
 import { boardFields, conventionOf, type Field, reads } from "../stations/fields";
-import { inSentence, number, suffix, withUnit } from "../ui/format";
+import { inSentence, number, withUnit } from "../ui/format";
 import { NumberField } from "../ui/NumberField";
 import { Figure, joints, Lines } from "./Drawing";
 import { add, bounds, left, mix, polyline, sector, sub, times, unit, viewOf, type View } from "./figure";
@@ -209,7 +209,7 @@ function Angle({ paper, position, before, crank, output, band, catalogue }: Angl
   const value = outputValue(position, output);
   const was = outputValue(before, output);
   if (value === undefined || was === undefined || !spec) return null;
-  const from = number(was) === number(value) ? "" : `${number(was)} → `;
+  const from = number(was) === number(value) ? "" : `${number(was, spec.unit)} → `;
   let shape: string;
   let anchor: Point;
   let align: "start" | "end" = "start";
@@ -245,7 +245,7 @@ function Angle({ paper, position, before, crank, output, band, catalogue }: Angl
       </text>
       <text className={`words${out}`} x={x} y={y + 21} textAnchor={align}>
         {mark ? mark.words : inSentence(spec.label)}
-        {band !== undefined && <tspan className="band"> ± {number(band)}</tspan>}
+        {band !== undefined && <tspan className="band"> ± {number(band, spec.unit)}</tspan>}
       </text>
       {mark && <BoardWedge mark={mark} x={align === "start" ? x : x - 40} y={y + 30} />}
     </g>
@@ -467,7 +467,7 @@ function Box(props: BoardProps & { field: Field; paper: View; size: Size; positi
         fit
         spec={spec}
         value={unknown ? undefined : (targets[field.key] ?? after)}
-        before={changed && !unknown ? number(now) : undefined}
+        before={changed && !unknown ? number(now, base.unit) : undefined}
         placeholder={unknown ? "?" : undefined}
         typed={props.texts[field.key]}
         readOnly={readOnly}
@@ -522,7 +522,7 @@ function BoardTable({ view, foresight, catalogue }: BoardProps) {
               (c) => c.convention === conventionOf(field.quantity, conventions),
             );
             const unit = convention?.unit ?? spec?.unit ?? "mm";
-            const cell = (value: number | undefined) => (value === undefined ? "?" : number(value) + suffix(unit));
+            const cell = (value: number | undefined) => (value === undefined ? "?" : withUnit(value, unit));
             const unknown = view.unknown.includes(field.quantity);
             const found = view.session.setups[0]?.setup;
             return (

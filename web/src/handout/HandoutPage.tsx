@@ -41,6 +41,7 @@ function Sheet({ handout, catalogue }: { handout: Handout; catalogue: Catalogue 
   return (
     <main className="sheet">
       <title>{`Hand-out, ${handout.rider} · Wedge`}</title>
+      {handout.studio !== "" && <p className="studio-name">{handout.studio}</p>}
       <Flex justify="space-between" align="baseline" gap="20px" wrap="wrap">
         <h1>{handout.rider}</h1>
         <p>
@@ -120,7 +121,7 @@ function Sheet({ handout, catalogue }: { handout: Handout; catalogue: Catalogue 
             {handout.estimated
               .map((length) => {
                 const label = catalogue.quantities.find((q) => q.quantity === length.quantity)?.label ?? "";
-                return `${label} ≈ ${number(length.value_mm)} ± ${number(length.spread_mm)} mm`;
+                return `${label} ≈ ${number(length.value_mm, "mm")} ± ${withUnit(length.spread_mm, "mm")}`;
               })
               .join("; ")}
             . Angles foreseen from these are estimates; the lengths in the table were taped.
@@ -143,7 +144,7 @@ function Sheet({ handout, catalogue }: { handout: Handout; catalogue: Catalogue 
 
 function TableLine({ line }: { line: Line }) {
   const unit = suffix(line.unit);
-  const change = signed(line.difference);
+  const change = signed(line.difference, line.unit);
   const same = change === "0";
   return (
     <tr>
@@ -153,19 +154,17 @@ function TableLine({ line }: { line: Line }) {
       <th scope="row">{line.label}</th>
       <td>{line.convention}</td>
       <td className="n">
-        {number(line.found)}
+        {number(line.found, line.unit)}
         {unit}
       </td>
       <td className="n left-value">
-        {number(line.left)}
+        {number(line.left, line.unit)}
         {unit}
       </td>
       <td className={same ? "n same" : "n"}>{same ? "as found" : `${change}${unit}`}</td>
     </tr>
   );
 }
-
-const VERDICT = { better: "better", same: "no difference", worse: "worse" } as const;
 
 function TrialLine({ trial, catalogue }: { trial: TrialView; catalogue: Catalogue }) {
   const { foreseen } = trial.trial;
@@ -184,8 +183,12 @@ function TrialLine({ trial, catalogue }: { trial: TrialView; catalogue: Catalogu
       {trial.outcome == null && " (still on the bench)"}: {foreseen.turns.map((t) => t.words).join("; ")}.{" "}
       {seen.length > 0
         ? `${seen.join("; ")}.`
-        : row && `Foreseen: ${inSentence(row.label)} ${number(row.before)} → ${withUnit(row.after, row.unit)}.`}{" "}
-      {trial.verdict && `The rider found it ${VERDICT[trial.verdict]}.`}
+        : row &&
+          `Foreseen: ${inSentence(row.label)} ${number(row.before, row.unit)} → ${withUnit(row.after, row.unit)}.`}{" "}
+      {trial.why && `Why: ${trial.why}. `}
+      {trial.turned_out && trial.verdict && `The rider: ${trial.turned_out.split(", ").slice(1).join(", ")}. `}
+      {trial.batch && "Several things moved at once: the cause is not separable. "}
+      {trial.unlike && `${trial.unlike}.`}
       {trial.words && <blockquote>“{trial.words}”</blockquote>}
     </li>
   );

@@ -5,7 +5,17 @@ import { useNavigate } from "react-router";
 import { answer, api, ApiError, newId, words } from "../api/client";
 import { readTyped } from "../api/typed";
 import { catalogueQuery, studioQuery } from "../api/queries";
-import type { BikeView, Catalogue, Kind, NewBike, OrdinaryBike, Quantity, SessionView, TapedFrame } from "../api/types";
+import type {
+  BikeView,
+  Catalogue,
+  Kind,
+  NewBike,
+  OrdinaryBike,
+  Quantity,
+  SessionView,
+  TapedFrame,
+  Unit,
+} from "../api/types";
 import { number, parse, suffix, today } from "../ui/format";
 import { TextField } from "../ui/TextField";
 import { type BarKind, barParts } from "../stations/fields";
@@ -18,11 +28,14 @@ type Typed = Partial<Record<Quantity, string>>;
 const typedFrom = (bike: OrdinaryBike): Typed =>
   asTyped({ ...bike.frame, ...bike.cockpit, ...barParts(bike.bar), ...bike.pedalling, ...bike });
 
+/** The unit in a key: all but lengths and masses are shown in their own. */
+const unitOf = (key: string): Unit => (key.endsWith("_kg") ? "kg" : key.endsWith("_mm") ? "mm" : "deg");
+
 /** Numbers as if typed. */
 function asTyped(all: Record<string, unknown>): Typed {
   const typed: Typed = {};
   for (const [key, value] of Object.entries(all)) {
-    if (typeof value === "number") typed[key as Quantity] = number(value).replace("−", "-");
+    if (typeof value === "number") typed[key as Quantity] = number(value, unitOf(key)).replace("−", "-");
   }
   return typed;
 }
@@ -261,7 +274,7 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
                 seatAngle={parse(typed.seat_angle_deg ?? "")}
                 start={{}}
                 onComputed={(computed, from) => {
-                  const plain = (value: number) => number(value).replace("−", "-");
+                  const plain = (value: number) => number(value, "mm").replace("−", "-");
                   setTyped({
                     ...typed,
                     frame_reach_mm: plain(computed.frame_reach_mm),

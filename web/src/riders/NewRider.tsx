@@ -5,6 +5,7 @@ import { useNavigate } from "react-router";
 import { answer, api, ApiError, newId } from "../api/client";
 import type { RiderView } from "../api/types";
 import { readTyped } from "../api/typed";
+import { suffix } from "../ui/format";
 import { TextField } from "../ui/TextField";
 
 const NOTHING = { name: "", stature_mm: "", mass_kg: "", inseam_mm: "" };
@@ -73,14 +74,14 @@ export function NewRider() {
     <form noValidate onSubmit={(event) => void submit(event)} aria-labelledby="new-rider" className="new-rider">
       <h2 id="new-rider">New rider</h2>
       <TextField id="new-rider-name" label="Name" {...field("name")} />
-      <TextField label="Stature, mm, barefoot" inputMode="decimal" {...field("stature_mm")} />
+      <TextField label={`Stature, ${suffix("mm").trim()}, barefoot`} inputMode="decimal" {...field("stature_mm")} />
       <TextField
-        label="Inseam, mm, barefoot"
+        label={`Inseam, ${suffix("mm").trim()}, barefoot`}
         inputMode="decimal"
         hint="Estimated until measured"
         {...field("inseam_mm")}
       />
-      <TextField label="Mass, kg" inputMode="decimal" {...field("mass_kg")} />
+      <TextField label={`Mass, ${suffix("kg").trim()}`} inputMode="decimal" {...field("mass_kg")} />
       {refused && refused.errors.length === 0 && (
         <p className="number-error" role="alert">
           {refused.message}

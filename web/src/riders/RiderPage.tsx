@@ -4,16 +4,17 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { answer, api, ApiError, ifMatch, newId, words } from "../api/client";
-import { catalogueQuery, riderQuery } from "../api/queries";
-import type { Bike, BikePosition, Catalogue, Position, RiderView, SessionView } from "../api/types";
+import { catalogueQuery, positionQuery, riderQuery } from "../api/queries";
+import type { BikeInYears, Point, RiderView, SessionView, Year, Years } from "../api/types";
 import { Figure } from "../board/Drawing";
 import { bounds, viewOf } from "../board/figure";
 import { day, today, withUnit } from "../ui/format";
-import { Keycap } from "../ui/Keycap";
 import { useKeys } from "../ui/keys";
 import { Nowhere, Page } from "../ui/Page";
 import { TextField } from "../ui/TextField";
 import { BikeForm } from "./BikeForm";
+import { RiderRecord } from "./RiderRecord";
+import { Timeline } from "./Timeline";
 
 /** One rider: what was measured, the bikes, the fits. */
 export default function RiderPage() {
@@ -27,8 +28,9 @@ export default function RiderPage() {
 function Loaded({ view }: { view: RiderView }) {
   const { rider } = view;
   const [adding, setAdding] = useState(rider.bikes.length === 0);
-  const newest = view.positions.reduce<BikePosition | undefined>(
-    (last, p) => (last === undefined || p.day >= last.day ? p : last),
+  const { years } = view;
+  const newest = years.fits.reduce<Year | undefined>(
+    (last, fit) => (last === undefined || fit.day >= last.day ? fit : last),
     undefined,
   );
   const [chosen, setChosen] = useState(newest?.bike_id ?? rider.bikes[0]?.id);
@@ -36,6 +38,16 @@ function Loaded({ view }: { view: RiderView }) {
   return (
     <Page title={rider.name} wide>
       <Name view={view} />
+      {rider.archived_at != null && (
+        <chakra.p fontWeight="650">Put away: found in the room only when those put away are asked for.</chakra.p>
+      )}
+      {[years.measure_again, ...years.outgrown.map((o) => `${o.bike}, fit ${o.number}: ${o.growth.words}`)]
+        .filter((words) => words != null)
+        .map((words) => (
+          <p key={words} className="outgrown">
+            {words}.
+          </p>
+        ))}
       <Measured view={view} />
       {rider.bikes.length > 0 && (
         <Flex as="nav" aria-label="Bikes" gap="8px 22px" wrap="wrap" marginTop="18px" fontSize="20px">
@@ -57,15 +69,9 @@ function Loaded({ view }: { view: RiderView }) {
           )}
         </Flex>
       )}
-      {bike && !adding && (
-        <Positions key={bike.id} bike={bike} positions={view.positions.filter((p) => p.bike_id === bike.id)} />
-      )}
+      {bike && !adding && <Positions key={bike.id} bike={bike} years={years} />}
       {adding && <BikeForm riderId={rider.id} first={rider.bikes.length === 0} onDone={() => setAdding(false)} />}
-      <chakra.p marginTop="30px" fontSize="15px">
-        <chakra.a href={`/api/riders/${rider.id}/file`} download color="tide" textDecoration="underline">
-          Save everything about {rider.name} as a file
-        </chakra.a>
-      </chakra.p>
+      <RiderRecord view={view} />
     </Page>
   );
 }
@@ -136,7 +142,8 @@ function Name({ view }: { view: RiderView }) {
 }
 
 /** A bike's fits: the position as each left it on the left, its numbers over time on the right. */
-function Positions({ bike, positions }: { bike: Bike; positions: BikePosition[] }) {
+function Positions({ bike, years }: { bike: BikeInYears; years: Years }) {
+  const positions = years.fits.filter((fit) => fit.bike_id === bike.id);
   const [at, setAt] = useState(Math.max(0, positions.length - 1));
   const walk = (by: number) => setAt((i) => Math.max(0, Math.min(positions.length - 1, i + by)));
   useKeys({ ArrowLeft: () => walk(-1), ArrowRight: () => walk(1) });
@@ -153,7 +160,7 @@ function Positions({ bike, positions }: { bike: Bike; positions: BikePosition[] 
         )}
       </Box>
       <Box>
-        {positions.length > 0 && <Timeline positions={positions} at={at} onPick={setAt} />}
+        {positions.length > 0 && <Timeline fits={positions} complaints={years.complaints} at={at} onPick={setAt} />}
         <Fits bike={bike} />
       </Box>
     </Grid>
@@ -163,12 +170,18 @@ function Positions({ bike, positions }: { bike: Bike; positions: BikePosition[] 
 const BOARD = { width: 600, height: 430 };
 
 /** A position, with the contact points of earlier ones as dated crosses. */
-function Standing({ here, earlier }: { here: BikePosition; earlier: BikePosition[] }) {
-  const { position } = here;
+function Standing({ here, earlier }: { here: Year; earlier: Year[] }) {
+  const { data: position } = useQuery(positionQuery(here.session_id));
+  if (!position) return null;
   const paper = viewOf(bounds(position), BOARD.width, BOARD.height, { top: 8, bottom: 12, side: 8 });
-  const crosses = earlier.flatMap((then) =>
-    [then.position.bike.sit, then.position.bike.hand].map((p) => ({ p: paper.at(p), day: then.day })),
-  );
+  // Years of fits would bury the rider in crosses: the latest that stand apart are drawn.
+  const apart = earlier.filter((then, i) => {
+    const later = [...earlier.slice(i + 1), here];
+    return !later.some((l) => near(l.sit, then.sit) && near(l.hand, then.hand));
+  });
+  const crosses = apart
+    .slice(-MOST_CROSSES)
+    .flatMap((then) => [then.sit, then.hand].map((p) => ({ p: paper.at(p), day: then.day })));
   return (
     <figure className="rider-standing">
       <div className="board">
@@ -195,132 +208,16 @@ function Standing({ here, earlier }: { here: BikePosition; earlier: BikePosition
       </div>
       <figcaption>
         Fit {here.number}, {day(here.day)}
-        {earlier.length > 0 && ". Crosses: saddle and hands as earlier fits left them"}
+        {crosses.length > 0 && ". Crosses: saddle and hands as earlier fits left them"}
       </figcaption>
     </figure>
   );
 }
 
-/** The measures a timeline carries, by the key of their value. */
-function measures(position: Position, catalogue: Catalogue) {
-  const { conventions } = position;
-  const length = (convention: string) => {
-    const spec = catalogue.conventions.find((c) => c.convention === convention);
-    const value = spec && (position.dimensions as Record<string, number | undefined>)[spec.key];
-    return spec && value !== undefined ? { value, unit: spec.unit, how: spec.words } : undefined;
-  };
-  return [
-    { label: "Saddle height", ...length(conventions.saddle_height) },
-    { label: "Setback", ...length(conventions.setback) },
-    { label: "Drop", ...length(conventions.drop) },
-    {
-      label: "Knee at full reach",
-      value: position.legs.right.knee.smallest_deg,
-      unit: "deg" as const,
-      how: "smallest flexion, right",
-    },
-  ];
-}
-
-/** Pixels of one measure on the ruler. */
-const ROW = 64;
-
-/** One ruler of fits, carrying the main measures as stacked step lines. */
-function Timeline({ positions, at, onPick }: { positions: BikePosition[]; at: number; onPick: (at: number) => void }) {
-  const catalogue = useQuery(catalogueQuery);
-  if (!catalogue.data) return null;
-  const series = positions.map((p) => measures(p.position, catalogue.data));
-  const labels = series[at] ?? [];
-  const width = 560;
-  const from = 216;
-  const step = Math.min(130, (width - from - 60) / Math.max(1, positions.length - 1));
-  const x = (index: number) => from + 24 + index * step;
-  return (
-    <div className="timeline">
-      <table className="visually-hidden">
-        <caption>Measures by fit</caption>
-        <thead>
-          <tr>
-            <th scope="col">Fit</th>
-            {labels.map((m) => (
-              <th key={m.label} scope="col">
-                {m.label}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {positions.map((p, index) => (
-            <tr key={p.session_id}>
-              <th scope="row">{day(p.day)}</th>
-              {(series[index] ?? []).map((m) => (
-                <td key={m.label}>{m.value === undefined ? "" : withUnit(m.value, m.unit ?? "mm")}</td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      <svg viewBox={`0 0 ${width} ${labels.length * ROW + 18}`} aria-hidden>
-        {labels.map((measure, row) => {
-          const values = series.map((s) => s[row]?.value);
-          const known = values.filter((v): v is number => v !== undefined);
-          const [low, high] = [Math.min(...known), Math.max(...known)];
-          const y = (v: number) => row * ROW + 60 - (high > low ? (26 * (v - low)) / (high - low) : 13);
-          const path = values
-            .map((v, index) =>
-              v === undefined ? "" : `${index === 0 ? "M" : "H"}${x(index)}${index === 0 ? " " : "V"}${y(v)}`,
-            )
-            .join("");
-          return (
-            <g key={measure.label}>
-              <text x={0} y={row * ROW + 38} className="label">
-                {measure.label}
-              </text>
-              <text x={0} y={row * ROW + 56} className="how">
-                {measure.how}
-              </text>
-              <path className="steps" d={path} />
-              {values.map(
-                (v, index) =>
-                  v !== undefined && (
-                    <g key={index}>
-                      <circle
-                        className={index === at ? "on" : undefined}
-                        cx={x(index)}
-                        cy={y(v)}
-                        r={index === at ? 6 : 4}
-                      />
-                      <text x={x(index)} y={y(v) - 10} textAnchor="middle" className={index === at ? "on" : undefined}>
-                        {withUnit(v, measure.unit ?? "mm")}
-                      </text>
-                    </g>
-                  ),
-              )}
-            </g>
-          );
-        })}
-      </svg>
-      <div className="dates">
-        {positions.map((p, index) => (
-          <button
-            key={p.session_id}
-            type="button"
-            className={index === at ? "bike-word on" : "bike-word"}
-            aria-pressed={index === at}
-            onClick={() => onPick(index)}
-          >
-            {day(p.day)}
-          </button>
-        ))}
-        {positions.length > 1 && (
-          <span>
-            <Keycap>←</Keycap> <Keycap>→</Keycap>
-          </span>
-        )}
-      </div>
-    </div>
-  );
-}
+const MOST_CROSSES = 3;
+/** Contact points this close are one cross. */
+const NEAR_MM = 4;
+const near = (a: Point, b: Point) => Math.hypot(a[0] - b[0], a[1] - b[1]) < NEAR_MM;
 
 function Measured({ view }: { view: RiderView }) {
   const catalogue = useQuery(catalogueQuery);
@@ -347,7 +244,7 @@ function Measured({ view }: { view: RiderView }) {
 }
 
 /** The fits of a bike, and the way into the one that is going on or the next. */
-function Fits({ bike }: { bike: Bike }) {
+function Fits({ bike }: { bike: BikeInYears }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const open = bike.sessions.find((s) => s.state === "open");

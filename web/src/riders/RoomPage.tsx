@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { words } from "../api/client";
-import { catalogueQuery, ridersQuery } from "../api/queries";
+import { catalogueQuery, roomQuery } from "../api/queries";
 import type { Position, RiderLine } from "../api/types";
 import { Figure } from "../board/Drawing";
 import { bounds } from "../board/figure";
@@ -22,11 +22,14 @@ type Drawn = RiderLine & { open: Open };
 export function RoomPage() {
   const [find, setFind] = useState("");
   const [here, setHere] = useState(0);
-  const riders = useQuery(ridersQuery(find));
+  const [archived, setArchived] = useState(false);
+  const riders = useQuery(roomQuery(find, archived));
   const finder = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const open = (riders.data ?? []).filter((rider): rider is Drawn => rider.open != null);
-  const others = (riders.data ?? []).filter((rider) => rider.open == null);
+  const closed = (riders.data ?? []).filter((rider) => rider.open == null);
+  const due = closed.filter((rider) => rider.follow_up?.due === true);
+  const others = closed.filter((rider) => rider.follow_up?.due !== true);
   const chosen = open[Math.min(here, open.length - 1)];
   const walk = (by: number) =>
     setHere((at) => Math.max(0, Math.min(open.length - 1, Math.min(at, open.length - 1) + by)));
@@ -72,30 +75,55 @@ export function RoomPage() {
 
       <Grid templateColumns={{ base: "1fr", md: "1fr 380px" }} gap="40px" marginTop="26px">
         <Box as="section" aria-label="Other riders">
-          {others.length > 0 && <chakra.h2 fontSize="19px">Riders without an open fit</chakra.h2>}
+          {due.length > 0 && (
+            <>
+              <chakra.h2 fontSize="19px">Due to come back</chakra.h2>
+              <RiderList riders={due} />
+            </>
+          )}
+          {others.length > 0 && (
+            <chakra.h2 fontSize="19px" marginTop={due.length > 0 ? "18px" : undefined}>
+              Riders without an open fit
+            </chakra.h2>
+          )}
           {riders.data?.length === 0 && find !== "" && (
             <p>No rider’s name holds “{find}”. Clear the search to see everyone.</p>
           )}
-          <Box as="ul" listStyleType="none" marginTop="8px">
-            {others.map((rider) => (
-              <chakra.li key={rider.id} borderBottomWidth="1px" borderColor="hairline">
-                <Link to={`/riders/${rider.id}`}>
-                  <Flex justify="space-between" gap="16px" paddingBlock="10px" fontSize="18px">
-                    <chakra.span fontWeight="650" overflowWrap="anywhere">
-                      {rider.name}
-                    </chakra.span>
-                    <chakra.span color="soft" whiteSpace="nowrap">
-                      {rider.last_day ? `last fit ${day(rider.last_day)}` : "no fit yet"}
-                    </chakra.span>
-                  </Flex>
-                </Link>
-              </chakra.li>
-            ))}
-          </Box>
+          <RiderList riders={others} />
+          <chakra.label display="flex" gap="8px" alignItems="center" marginTop="12px" fontSize="15px">
+            <input type="checkbox" checked={archived} onChange={(event) => setArchived(event.target.checked)} />
+            Show those put away
+          </chakra.label>
         </Box>
         <ImportRiders />
       </Grid>
     </Page>
+  );
+}
+
+/** Riders by name, with when they were here last and when they come back. */
+function RiderList({ riders }: { riders: RiderLine[] }) {
+  return (
+    <Box as="ul" listStyleType="none" marginTop="8px">
+      {riders.map((rider) => (
+        <chakra.li key={rider.id} borderBottomWidth="1px" borderColor="hairline">
+          <Link to={`/riders/${rider.id}`}>
+            <Flex justify="space-between" gap="16px" paddingBlock="10px" fontSize="18px">
+              <chakra.span fontWeight="650" overflowWrap="anywhere">
+                {rider.name}
+                {rider.archived && <chakra.span color="soft"> (put away)</chakra.span>}
+              </chakra.span>
+              <chakra.span color="soft" textAlign="right">
+                {rider.follow_up && (
+                  <chakra.b color={rider.follow_up.due ? "brick" : "ink"}>{rider.follow_up.words}, </chakra.b>
+                )}
+                {rider.last_day ? `last fit ${day(rider.last_day)}` : "no fit yet"}
+              </chakra.span>
+            </Flex>
+          </Link>
+        </chakra.li>
+      ))}
+    </Box>
   );
 }
 

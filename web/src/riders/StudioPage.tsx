@@ -4,10 +4,11 @@ import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { answer, api, ApiError, ifMatch, words } from "../api/client";
 import { catalogueQuery, studioQuery } from "../api/queries";
-import type { Catalogue, Convention, Conventions, House, Quantity, StudioView } from "../api/types";
+import type { Catalogue, Convention, Conventions, Quantity, StudioView } from "../api/types";
 import { Choice } from "../ui/Choice";
 import { number } from "../ui/format";
 import { Page } from "../ui/Page";
+import { type FullHouse, HouseRules } from "./HouseRules";
 
 const PICKS: [keyof Conventions & ("saddle_height" | "setback" | "drop" | "bb_to_hand"), Quantity][] = [
   ["saddle_height", "saddle_height_mm"],
@@ -22,9 +23,10 @@ export default function StudioPage() {
   const catalogue = useQuery(catalogueQuery);
   return (
     <Page title="Studio">
-      <chakra.p fontSize="16px" color="tide" textDecoration="underline">
+      <Flex gap="24px" fontSize="16px" color="tide" textDecoration="underline">
         <Link to="/">Back to the room</Link>
-      </chakra.p>
+        <Link to="/rules">Where every number comes from</Link>
+      </Flex>
       <chakra.h1 fontSize="29px">Studio</chakra.h1>
       {studio.error && <p className="number-error">{words(studio.error)}</p>}
       {studio.data && catalogue.data && <Loaded studio={studio.data} catalogue={catalogue.data} />}
@@ -36,7 +38,8 @@ function Loaded({ studio, catalogue }: { studio: StudioView; catalogue: Catalogu
   const queries = useQueryClient();
   const [problem, setProblem] = useState<string>();
   const [said, setSaid] = useState("");
-  const { conventions, walk } = studio.house as Required<House>;
+  const house = studio.house as FullHouse;
+  const { conventions, walk } = house;
 
   const take = async (request: Promise<StudioView>, done: string) => {
     setProblem(undefined);
@@ -53,17 +56,17 @@ function Loaded({ studio, catalogue }: { studio: StudioView; catalogue: Catalogu
       }
     }
   };
-  const save = (house: House) =>
-    void take(
-      answer<StudioView>(api.PUT("/api/studio", { params: { header: ifMatch(studio.version) }, body: house })),
-      "Saved",
+  const put = (change: Partial<FullHouse>) =>
+    answer<StudioView>(
+      api.PUT("/api/studio", { params: { header: ifMatch(studio.version) }, body: { ...house, ...change } }),
     );
+  const save = (change: Partial<FullHouse>) => void take(put(change), "Saved");
   const move = (index: number, by: number) => {
     const next = [...walk];
     const [moved] = next.splice(index, 1);
     if (moved === undefined) return;
     next.splice(index + by, 0, moved);
-    save({ conventions, walk: next });
+    save({ walk: next });
   };
   const label = (quantity: Quantity) => catalogue.quantities.find((q) => q.quantity === quantity)?.label ?? quantity;
 
@@ -77,7 +80,8 @@ function Loaded({ studio, catalogue }: { studio: StudioView; catalogue: Catalogu
           {problem}
         </p>
       )}
-      <Flex gap="40px" wrap="wrap" align="start" marginTop="10px">
+      <HouseRules house={house} catalogue={catalogue} put={put} take={take} />
+      <Flex gap="40px" wrap="wrap" align="start" marginTop="28px">
         <chakra.section flex="1" minWidth="320px" aria-labelledby="conventions">
           <h2 id="conventions">How lengths are taped</h2>
           <p className="number-hint">For the first fit of a new bike; a fit may choose otherwise.</p>
@@ -89,7 +93,7 @@ function Loaded({ studio, catalogue }: { studio: StudioView; catalogue: Catalogu
                 .filter((c) => c.quantity === quantity)
                 .map((c) => ({ key: c.convention, label: c.words }))}
               value={conventions[pick]}
-              onPick={(convention) => convention && save({ walk, conventions: { ...conventions, [pick]: convention } })}
+              onPick={(convention) => convention && save({ conventions: { ...conventions, [pick]: convention } })}
             />
           ))}
           <Choice
@@ -98,9 +102,7 @@ function Loaded({ studio, catalogue }: { studio: StudioView; catalogue: Catalogu
               .filter((r) => r.reference !== "mark")
               .map((r) => ({ key: r.reference, label: r.words }))}
             value={conventions.sit_reference}
-            onPick={(reference) =>
-              reference && save({ walk, conventions: { ...conventions, sit_reference: reference } })
-            }
+            onPick={(reference) => reference && save({ conventions: { ...conventions, sit_reference: reference } })}
           />
         </chakra.section>
         <chakra.section flex="1" minWidth="320px" aria-labelledby="walk">
@@ -223,7 +225,7 @@ function Frames({ studio, catalogue, onTake }: FramesProps) {
                 <td>{kind(frame.kind)}</td>
                 {COLUMNS.map((quantity) => (
                   <td key={quantity}>
-                    {number((frame.frame as Partial<Record<Quantity, number>>)[quantity] ?? 0)}
+                    {number((frame.frame as Partial<Record<Quantity, number>>)[quantity] ?? 0, spec(quantity)?.unit)}
                     {spec(quantity)?.unit === "deg" ? "°" : ""}
                   </td>
                 ))}

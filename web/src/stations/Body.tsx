@@ -3,7 +3,7 @@ import "./body.css";
 import { Button } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Catalogue, Change, LimitRow, MeasureView, Quantity, SessionView, Side, Spec } from "../api/types";
-import { number, suffix, withUnit } from "../ui/format";
+import { number, withUnit } from "../ui/format";
 import { NumberField } from "../ui/NumberField";
 import { keyOf } from "./fields";
 import { Taking } from "./Taking";
@@ -55,7 +55,7 @@ interface BodyProps {
 function together(measure: MeasureView, spec: Spec): string | undefined {
   const { repeated, readings } = measure;
   if (!repeated || readings.length < 2) return undefined;
-  return `${number(repeated.mean)} ± ${number(repeated.spread ?? 0)}${suffix(spec.unit)} of ${readings.length}`;
+  return `${number(repeated.mean, spec.unit)} ± ${withUnit(repeated.spread ?? 0, spec.unit)} of ${readings.length}`;
 }
 
 /** Every measure of the body: a number typed again is another reading of the same. */
@@ -266,7 +266,11 @@ export function Limits({ rows, onForesee }: { rows: LimitRow[]; onForesee?: (cha
             <ul>
               {row.remedies.map((remedy) => (
                 <li key={remedy.title}>
-                  <b>{remedy.title}</b>: {withUnit(remedy.gained_deg, "deg")} gained. {remedy.cost}.
+                  <b>{remedy.title}</b>:{" "}
+                  {remedy.gained_deg == null
+                    ? "not to be told in side view"
+                    : `${withUnit(remedy.gained_deg, "deg")} gained`}
+                  . {remedy.cost}.
                   {remedy.knock_ons.length > 0 && <span className="how"> Also {remedy.knock_ons.join(", ")}.</span>}
                   {onForesee && (
                     <button type="button" className="more" onClick={() => onForesee(remedy.changes)}>

@@ -36,7 +36,7 @@ export function Bolts(props: BoltsProps) {
               className={changed ? "foreseen" : undefined}
               spec={spec}
               value={value}
-              before={changed ? number(now) : undefined}
+              before={changed ? number(now, spec.unit) : undefined}
               typed={texts[field.key]}
               onTyped={(text) => props.onTyped(field, text)}
               onCommit={(typed) => {

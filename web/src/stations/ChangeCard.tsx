@@ -10,6 +10,11 @@ interface ChangeCardProps {
   refused: ApiError | undefined;
   trying: boolean;
   problem: string | undefined;
+  why: string;
+  onWhy: (why: string) => void;
+  /** The fitter insists on what the trade does not do in one trial. */
+  insisted: boolean;
+  onInsist: (insisted: boolean) => void;
   onTry: () => void;
   onClear: () => void;
   onOffer: (index: number) => void;
@@ -18,6 +23,7 @@ interface ChangeCardProps {
 /** Your change: what was stepped, what to mind, and the way to try it. */
 export function ChangeCard(props: ChangeCardProps) {
   const { station, foresight, pending, refused, trying, problem } = props;
+  const held = (foresight.insist?.length ?? 0) > 0 && !props.insisted;
   return (
     <section className={pending ? "card foreseen" : "card"} aria-labelledby="your-change">
       <h2 id="your-change">Your change</h2>
@@ -41,10 +47,33 @@ export function ChangeCard(props: ChangeCardProps) {
               </li>
             ))}
           </ul>
+          {foresight.insist && foresight.insist.length > 0 && (
+            <label className="insist">
+              <input
+                type="checkbox"
+                checked={props.insisted}
+                onChange={(event) => props.onInsist(event.target.checked)}
+              />
+              <span>{foresight.insist.join(" ")} I insist.</span>
+            </label>
+          )}
+          <div className="text-field" style={{ marginTop: 8 }}>
+            <label htmlFor="why">Why</label>
+            <input
+              id="why"
+              value={props.why}
+              maxLength={2000}
+              autoComplete="off"
+              onChange={(event) => props.onWhy(event.target.value)}
+              onKeyDown={(event) => {
+                if (event.key === "Enter") props.onTry();
+              }}
+            />
+          </div>
           <div className="buttons">
             <Button
               variant="solid"
-              disabled={trying || refused !== undefined || !foresight.title}
+              disabled={trying || refused !== undefined || !foresight.title || held}
               onClick={props.onTry}
             >
               Try it <Keycap>Enter</Keycap>

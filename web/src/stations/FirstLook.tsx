@@ -149,9 +149,9 @@ export function FirstLook(props: FirstLookProps) {
                 <td className="foreseen-cell">
                   {rows.map((row) => (
                     <span key={row.side ?? ""}>
-                      {number(row.after)}
+                      {number(row.after, row.unit)}
                       {suffix(row.unit)}
-                      <span className="band">± {number(row.band ?? 0)}</span>
+                      <span className="band">± {number(row.band ?? 0, row.unit)}</span>
                     </span>
                   ))}
                 </td>
@@ -285,10 +285,10 @@ export function CalibrationPage({ view, readOnly, onFit, onClose }: CalibrationP
                 <tr key={p.label}>
                   <th scope="row">{p.label}</th>
                   <td>
-                    {withUnit(p.prior, p.unit)} <span className="band">± {number(p.prior_sd)}</span>
+                    {withUnit(p.prior, p.unit)} <span className="band">± {number(p.prior_sd, p.unit)}</span>
                   </td>
                   <td className="after">
-                    {withUnit(p.fitted, p.unit)} <span className="band">± {number(p.sd)}</span>
+                    {withUnit(p.fitted, p.unit)} <span className="band">± {number(p.sd, p.unit)}</span>
                   </td>
                   <td>
                     <Spread parameter={p} />
@@ -318,7 +318,7 @@ export function CalibrationPage({ view, readOnly, onFit, onClose }: CalibrationP
                     {s.question && <span className="mark"> {s.question}</span>}
                   </th>
                   <td>
-                    {withUnit(s.seen, s.unit)} <span className="band">± {number(s.spread)}</span>
+                    {withUnit(s.seen, s.unit)} <span className="band">± {number(s.spread, s.unit)}</span>
                   </td>
                   <td>{withUnit(s.before, s.unit)}</td>
                   <td className="after">{withUnit(s.after, s.unit)}</td>

@@ -74,14 +74,14 @@ export function Rows({ caption, rows, still, detailed, all, onAll, onBoard, tria
                   )}
                   {all && <span className="how">{row.convention}</span>}
                 </th>
-                {!still && <td>{number(row.before)}</td>}
+                {!still && <td>{number(row.before, row.unit)}</td>}
                 {!still && !trial && <td aria-hidden>→</td>}
                 <td className="after" colSpan={still ? 3 : 1}>
-                  {number(row.after)}
+                  {number(row.after, row.unit)}
                   {unit}
                   {(still || all) && row.band != null && row.band >= 0.05 && (
                     <span className="band" title="One standard deviation of the value itself; a change is surer">
-                      ± {number(row.band)}
+                      ± {number(row.band, row.unit)}
                     </span>
                   )}
                 </td>

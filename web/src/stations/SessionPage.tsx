@@ -4,7 +4,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 import { answer, api, type ApiError, newId, words } from "../api/client";
-import { catalogueQuery } from "../api/queries";
+import { catalogueQuery, cranksQuery, feetQuery } from "../api/queries";
 import type {
   Catalogue,
   Change,
@@ -34,6 +34,8 @@ import { BodyMeasures, BodyPanel } from "./Body";
 import { ChangeCard } from "./ChangeCard";
 import { allFields, boardFields, changesOf, type Field, keyOf, reads, stationFields, targetsOf } from "./fields";
 import { Bolts } from "./Bolts";
+import { CranksPage, CranksPanel } from "./Cranks";
+import { FeetPage, FeetPanel } from "./Feet";
 import { ConventionPicker, type Pick } from "./ConventionPicker";
 import { CalibrationPage, FirstLook } from "./FirstLook";
 import { GrossCard } from "./GrossCard";
@@ -50,7 +52,9 @@ import {
   correctFrame,
   enterInTrial,
   finish,
+  labelFrame,
   saveIntake,
+  saveShoe,
   see,
   setAside,
   tapeBike,
@@ -90,6 +94,10 @@ const PICKS: [Pick, Station | undefined][] = [
   ["bb_to_hand", "bars"],
 ];
 
+/** Fields of the trial to begin, among the texts being typed. */
+const WHY = "trial.why";
+const INSIST = "trial.insist";
+
 const detail = (error: ApiError | undefined) => error?.at("/value") ?? error?.errors[0]?.detail ?? error?.message;
 
 function Loaded({ view, catalogue, write, writing }: LoadedProps) {
@@ -122,7 +130,8 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
   const [trying, setTrying] = useState(false);
   const [focusKey, setFocusKey] = useState<string>();
   const [measure, setMeasure] = useState<string>();
-  const [fitting, setFitting] = useState(false);
+  const [open, setOpen] = useState(false);
+  const [crankTo, setCrankTo] = useState<number>();
   const trialId = useRef(newId());
   const queries = useQueryClient();
 
@@ -134,7 +143,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
 
   const setText = (key: string, text: string | undefined) =>
     change((d) => {
-      const texts = Object.fromEntries(Object.entries(d.texts).filter(([other]) => other !== key));
+      const texts = without(d.texts, key);
       return { ...d, texts: text === undefined ? texts : { ...texts, [key]: text } };
     });
 
@@ -148,6 +157,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
     });
 
   const go = (next: Station) => {
+    setOpen(false);
     setHeading(next);
     setFocusKey(undefined);
     // A finished fit is looked at, not moved.
@@ -162,11 +172,14 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
     if (next) go(next.station);
   };
 
+  const why = draft.texts[WHY] ?? "";
+  const insisted = draft.texts[INSIST] !== undefined;
   const tryIt = () => {
     if (!pending || trying || refused || bench || !foresight.title) return;
+    if ((foresight.insist?.length ?? 0) > 0 && !insisted) return;
     setTrying(true);
     const started = view.session.now;
-    void post(beginTrial(trialId.current, changes), (_, fresh) =>
+    void post(beginTrial(trialId.current, changes, why, insisted), (_, fresh) =>
       fresh.session.now === started ? undefined : "The bike was changed in another window: look at the board again.",
     ).then((error) => {
       setTrying(false);
@@ -229,15 +242,23 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
 
   const fit = (on: boolean) =>
     void post(calibrate(on)).then((error) => {
-      if (!error && on) setFitting(true);
+      if (!error && on) setOpen(true);
     });
 
   // What is offered elsewhere is put on the board as if it had been typed.
   const foreseeThere = (to: Station, wanted: Change[]) => {
     go(to);
+    foreseeHere(wanted);
+  };
+  const foreseeHere = (wanted: Change[]) => {
+    setOpen(false);
     if (wanted.length === 0) return;
     void answer<Foresight>(api.POST("/api/foresee", { body: { ...view.input, changes: wanted } })).then((linked) =>
-      change((d) => ({ ...d, targets: targetsOf(wanted, fields, linked, view, catalogue) })),
+      change((d) => ({
+        ...d,
+        targets: targetsOf(wanted, fields, linked, view, catalogue),
+        texts: without(d.texts, INSIST),
+      })),
     );
   };
 
@@ -259,13 +280,14 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
   const pick = (next: Conventions) =>
     void post(changeSession({ conventions: next })).then(() => change((d) => ({ ...d, targets: {}, texts: {} })));
 
+  const opens = closed && (["first_look", "feet", "cranks"] as Station[]).includes(station.station);
   useKeys({
     "?": () => setKeysOpen(true),
     " ": () => setTurning(!turning),
     a: () => setAll(!all),
     b: () => setFlipped(!flipped),
     t: () => setAsTable(!asTable),
-    c: station.station === "first_look" ? () => setFitting(!fitting) : undefined,
+    c: opens ? () => setOpen(!open) : undefined,
     "Ctrl+z": station.station === "body" && !finished ? () => takeBack() : undefined,
     j: () => step(-1),
     l: () => step(1),
@@ -277,6 +299,12 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
 
   const papers = station.station === "intake" || station.station === "body";
   const looking = station.station === "first_look" && closed && !bench;
+  const version = `${view.version}.${view.rider.version}.${view.bike.version}`;
+  const feet = useQuery({ ...feetQuery(id, version), enabled: station.station === "feet" && closed }).data;
+  const cranks = useQuery({ ...cranksQuery(id, version, crankTo), enabled: station.station === "cranks" && closed });
+  const atFeet = station.station === "feet" && closed ? feet : undefined;
+  const atCranks = station.station === "cranks" && closed ? cranks.data : undefined;
+  const still = finished || bench !== undefined;
   const written = {
     view,
     catalogue,
@@ -351,8 +379,33 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
           <WhereItHurts {...written} save={intake} />
         ) : station.station === "body" ? (
           <BodyMeasures {...written} here={measure} onReading={bodyReading} />
-        ) : looking && fitting ? (
-          <CalibrationPage view={view} readOnly={finished} onFit={fit} onClose={() => setFitting(false)} />
+        ) : looking && open ? (
+          <CalibrationPage view={view} readOnly={finished} onFit={fit} onClose={() => setOpen(false)} />
+        ) : atFeet && open ? (
+          <FeetPage
+            {...written}
+            feet={atFeet}
+            readOnly={still}
+            onBike={bikeReading}
+            onBody={bodyReading}
+            onShoes={async (side, shoe) => detail(await write(saveShoe(side, shoe)))}
+            onTry={foreseeHere}
+            onBolt={(quantity, side) => {
+              setOpen(false);
+              const key = keyOf(quantity, side);
+              requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-field="${key}"]`)?.focus());
+            }}
+            onClose={() => setOpen(false)}
+          />
+        ) : atCranks && open ? (
+          <CranksPage
+            cranks={atCranks}
+            catalogue={catalogue}
+            readOnly={still}
+            onTo={setCrankTo}
+            onTry={foreseeHere}
+            onClose={() => setOpen(false)}
+          />
         ) : (
           <Board
             view={view}
@@ -412,10 +465,11 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
             <TrialCard
               key={bench.trial.id}
               trial={bench}
+              catalogue={catalogue}
               words={draft.words || (bench.words ?? "")}
               problem={problem}
               onWords={say}
-              onVerdict={(verdict) => void enter({ verdict })}
+              onEnter={async (body) => detail(await enter(body))}
               onKeep={() => void settle("kept")}
               onPutBack={() => void settle("put_back")}
             />
@@ -433,6 +487,17 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
             <section className="card">
               <h2>Hand-out</h2>
               <p className="task">{closed ? station.task : "Close the bike as found first."}</p>
+              {closed && (
+                <div className="text-field" style={{ marginTop: 10 }}>
+                  <label htmlFor="follow-up">The rider comes back on</label>
+                  <input
+                    id="follow-up"
+                    type="date"
+                    value={view.session.follow_up ?? ""}
+                    onChange={(event) => void post(changeSession({ follow_up: event.target.value || null }))}
+                  />
+                </div>
+              )}
               {closed && (
                 <div className="buttons">
                   <Button asChild variant="solid">
@@ -458,8 +523,12 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
                   refused={refused}
                   trying={trying}
                   problem={problem}
+                  why={why}
+                  onWhy={(text) => setText(WHY, text === "" ? undefined : text)}
+                  insisted={insisted}
+                  onInsist={(on) => setText(INSIST, on ? "yes" : undefined)}
                   onTry={tryIt}
-                  onClear={() => change((d) => ({ ...d, targets: {} }))}
+                  onClear={() => change((d) => ({ ...d, targets: {}, texts: without(d.texts, INSIST) }))}
                   onOffer={(index) => {
                     const offer = foresight.offers[index];
                     if (!offer) return;
@@ -490,16 +559,36 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
             <FirstLook
               {...written}
               problem={problem}
-              shown={fitting}
+              shown={open}
               onSee={saw}
               onFit={() => fit(true)}
-              onShow={() => setFitting(!fitting)}
+              onShow={() => setOpen(!open)}
             />
           )}
           {view.unknown.length > 0 && (
             <p style={{ marginTop: 12 }}>
               The saddle is drawn from the inseam until it is taped; angles wait for the tape.
             </p>
+          )}
+          {atFeet && !bench && (
+            <FeetPanel
+              feet={atFeet}
+              targets={targets}
+              readOnly={still}
+              onTry={foreseeHere}
+              onOpen={() => setOpen(!open)}
+            />
+          )}
+          {atCranks && !bench && (
+            <CranksPanel
+              cranks={atCranks}
+              catalogue={catalogue}
+              targets={targets}
+              readOnly={still}
+              onTry={foreseeHere}
+              onLabel={(label) => void post(labelFrame(label))}
+              onOpen={() => setOpen(!open)}
+            />
           )}
           {view.unknown.length === 0 && !(looking && !pending) && (
             <Rows
@@ -557,6 +646,9 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
     </div>
   );
 }
+
+const without = (texts: Record<string, string>, key: string) =>
+  Object.fromEntries(Object.entries(texts).filter(([other]) => other !== key));
 
 const describe = (title: string, rows: Row[]) =>
   `${title}: ${rows

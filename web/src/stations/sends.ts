@@ -7,11 +7,14 @@ import type {
   Effort,
   EntryBody,
   Frame,
+  FrameLabel,
   HandPlace,
   Intake,
   LookBody,
   RiderView,
   SessionView,
+  Shoe,
+  Side,
   Station,
   TapedFrame,
 } from "../api/types";
@@ -27,6 +30,7 @@ interface SessionChange {
   conventions?: Conventions;
   effort?: Effort;
   hands?: HandPlace;
+  follow_up?: string | null;
 }
 
 export const changeSession =
@@ -39,9 +43,11 @@ export const closeFound: Send = (at) => answer<SessionView>(api.POST("/api/sessi
 export const finish: Send = (at) => answer<SessionView>(api.POST("/api/sessions/{id}/finish", { params: from(at) }));
 
 export const beginTrial =
-  (id: string, changes: Change[]): Send =>
+  (id: string, changes: Change[], why: string, insist: boolean): Send =>
   (at) =>
-    answer<SessionView>(api.POST("/api/sessions/{id}/trials", { params: from(at), body: { id, changes } }));
+    answer<SessionView>(
+      api.POST("/api/sessions/{id}/trials", { params: from(at), body: { id, changes, why, insist } }),
+    );
 
 export const enterInTrial = (trial: string, body: EntryBody): Send => {
   const entry = { id: newId(), body };
@@ -84,6 +90,25 @@ export const saveIntake =
     const now = intakeOf(at);
     const body = { ...now, ...change(now) };
     return answer<SessionView>(api.PUT("/api/sessions/{id}/intake", { params: from(at), body }));
+  };
+
+/** Writes down one thing about a shoe; the rest stays as it is. */
+export const saveShoe =
+  (side: Side, change: Partial<Shoe>): Send =>
+  (at) => {
+    const blank: Shoe = { width: null, stiffness: null, words: "" };
+    const { left = blank, right = blank } = at.session.shoes ?? {};
+    const shoes = { left, right };
+    const body = { ...shoes, [side]: { ...shoes[side], ...change } };
+    return answer<SessionView>(api.PUT("/api/sessions/{id}/shoes", { params: from(at), body }));
+  };
+
+export const labelFrame =
+  (label: FrameLabel): Send =>
+  async (at) => {
+    const params = { path: { id: at.bike.id }, header: ifMatch(at.bike.version) };
+    await answer<BikeView>(api.PATCH("/api/bikes/{id}", { params, body: { label } }));
+    return again(at);
   };
 
 /** Something seen of the rider. */

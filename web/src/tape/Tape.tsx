@@ -2,7 +2,7 @@ import "./tape.css";
 import type { Catalogue, Output, Row, SessionView, TrialView } from "../api/types";
 import { inSentence, number, suffix } from "../ui/format";
 
-const STEP = 196;
+const STEP = 232;
 const LEFT = 40;
 const TOP = 46;
 const HEIGHT = 26;
@@ -19,25 +19,21 @@ const ofOutput = (rows: Row[], output: Output) => rows.find((row) => row.output 
 const seenOf = (trial: TrialView, output: Output) =>
   trial.seen.find((s) => s.output === output && s.side !== "left")?.value ?? undefined;
 
-const OUTCOME = { kept: "kept", put_back: "put back" } as const;
-const VERDICT = { better: "better", same: "no difference", worse: "worse" } as const;
+const status = (trial: TrialView): string => trial.turned_out ?? "now on the bench";
 
-function status(trial: TrialView): string {
-  if (!trial.outcome) return "now on the bench";
-  const outcome = OUTCOME[trial.outcome];
-  return trial.verdict ? `${outcome}, ${VERDICT[trial.verdict]}` : outcome;
-}
+/** What keeps a trial from being compared. */
+const doubt = (trial: TrialView): string =>
+  [trial.batch ? "cause not separable" : "", trial.unlike != null ? "unlike effort" : ""].filter(Boolean).join(", ");
 
-/** The range of an output for this kind of riding, with the hands where they are. */
-const rangeOf = (catalogue: Catalogue, view: SessionView, output: Output) =>
-  catalogue.kinds
-    .find((k) => k.kind === view.bike.kind)
-    ?.ranges.find((r) => r.output === output && (r.hands == null || r.hands === view.now.after.hands));
+/** The range of an output in this studio, with the hands where they are. */
+const rangeOf = (view: SessionView, output: Output) =>
+  view.ranges.find((r) => r.output === output && (r.hands == null || r.hands === view.now.after.hands));
 
 /** Every trial of the session on one strip, over the measure that matters at this station. */
 export function Tape({ view, catalogue, output }: TapeProps) {
   const spec = catalogue.outputs.find((o) => o.output === output);
-  const range = rangeOf(catalogue, view, output);
+  const error = view.errors.find((e) => e.output === output);
+  const range = rangeOf(view, output);
   const found = view.found ? ofOutput(view.found.rows, output)?.after : undefined;
   const points = view.trials.map((trial, index) => ({
     trial,
@@ -75,7 +71,7 @@ export function Tape({ view, catalogue, output }: TapeProps) {
           <>
             <circle className="seen" cx={LEFT} cy={y(found)} r={5} />
             <text x={LEFT + 9} y={y(found) - 9}>
-              {number(found)}
+              {number(found, spec?.unit)}
             </text>
             <line className="notch" x1={LEFT} x2={LEFT} y1={NOTCH - 6} y2={NOTCH + 5} />
           </>
@@ -87,15 +83,16 @@ export function Tape({ view, catalogue, output }: TapeProps) {
             {p.seen !== undefined && <circle className="seen" cx={p.x} cy={y(p.seen)} r={5} />}
             <text x={p.x + 11} y={y(p.seen ?? p.foreseen ?? low) - 7}>
               {p.seen !== undefined && p.foreseen !== undefined
-                ? `${number(p.seen)} seen, ${number(p.foreseen)} foreseen`
-                : number(p.seen ?? p.foreseen ?? 0)}
+                ? `${number(p.seen, spec?.unit)} seen, ${number(p.foreseen, spec?.unit)} foreseen`
+                : number(p.seen ?? p.foreseen ?? 0, spec?.unit)}
             </text>
           </g>
         ))}
       </svg>
       <h2>
         {heading}
-        {range && ` · range ${number(range.low)}–${number(range.high)}`}
+        {range && ` · range ${number(range.low, spec?.unit)}–${number(range.high, spec?.unit)}`}
+        {error && <span className="error"> · model: {error.words}</span>}
       </h2>
       {!view.found && <p className="empty">Trials are kept here, once the bike as found is closed.</p>}
       <ol>
@@ -110,12 +107,12 @@ export function Tape({ view, catalogue, output }: TapeProps) {
             key={p.trial.trial.id}
             className={p.trial.outcome ?? "bench"}
             style={{ left: p.x - 6, width: STEP - 14 }}
-            title={p.trial.words ?? undefined}
+            title={[p.trial.why, p.trial.words, p.trial.unlike].filter(Boolean).join(" · ") || undefined}
           >
             <b>
               {p.trial.trial.number} {p.trial.trial.foreseen.title}
             </b>
-            <span>{status(p.trial)}</span>
+            <span>{[doubt(p.trial), status(p.trial)].filter(Boolean).join(" · ")}</span>
           </li>
         ))}
       </ol>

@@ -2,7 +2,7 @@ import { chakra } from "@chakra-ui/react";
 import { type KeyboardEvent, useEffect, useId, useRef, useState } from "react";
 import type { Spec } from "../api/types";
 import { readTyped } from "../api/typed";
-import { number, parse, suffix } from "./format";
+import { fromShown, number, parse, suffix } from "./format";
 
 export interface NumberFieldProps {
   label: string;
@@ -47,7 +47,7 @@ export function NumberField(props: NumberFieldProps) {
   const [wrong, setWrong] = useState<string | undefined>();
   const input = useRef<HTMLInputElement>(null);
   const id = useId();
-  const shown = text ?? (value === undefined ? "" : number(value));
+  const shown = text ?? (value === undefined ? "" : number(value, spec.unit));
   const error = wrong ?? props.error;
 
   const type = (next: string | undefined) => {
@@ -74,7 +74,8 @@ export function NumberField(props: NumberFieldProps) {
   };
 
   const step = (way: 1 | -1, fine: boolean) => {
-    const from = (text === undefined ? value : parse(text)) ?? value;
+    const typedIn = text === undefined ? undefined : parse(text);
+    const from = typedIn === undefined ? value : fromShown(typedIn, spec.unit);
     if (from === undefined) return;
     const by = fine ? spec.fine_step : spec.step;
     // Stepping stops where a value stops being taken seriously; typing beyond it is answered beside the field.
@@ -85,7 +86,7 @@ export function NumberField(props: NumberFieldProps) {
       setWrong(undefined);
       onStep(next);
     } else {
-      type(number(next).replace("−", "-"));
+      type(number(next, spec.unit).replace("−", "-"));
     }
   };
 

@@ -13,21 +13,56 @@ const SUFFIX: Record<Unit, string> = {
   size: "",
 };
 
-export const suffix = (unit: Unit): string => SUFFIX[unit];
+/** What lengths and masses are shown in: chosen once per studio, before anything is drawn. */
+interface Shown {
+  suffix: string;
+  /** Millimetres or kilograms in one of it. */
+  holds: number;
+  /** Decimals at the most. */
+  decimals: number;
+}
+const PLAIN: Record<"mm" | "kg", Shown> = {
+  mm: { suffix: " mm", holds: 1, decimals: 1 },
+  kg: { suffix: " kg", holds: 1, decimals: 1 },
+};
+let shownIn = PLAIN;
 
-export function number(value: number): string {
-  const tenths = Math.round(value * 10) / 10;
-  const text = Number.isInteger(tenths) ? tenths.toFixed(0) : tenths.toFixed(1);
+const of = (unit: Unit | undefined): Shown | undefined => (unit === "mm" || unit === "kg" ? shownIn[unit] : undefined);
+
+/** Shows lengths and masses in other units from here on. */
+export function showIn(length: { label: string; holds: number }, mass: { label: string; holds: number }): void {
+  // An inch is coarse: a second decimal is a quarter of a millimetre.
+  const decimals = length.holds > 20 ? 2 : 1;
+  shownIn = {
+    mm: { suffix: ` ${length.label}`, holds: length.holds, decimals },
+    kg: { suffix: ` ${mass.label}`, holds: mass.holds, decimals: 1 },
+  };
+}
+
+export const suffix = (unit: Unit): string => of(unit)?.suffix ?? SUFFIX[unit];
+
+/** A value as it is shown, in its unit's own number. */
+export const inShown = (value: number, unit: Unit): number => value / (of(unit)?.holds ?? 1);
+
+/** What was typed as it is shown, back in the unit it is held in. */
+export const fromShown = (shown: number, unit: Unit): number => shown * (of(unit)?.holds ?? 1);
+
+/** A number; with a unit, in what that is shown in. */
+export function number(value: number, unit?: Unit): string {
+  const { holds, decimals } = of(unit) ?? { holds: 1, decimals: 1 };
+  const by = 10 ** decimals;
+  const rounded = Math.round((value / holds) * by) / by;
+  const text = Number.isInteger(rounded) ? rounded.toFixed(0) : String(rounded);
   return (text === "-0" ? "0" : text).replace("-", "−");
 }
 
 /** A change with its sign. */
-export function signed(value: number): string {
-  const text = number(value);
+export function signed(value: number, unit?: Unit): string {
+  const text = number(value, unit);
   return text === "0" || text.startsWith("−") ? text : `+${text}`;
 }
 
-export const withUnit = (value: number, unit: Unit): string => number(value) + suffix(unit);
+export const withUnit = (value: number, unit: Unit): string => number(value, unit) + suffix(unit);
 
 /** A number as typed, with a decimal comma or point and either minus; `undefined` when it is none. */
 export function parse(text: string): number | undefined {

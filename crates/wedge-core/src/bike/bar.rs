@@ -2,6 +2,7 @@
 
 use crate::measure::{Convention, Quantity, Refusal, Spot, measured};
 use crate::plane::Point;
+use crate::rule::rules;
 use crate::units::{Degrees, Millimetres};
 use serde::{Deserialize, Serialize};
 
@@ -144,10 +145,13 @@ pub enum Bar {
 
 /// Where the elbow rests on a pad: 30 mm behind its centre, and the joint 35 mm above the surface.
 const ELBOW_OVER_PAD: Point = Point::new(-30.0, 35.0);
-/// The tops are held about as far ahead of the clamp centre as a finger is thick (house choice).
-const TOPS_FORWARD_MM: f64 = 10.0;
-/// A hand in the drops holds the bar this far behind the bend (house choice).
-const DROPS_BEHIND_BEND_MM: f64 = 25.0;
+rules! {
+    rules "Bike";
+    /// The tops are held about as far ahead of the clamp centre as a finger is thick.
+    const TOPS_FORWARD_MM: f64 = 10.0, " mm", House;
+    /// A hand in the drops holds the bar this far behind the bend.
+    const DROPS_BEHIND_BEND_MM: f64 = 25.0, " mm", House;
+}
 /// The end of the drops lies this far behind the bend (drawing only).
 const END_BEHIND_BEND_MM: f64 = 60.0;
 

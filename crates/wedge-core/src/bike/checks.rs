@@ -2,6 +2,7 @@
 
 use super::{BikePoints, Frame, Perch, Setup, Steerer};
 use crate::measure::{Quantity, written};
+use crate::rule::rules;
 use serde::{Deserialize, Serialize};
 
 /// Two or more numbers that do not go together.
@@ -14,14 +15,19 @@ pub struct Check {
     pub words: String,
 }
 
-/// The bottom bracket stands this high above the ground on any bike (house choice).
-const BB_HEIGHT_MM: (f64, f64) = (215.0, 390.0);
-/// Ground left under a lowered pedal axle (house choice).
-const AXLE_CLEAR_MM: f64 = 60.0;
-/// The front axle ahead of the head tube's top (house choice: any fork and head angle).
-const AXLE_AHEAD_MM: (f64, f64) = (60.0, 420.0);
-/// Cranks of two lengths are made on purpose, by less than this.
-const CRANKS_APART_MM: f64 = 10.0;
+rules! {
+    rules "Checks of a bike";
+    /// The bottom bracket stands this high above the ground on any bike.
+    const BB_HEIGHT_MM: (f64, f64) = (215.0, 390.0), " mm", House;
+    /// Ground left under a lowered pedal axle.
+    const AXLE_CLEAR_MM: f64 = 60.0, " mm", House;
+    /// The front axle ahead of the head tube's top, any fork and head angle.
+    const AXLE_AHEAD_MM: (f64, f64) = (60.0, 420.0), " mm", House;
+    /// Cranks of two lengths are made on purpose, by less than this.
+    const CRANKS_APART_MM: f64 = 10.0, " mm", House;
+    /// The head tube's lower end stays above this share of the seat tube.
+    const LOWEST_HEAD: f64 = 0.4, "", House;
+}
 
 /// Everything about a bike that does not go together: steerer, post and rails, residuals, and plain sense.
 pub fn checks(frame: &Frame, setup: &Setup) -> Vec<Check> {
@@ -119,9 +125,6 @@ pub fn checks(frame: &Frame, setup: &Setup) -> Vec<Check> {
     }
     all
 }
-
-/// The head tube's lower end stays above this share of the seat tube (house choice).
-const LOWEST_HEAD: f64 = 0.4;
 
 fn capital(words: &str) -> String {
     let mut chars = words.chars();

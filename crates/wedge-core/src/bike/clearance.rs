@@ -1,10 +1,14 @@
 //! Clearances: toe to front wheel, pedal to ground, rider over the frame.
 
 use super::{Frame, Pedalling};
+use crate::rule::rules;
 use crate::units::{Degrees, Millimetres};
 
-/// A shoe ends this far ahead of the longest toe (house choice).
-const SHOE_AHEAD_MM: f64 = 10.0;
+rules! {
+    rules "Bike";
+    /// A shoe ends this far ahead of the longest toe.
+    const SHOE_AHEAD_MM: f64 = 10.0, " mm", House;
+}
 
 /// Toe overlap: `front centre − tyre radius − reach of crank and toe`, positive = clear. `toe_ahead` is the toe ahead
 /// of the pedal axle, the foot level.
@@ -16,6 +20,11 @@ pub(crate) fn toe(frame: &Frame, pedalling: &Pedalling, toe_ahead: f64) -> Milli
     )
 }
 
+/// Ground left under the lowered pedal's axle: `wheel radius − BB drop − sag − crank`.
+pub(crate) fn axle_to_ground(frame: &Frame, pedalling: &Pedalling) -> Millimetres {
+    frame.wheel_radius_mm - frame.bb_drop_mm - frame.sag_mm.unwrap_or_default() - pedalling.crank_mm
+}
+
 /// The lean at which the lowered pedal strikes the ground: λ solves `ρ + (h − ρ) cos λ = w sin λ`, with w the pedal's
 /// outer end from the mid-plane, h the height of its lower edge at the bottom, at sag, and ρ the radius of the tyre's
 /// section. `None` until pedal and tyre are known.
@@ -23,11 +32,7 @@ pub(crate) fn pedal_lean(frame: &Frame, pedalling: &Pedalling) -> Option<Degrees
     let out = pedalling.pedal_out_mm?.0;
     let below = pedalling.pedal_below_mm?.0;
     let tyre = frame.tyre_mm?.0 / 2.0;
-    let height = frame.wheel_radius_mm.0
-        - frame.bb_drop_mm.0
-        - frame.sag_mm.unwrap_or_default().0
-        - pedalling.crank_mm.0
-        - below;
+    let height = axle_to_ground(frame, pedalling).0 - below;
     Some(lean(height, out, tyre))
 }
 
@@ -66,6 +71,16 @@ mod tests {
         let input = example::road();
         let clear = toe(&input.frame, &input.setup.pedalling.right, 95.0);
         assert!((clear.0 + 25.5).abs() < 1e-9);
+    }
+
+    #[test]
+    fn golden_ground_under_the_axle() {
+        // Wheel 340 − BB drop 70 − crank 172.5 = 97.5; 20 mm of sag take as much.
+        let mut input = example::road();
+        let at = |frame: &Frame| axle_to_ground(frame, &input.setup.pedalling.right).0;
+        assert!((at(&input.frame) - 97.5).abs() < 1e-9);
+        input.frame.sag_mm = Some(Millimetres(20.0));
+        assert!((axle_to_ground(&input.frame, &input.setup.pedalling.right).0 - 77.5).abs() < 1e-9);
     }
 
     #[test]

@@ -21,18 +21,21 @@ pub enum Kind {
     City,
     /// Off-road trails.
     OffRoad,
+    /// Downhill and jumps: stood more than sat.
+    Gravity,
     /// Time trial, on pads.
     TimeTrial,
 }
 
 impl Kind {
     /// Every kind.
-    pub const ALL: [Self; 6] = [
+    pub const ALL: [Self; 7] = [
         Self::Road,
         Self::Race,
         Self::Gravel,
         Self::City,
         Self::OffRoad,
+        Self::Gravity,
         Self::TimeTrial,
     ];
 
@@ -44,6 +47,7 @@ impl Kind {
             Self::Gravel => "Gravel",
             Self::City => "City",
             Self::OffRoad => "Off-road",
+            Self::Gravity => "Gravity",
             Self::TimeTrial => "Time trial",
         }
     }

@@ -21,5 +21,17 @@ pub use setup::{Cockpit, Pedalling, Post, Residual, Saddle, Setup};
 pub use steerer::{Steerer, SteererState};
 pub use taped_frame::{ComputedFrame, TapedFrame};
 
-pub(crate) use clearance::{pedal_lean, standover, toe};
+pub(crate) use clearance::{axle_to_ground, pedal_lean, standover, toe};
 pub(crate) use perch::{clamp_at, sit_after};
+
+/// The room's lines of the table of rules.
+pub(crate) fn rules() -> Vec<crate::rule::Rule> {
+    [
+        bar::rules(),
+        checks::rules(),
+        clearance::rules(),
+        points::rules(),
+        taped_frame::rules(),
+    ]
+    .concat()
+}

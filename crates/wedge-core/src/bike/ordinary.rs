@@ -35,7 +35,7 @@ type Size = (&'static str, Kind, [f64; 9], (f64, f64), f64, Bar);
 
 /// Ordinary bikes of every kind, small to large.
 pub fn ordinary_bikes() -> Vec<OrdinaryBike> {
-    let sizes: [Size; 10] = [
+    let sizes: [Size; 11] = [
         (
             "Weir 48",
             Kind::Road,
@@ -116,6 +116,14 @@ pub fn ordinary_bikes() -> Vec<OrdinaryBike> {
             165.0,
             aero(),
         ),
+        (
+            "Lock Gate M",
+            Kind::Gravity,
+            [455.0, 628.0, 63.0, 110.0, 77.0, 420.0, 440.0, 800.0, 365.0],
+            (40.0, 0.0),
+            165.0,
+            flat(790.0, 40.0, 8.0),
+        ),
     ];
     sizes.into_iter().map(ordinary).collect()
 }
@@ -133,7 +141,7 @@ fn ordinary((name, kind, frame, (stem, stem_angle), crank, bar): Size) -> Ordina
         front,
         wheel,
     ] = frame;
-    let flat_pedals = matches!(kind, Kind::City | Kind::OffRoad);
+    let flat_pedals = matches!(kind, Kind::City | Kind::OffRoad | Kind::Gravity);
     OrdinaryBike {
         name,
         kind,
@@ -145,7 +153,11 @@ fn ordinary((name, kind, frame, (stem, stem_angle), crank, bar): Size) -> Ordina
             seat_angle_deg: Degrees(seat),
             seat_tube_mm: mm(seat_tube),
             chainstay_mm: mm(chainstay),
-            bb_drop_mm: mm(if kind == Kind::OffRoad { 40.0 } else { 72.0 }),
+            bb_drop_mm: mm(if matches!(kind, Kind::OffRoad | Kind::Gravity) {
+                40.0
+            } else {
+                72.0
+            }),
             front_centre_mm: mm(front),
             wheel_radius_mm: mm(wheel),
             lower_stack_mm: mm(5.0),
@@ -171,6 +183,11 @@ fn ordinary((name, kind, frame, (stem, stem_angle), crank, bar): Size) -> Ordina
             sole_mm: mm(if flat_pedals { 12.0 } else { 8.0 }),
             footbed_mm: mm(0.0),
             shim_mm: mm(0.0),
+            cleat_out_mm: Millimetres(0.0),
+            cleat_rotation_deg: Degrees(0.0),
+            cleat_wedge_deg: Degrees(0.0),
+            cleat_float_deg: None,
+            cleat_rearmost_mm: None,
             pedal_out_mm: None,
             pedal_below_mm: None,
         },

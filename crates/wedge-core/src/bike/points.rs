@@ -4,6 +4,7 @@ use super::perch::clamp_at;
 use super::{Frame, HandPlace, Setup};
 use crate::measure::{Along, From, HandLine, Spot};
 use crate::plane::Point;
+use crate::rule::rules;
 use crate::units::{Degrees, Millimetres};
 use serde::{Deserialize, Serialize};
 
@@ -67,8 +68,11 @@ pub struct BikePoints {
     pub hand: Point,
 }
 
-/// Radius of a bar at its clamp: 31.8 mm across.
-const BAR_RADIUS_MM: f64 = 15.9;
+rules! {
+    rules "Bike";
+    /// Radius of a bar at its clamp: 31.8 mm across.
+    const BAR_RADIUS_MM: f64 = 15.9, " mm", Workshop;
+}
 
 impl BikePoints {
     /// Stands a setup on its frame. `None` when the saddle has no place (see [`super::Saddle::sit`]).

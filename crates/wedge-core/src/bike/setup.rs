@@ -96,6 +96,21 @@ measured! {
         footbed_mm: Millimetres = Footbed,
         /// Shim under the cleat.
         shim_mm: Millimetres = Shim,
+        /// The foot away from the bike, from the middle of the cleat's sideways range.
+        #[serde(default)]
+        cleat_out_mm: Millimetres = CleatOut,
+        /// Heel turned towards the bike.
+        #[serde(default)]
+        cleat_rotation_deg: Degrees = CleatRotation,
+        /// Inner edge of the foot raised by a wedge.
+        #[serde(default)]
+        cleat_wedge_deg: Degrees = CleatWedge,
+        /// Free turn of the foot on the pedal, when known.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        cleat_float_deg: Option<Degrees> = CleatFloat,
+        /// As far back as this shoe lets the cleat go, when known.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        cleat_rearmost_mm: Option<Millimetres> = CleatRearmost,
         /// The bike's mid-plane to the pedal's outer end, when known.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         pedal_out_mm: Option<Millimetres> = PedalOut,

@@ -1,6 +1,7 @@
 //! Frame reach and stack of a frame without a chart, from what a tape can reach.
 
 use crate::measure::{Quantity, Refusal, measured, written};
+use crate::rule::rules;
 use crate::units::{Degrees, Millimetres};
 use serde::{Deserialize, Serialize};
 
@@ -37,8 +38,11 @@ pub struct ComputedFrame {
     pub question: Option<String>,
 }
 
-/// Two ways to the same number further apart than this are questioned.
-const QUESTIONED_MM: f64 = 8.0;
+rules! {
+    rules "Checks of a bike";
+    /// Two ways to the same number of a frame further apart than this are questioned.
+    const QUESTIONED_MM: f64 = 8.0, " mm", House;
+}
 
 impl TapedFrame {
     /// Stack is the difference of the heights. Reach is `sqrt(straight² − stack²)`; without the straight length it is

@@ -136,8 +136,11 @@ impl Calibration {
 
 /// Priors closer than this are the same.
 const SAME: f64 = 0.05;
-/// A residual beyond this many standard deviations is questioned (house choice).
-const QUESTIONED_SD: f64 = 3.0;
+crate::rule::rules! {
+    rules "Calibration";
+    /// What was seen this far from the fitted model is questioned.
+    const QUESTIONED_SD: f64 = 3.0, " standard deviations", House;
+}
 /// Step of the differences, in standard deviations.
 const STEP_SD: f64 = 0.05;
 

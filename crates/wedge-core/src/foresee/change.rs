@@ -38,6 +38,10 @@ const CHANGEABLE: &[Quantity] = &[
     Quantity::Tilt,
     Quantity::Crank,
     Quantity::CleatSetback,
+    Quantity::CleatOut,
+    Quantity::CleatRotation,
+    Quantity::CleatFloat,
+    Quantity::CleatWedge,
     Quantity::PedalStack,
     Quantity::Sole,
     Quantity::Footbed,
@@ -361,16 +365,19 @@ pub(crate) fn turns(input: &ForeseeInput, after: &Setup) -> Vec<Turn> {
 }
 
 fn part_turn(quantity: Quantity, side: Side, before: &Setup, after: &Setup) -> Option<Turn> {
-    let from = before.get(quantity, Some(side))?;
+    let was = before.get(quantity, Some(side));
     let to = after.get(quantity, Some(side))?;
+    let from = was.unwrap_or_default();
     let by = to - from;
-    if by.abs() <= NOTHING {
+    if was.is_some() && by.abs() <= NOTHING {
         return None;
     }
     let spec = quantity.spec();
     let unit = spec.unit.suffix();
     let words = match quantity {
+        _ if was.is_none() => format!("{} set to {}{unit}", spec.label, written(to)),
         Quantity::CleatSetback => way("Cleat", by, "back", "forward"),
+        Quantity::CleatOut => way("Foot", by, "out", "in"),
         Quantity::SpacersBelow => format!(
             "Spacers below the stem {} → {} mm, above it {} → {} mm",
             written(from),
@@ -460,9 +467,9 @@ fn phrase(input: &ForeseeInput, after: &Setup, change: &Change) -> Option<String
             by("back", "forward", amount, "Saddle")
         }
         _ => {
-            let from = input.setup.get(quantity, change.side)?;
+            let from = input.setup.get(quantity, change.side);
             let to = after.get(quantity, change.side)?;
-            let amount = to - from;
+            let amount = from.map_or(f64::INFINITY, |from| to - from);
             let what = match change.side {
                 Some(side) => format!("{} {}", capital(side.word()), lower(quantity.spec().label)),
                 None => quantity.spec().label.to_owned(),
@@ -475,6 +482,12 @@ fn phrase(input: &ForeseeInput, after: &Setup, change: &Change) -> Option<String
                         &what
                     };
                     by("back", "forward", amount, what)
+                }
+                Quantity::CleatOut => {
+                    let what = change.side.map_or("Feet".to_owned(), |side| {
+                        format!("{} foot", capital(side.word()))
+                    });
+                    by("out", "in", amount, &what)
                 }
                 Quantity::SpacersBelow => by("up", "down", amount, "Spacers"),
                 Quantity::Tilt => by("up", "down", amount, "Saddle nose").map(|words| words + "°"),

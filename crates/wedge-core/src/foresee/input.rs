@@ -2,6 +2,7 @@
 
 use super::{Change, Fit};
 use crate::bike::{Frame, HandPlace, Kind, Setup};
+use crate::judge::{OwnRange, Range, ranges_with};
 use crate::measure::{Conventions, Quantity, Reading, Refusal, within};
 use crate::rider::{ArmBody, Body, FootPitch, LegBody, Lengths, Pelvis, PitchSeen};
 use crate::units::{Degrees, Millimetres, Side, Sides};
@@ -35,14 +36,19 @@ pub struct Rider {
 }
 
 fn pitch_response() -> f64 {
-    0.15
+    Rider::PITCH_RESPONSE
 }
 
 fn elbow() -> Degrees {
-    Degrees(20.0)
+    Rider::ELBOW
 }
 
 impl Rider {
+    /// How mean pitch answers the leg's job until it is seen, degrees a mm (house choice).
+    pub const PITCH_RESPONSE: f64 = 0.15;
+    /// Elbow flexion at rest until it is seen (house choice).
+    pub const ELBOW: Degrees = Degrees(20.0);
+
     /// A rider of whom only the body is known.
     pub fn new(body: Body, legs: Sides<LegBody>) -> Self {
         Self {
@@ -157,6 +163,9 @@ pub struct ForeseeInput {
     /// The conventions the answers are given in.
     #[serde(default)]
     pub conventions: Conventions,
+    /// The studio's own ranges for this kind of riding, in the place of the house's.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub ranges: Vec<OwnRange>,
     /// What to change.
     #[serde(default)]
     pub changes: Vec<Change>,
@@ -176,8 +185,14 @@ impl ForeseeInput {
             observed: Observations::default(),
             fit: None,
             conventions: Conventions::default(),
+            ranges: Vec::new(),
             changes: Vec::new(),
         }
+    }
+
+    /// The ranges that mark the outputs.
+    pub fn ranges(&self) -> Vec<Range> {
+        ranges_with(self.kind, &self.ranges)
     }
 
     /// Where the hands are: the place asked for where the bar has it, else its main one.
@@ -211,6 +226,9 @@ impl ForeseeInput {
         }
         all.extend(self.conventions.refusals("/conventions"));
         all.extend(self.fit.iter().flat_map(|fit| fit.refusals("/fit")));
+        for (index, range) in self.ranges.iter().enumerate() {
+            all.extend(range.refusals(&format!("/ranges/{index}")));
+        }
         for (index, change) in self.changes.iter().enumerate() {
             let twice = self.changes[..index]
                 .iter()

@@ -9,6 +9,7 @@ mod input;
 mod offer;
 mod person;
 mod position;
+mod post;
 mod rotate;
 mod row;
 mod weighed;
@@ -21,14 +22,16 @@ pub use input::{Effort, ForeseeInput, Observations, Rider};
 pub use offer::Offer;
 pub use person::{Fit, Held, Parameter};
 pub use position::{Clearances, Position};
+pub(crate) use post::post_travel;
 pub use rotate::{Rotation, rotate};
 pub use row::Row;
-pub(crate) use weighed::{Weighing, weigh};
+pub(crate) use weighed::{Trying, Weighing, weigh};
 
 use crate::bike::{Setup, Steerer};
 use crate::measure::{Refusal, written};
 use crate::plane::Point;
 use crate::rider::{Detail, Lengths, PitchSeen};
+use crate::rule::{Rule, rules};
 use crate::units::{Degrees, Side, Sides};
 use person::Person;
 use position::{Scene, sentence};
@@ -46,6 +49,9 @@ pub struct Foresight {
     pub turns: Vec<Turn>,
     /// What to keep in mind: parts that no longer fit, work the change calls for.
     pub notes: Vec<String>,
+    /// What the trade does not do in one trial: tried only when the fitter insists.
+    #[serde(default)]
+    pub insist: Vec<String>,
     /// Compensating moves, each a linked trial.
     pub offers: Vec<Offer>,
     /// Every output before and after, the largest change against its spread first.
@@ -62,10 +68,25 @@ pub struct Foresight {
     pub steerer: Option<Steerer>,
 }
 
-/// How far a front change may move the hand before the saddle is due a recheck (workshop rule).
-const FRONT_RECHECK_MM: f64 = 10.0;
-/// The most a crank changes at once (workshop rule).
-const CRANK_AT_ONCE_MM: f64 = 5.0;
+rules! {
+    order_rules "Order of work";
+    /// A front change that moves the hand further calls for a recheck of the saddle.
+    const FRONT_RECHECK_MM: f64 = 10.0, " mm", Workshop;
+    /// The most a crank changes at once, unless the fitter insists.
+    pub(crate) const CRANK_AT_ONCE_MM: f64 = 5.0, " mm", Workshop;
+}
+
+/// The room's lines of the table of rules.
+pub(crate) fn rules() -> Vec<Rule> {
+    [
+        order_rules(),
+        offer::rules(),
+        person::spread::rules(),
+        person::rules(),
+        calibrate::rules(),
+    ]
+    .concat()
+}
 
 /// Foresees what the changes do to everything else, before a bolt is turned.
 ///
@@ -90,9 +111,10 @@ pub fn foresee(input: &ForeseeInput) -> Result<Foresight, Vec<Refusal>> {
         core_version: crate::VERSION.to_owned(),
         title: change::title(input, &setup),
         turns: change::turns(input, &setup),
-        notes: notes(input, &setup, &before, &after, steerer.as_ref()),
+        insist: insist(input, &setup),
+        notes: notes(input, &before, &after, steerer.as_ref()),
         offers: offer::offers(&scene, &before, &setup, &after),
-        rows: row::rows(&before, &after, &bands, input.kind),
+        rows: row::rows(&before, &after, &bands, &input.ranges()),
         lengths: model.person.lengths,
         before,
         after,
@@ -140,8 +162,18 @@ impl Model {
 /// How far the hands would have to go, forward and up, for this torso and this hip–shoulder–elbow angle. `None` when
 /// the saddle has no place.
 pub(crate) fn hand_way(input: &ForeseeInput, torso: Degrees, shoulder: Degrees) -> Option<Point> {
+    hand_way_on(input, &input.setup, torso, shoulder)
+}
+
+/// The same on another setup than the input's.
+pub(crate) fn hand_way_on(
+    input: &ForeseeInput,
+    setup: &Setup,
+    torso: Degrees,
+    shoulder: Degrees,
+) -> Option<Point> {
     let person = Person::of(&input.rider, input.fit.as_ref());
-    position::hands_to(input, &person, &input.setup, torso, shoulder)
+    position::hands_to(input, &person, setup, torso, shoulder)
 }
 
 /// Foot pitch as it stands in this setup: what later trials answer to until the foot is looked at again. `None` when
@@ -185,9 +217,25 @@ fn limits(input: &ForeseeInput, before: &Position, after: &Position) -> Vec<Stri
     notes
 }
 
+/// What must be insisted on.
+fn insist(input: &ForeseeInput, setup: &Setup) -> Vec<String> {
+    let by = |side: Side| {
+        let crank = |setup: &Setup| setup.pedalling.of(side).crank_mm.0;
+        (crank(setup) - crank(&input.setup)).abs()
+    };
+    let crank = by(Side::Left).max(by(Side::Right));
+    if crank > CRANK_AT_ONCE_MM {
+        vec![format!(
+            "A crank changes by {CRANK_AT_ONCE_MM} mm at once at the most: this is {}.",
+            written(crank)
+        )]
+    } else {
+        Vec::new()
+    }
+}
+
 fn notes(
     input: &ForeseeInput,
-    setup: &Setup,
     before: &Position,
     after: &Position,
     steerer: Option<&Steerer>,
@@ -209,13 +257,6 @@ fn notes(
             "Steerer gap {} mm: {}.",
             written(steerer.gap_mm.0),
             steerer.words
-        ));
-    }
-    let crank = (setup.pedalling.right.crank_mm - input.setup.pedalling.right.crank_mm).0;
-    if crank.abs() > CRANK_AT_ONCE_MM {
-        notes.push(format!(
-            "A crank changes by {CRANK_AT_ONCE_MM} mm at once at the most: this is {}.",
-            written(crank.abs())
         ));
     }
     let hand = before.bike.hand.distance(after.bike.hand);

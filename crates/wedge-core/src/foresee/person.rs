@@ -6,22 +6,39 @@ use crate::rider::{Leg, Lengths, Upper};
 use crate::units::{Degrees, Side};
 use serde::{Deserialize, Serialize};
 
-/// Standard deviations of a rider's habits until they are seen, and of what a fitter's eye adds (house choices).
+/// Standard deviations of a rider's habits until they are seen, and of what a fitter's eye adds.
 pub(crate) mod spread {
-    pub(crate) const HIP_FORWARD_MM: f64 = 20.0;
-    pub(crate) const PELVIS_SHARE: f64 = 0.15;
-    pub(crate) const ELBOW_DEG: f64 = 5.0;
-    pub(crate) const PITCH_MEAN_DEG: f64 = 5.0;
-    pub(crate) const PITCH_AMP_DEG: f64 = 4.0;
-    pub(crate) const PITCH_PEAK_DEG: f64 = 15.0;
-    pub(crate) const PITCH_RESPONSE: f64 = 0.1;
-    pub(crate) const ARM_MM: f64 = 15.0;
-    pub(crate) const KNEE_BIAS_DEG: f64 = 2.0;
-    pub(crate) const HIP_BIAS_DEG: f64 = 3.0;
-    pub(crate) const ANKLE_BIAS_DEG: f64 = 3.0;
-    pub(crate) const TORSO_BIAS_DEG: f64 = 1.5;
-    pub(crate) const SHOULDER_BIAS_DEG: f64 = 3.0;
-    pub(crate) const FOOT_BIAS_DEG: f64 = 2.0;
+    crate::rule::rules! {
+        rules "Spread until calibrated";
+        /// Hip joint ahead of the sit reference.
+        pub(crate) const HIP_FORWARD_MM: f64 = 20.0, " mm", House;
+        /// The pelvis' share of the lean.
+        pub(crate) const PELVIS_SHARE: f64 = 0.15, "", House;
+        /// Elbow at rest.
+        pub(crate) const ELBOW_DEG: f64 = 5.0, "°", House;
+        /// Mean foot pitch.
+        pub(crate) const PITCH_MEAN_DEG: f64 = 5.0, "°", House;
+        /// Half the foot's swing.
+        pub(crate) const PITCH_AMP_DEG: f64 = 4.0, "°", House;
+        /// Where the heel is highest.
+        pub(crate) const PITCH_PEAK_DEG: f64 = 15.0, "°", House;
+        /// Answer of the foot to a longer way.
+        pub(crate) const PITCH_RESPONSE: f64 = 0.1, "° per mm", House;
+        /// Planar arm.
+        pub(crate) const ARM_MM: f64 = 15.0, " mm", House;
+        /// Knee as seen against the linkage.
+        pub(crate) const KNEE_BIAS_DEG: f64 = 2.0, "°", House;
+        /// Hip as seen.
+        pub(crate) const HIP_BIAS_DEG: f64 = 3.0, "°", House;
+        /// Ankle as seen.
+        pub(crate) const ANKLE_BIAS_DEG: f64 = 3.0, "°", House;
+        /// Torso as seen.
+        pub(crate) const TORSO_BIAS_DEG: f64 = 1.5, "°", House;
+        /// Shoulder as seen.
+        pub(crate) const SHOULDER_BIAS_DEG: f64 = 3.0, "°", House;
+        /// Foot pitch as seen.
+        pub(crate) const FOOT_BIAS_DEG: f64 = 2.0, "°", House;
+    }
 }
 
 /// By how much angles are seen larger than the linkage has them: landmarks on skin are not joints.
@@ -194,8 +211,11 @@ impl Parameter {
     }
 }
 
-/// The least and the largest that calibration ever shifts: bounds of the search, in standard deviations.
-pub(crate) const BOUND_SD: f64 = 2.5;
+crate::rule::rules! {
+    rules "Calibration";
+    /// The most that calibration ever shifts a parameter from its prior.
+    pub(crate) const BOUND_SD: f64 = 2.5, " standard deviations", House;
+}
 
 /// What else was not exactly known when a rider was calibrated, and how the fit would have answered it.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]

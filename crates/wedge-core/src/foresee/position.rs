@@ -4,7 +4,9 @@ use super::ForeseeInput;
 use super::dimensions::{Dimensions, fitted, setback_on_grade};
 use super::input::Rider;
 use super::person::Person;
-use crate::bike::{BikePoints, HandPlace, Perch, Setup, pedal_lean, standover, toe};
+use crate::bike::{
+    BikePoints, HandPlace, Perch, Setup, axle_to_ground, pedal_lean, standover, toe,
+};
 use crate::judge::{Mark, marks};
 use crate::measure::Conventions;
 use crate::plane::Point;
@@ -21,6 +23,9 @@ use serde::{Deserialize, Serialize};
 pub struct Clearances {
     /// Toe to front wheel with the crank forward, positive = clear.
     pub toe_mm: Sides<Millimetres>,
+    /// Ground left under the lowered pedal's axle, at sag.
+    #[serde(default)]
+    pub axle_to_ground_mm: Sides<Millimetres>,
     /// The lean at which the lowered pedal strikes the ground, when pedal and tyre are known.
     pub pedal_lean_deg: Sides<Option<Degrees>>,
     /// Barefoot inseam over the top tube, when its height is known.
@@ -102,6 +107,9 @@ impl Position {
                         legs.of(side).toe_ahead_mm.0,
                     )
                 }),
+                axle_to_ground_mm: Sides::from_fn(|side| {
+                    axle_to_ground(&input.frame, setup.pedalling.of(side))
+                }),
                 pedal_lean_deg: Sides::from_fn(|side| {
                     pedal_lean(&input.frame, setup.pedalling.of(side))
                 }),
@@ -120,7 +128,7 @@ impl Position {
         biases.see_leg(&mut position.legs.left);
         biases.see_leg(&mut position.legs.right);
         if scene.detail == Detail::Fine {
-            position.marks = marks(&position, input.kind);
+            position.marks = marks(&position, &input.ranges());
         }
         position
     }
@@ -157,6 +165,14 @@ impl Position {
         .filter_map(Reach::words)
         .map(sentence)
         .collect()
+    }
+
+    /// The smallest flexion of the stroke, mean of both knees: what a saddle height is chosen by.
+    pub(crate) fn knee_at_full_reach(&self) -> f64 {
+        f64::midpoint(
+            self.legs.left.knee.smallest_deg.0,
+            self.legs.right.knee.smallest_deg.0,
+        )
     }
 
     /// Whether every limb meets its contact point.

@@ -2,8 +2,7 @@
 
 use super::Position;
 use super::band::Bands;
-use crate::bike::Kind;
-use crate::judge::{Mark, Output, ranges};
+use crate::judge::{Mark, Output, Range};
 use crate::measure::{Unit, written};
 use crate::units::Side;
 use serde::{Deserialize, Serialize};
@@ -54,10 +53,15 @@ impl Row {
 
 /// Every output this bike and rider have, those that stand for themselves first, of these the largest change against
 /// its spread; among equals what is out of range first, then in the order of a fit.
-pub(crate) fn rows(before: &Position, after: &Position, bands: &Bands, kind: Kind) -> Vec<Row> {
+pub(crate) fn rows(
+    before: &Position,
+    after: &Position,
+    bands: &Bands,
+    ranges: &[Range],
+) -> Vec<Row> {
     let mut rows: Vec<Row> = Output::ALL
         .iter()
-        .flat_map(|output| output_rows(*output, before, after, bands, kind))
+        .flat_map(|output| output_rows(*output, before, after, bands, ranges))
         .collect();
     rows.sort_by(|a, b| {
         let weight = |row: &Row| (row.change / row.spread).abs();
@@ -75,7 +79,7 @@ fn output_rows(
     before: &Position,
     after: &Position,
     bands: &Bands,
-    kind: Kind,
+    ranges: &[Range],
 ) -> Vec<Row> {
     let spec = output.spec();
     let at = |side| output.of(before, side).zip(output.of(after, side));
@@ -109,7 +113,7 @@ fn output_rows(
                 change,
                 spread,
                 moved: change.abs() >= spread,
-                mark: ranges(kind)
+                mark: ranges
                     .iter()
                     .find(|range| {
                         range.output == output && range.hands.is_none_or(|h| h == after.hands)

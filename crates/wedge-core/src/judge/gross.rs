@@ -1,29 +1,30 @@
 //! Gross errors: what is so far out that it is taken before the order of work; and the front's rough pass.
 
-use super::{Output, ranges};
+use super::Output;
 use crate::bike::{BikePoints, Setup};
-use crate::foresee::{Change, ForeseeInput, Position, hand_way, weigh};
+use crate::foresee::{Change, ForeseeInput, Position, Trying, hand_way};
 use crate::measure::{Quantity, written};
 use crate::plane::Point;
 use crate::rider::Reach;
+use crate::rule::rules;
+use crate::solve::post_for_knee;
 use crate::units::Degrees;
 use crate::work::Station;
 use serde::{Deserialize, Serialize};
 
-/// The hands this far too high or low are a gross error (workshop rule).
-const HEIGHT_GROSS_MM: f64 = 50.0;
-/// The hands this far too near or far are a gross error (house choice: two frame sizes).
-const REACH_GROSS_MM: f64 = 50.0;
-/// A saddle this far from the range is a gross error (house choice: beyond what an uncalibrated linkage can be off).
-const SADDLE_GROSS_MM: f64 = 25.0;
-/// The front is passed roughly first when reach is out by this much (workshop rule).
-const REACH_ROUGH_MM: f64 = 20.0;
-/// The same for height.
-const HEIGHT_ROUGH_MM: f64 = 40.0;
-
-/// About what a mm of saddle takes off the knee, and how often that is corrected.
-const DEGREES_A_MM: f64 = 0.4;
-const STEPS: usize = 4;
+rules! {
+    rules "Order of work";
+    /// The hands this far too high or low are a gross error.
+    const HEIGHT_GROSS_MM: f64 = 50.0, " mm", Workshop;
+    /// The hands this far too near or far are a gross error: two frame sizes.
+    const REACH_GROSS_MM: f64 = 50.0, " mm", House;
+    /// A saddle this far from the range is a gross error: beyond what an uncalibrated linkage can be off.
+    const SADDLE_GROSS_MM: f64 = 25.0, " mm", House;
+    /// The front is passed roughly first when reach is out by this much.
+    const REACH_ROUGH_MM: f64 = 20.0, " mm", Workshop;
+    /// The same for height.
+    const HEIGHT_ROUGH_MM: f64 = 40.0, " mm", Workshop;
+}
 
 /// Something so far out that it is taken first.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -93,16 +94,11 @@ pub fn gross(input: &ForeseeInput, position: &Position) -> GrossReport {
 
 /// A saddle so far from the knee's range that nothing else can be judged.
 fn saddle(input: &ForeseeInput, position: &Position) -> Option<Gross> {
-    let range = ranges(input.kind)
-        .iter()
+    let range = input
+        .ranges()
+        .into_iter()
         .find(|range| range.output == Output::KneeAtFullReach)?;
-    let knee = |p: &Position| {
-        f64::midpoint(
-            p.legs.left.knee.smallest_deg.0,
-            p.legs.right.knee.smallest_deg.0,
-        )
-    };
-    let now = knee(position);
+    let now = position.knee_at_full_reach();
     let short = position.legs.left.reach.is_met() && position.legs.right.reach.is_met();
     if short && (range.low..=range.high).contains(&now) {
         return None;
@@ -112,15 +108,7 @@ fn saddle(input: &ForeseeInput, position: &Position) -> Option<Gross> {
     } else {
         range.high
     };
-    // The post's travel that brings the knee to the near end of its range: the knee answers it almost evenly.
-    let mut travel = (now - wanted) / DEGREES_A_MM;
-    for _ in 0..STEPS {
-        let tried = weigh(
-            input,
-            vec![vec![Change::by(Quantity::SaddleHeight, travel)]],
-        );
-        travel += (knee(&tried.first()?.after) - wanted) / DEGREES_A_MM;
-    }
+    let travel = post_for_knee(&Trying::of(input)?, &[], wanted)?;
     let travel = round5(travel);
     (travel.abs() >= SADDLE_GROSS_MM).then(|| Gross {
         station: Station::SaddleHeight,
@@ -141,8 +129,9 @@ fn saddle(input: &ForeseeInput, position: &Position) -> Option<Gross> {
 /// of riding, or this place of the hands, has no range.
 fn hands_wanted(input: &ForeseeInput, position: &Position) -> Option<Point> {
     let near = |output: Output, value: f64| {
-        ranges(input.kind)
-            .iter()
+        input
+            .ranges()
+            .into_iter()
             .find(|r| r.output == output && r.hands.is_none_or(|place| place == position.hands))
             .map(|range| value.clamp(range.low, range.high))
     };
@@ -183,18 +172,19 @@ fn front_pass(input: &ForeseeInput, by: Point) -> FrontPass {
     }
 }
 
-fn round5(value: f64) -> f64 {
+pub(crate) fn round5(value: f64) -> f64 {
     (value / 5.0).round() * 5.0
 }
 
-/// Stems as they are commonly sold (house choice).
-const STEMS_MM: [f64; 10] = [
-    40.0, 50.0, 60.0, 70.0, 80.0, 90.0, 100.0, 110.0, 120.0, 130.0,
-];
-/// The commonest angle, mounted either way, and the steep one (house choice).
-const ANGLES_DEG: [f64; 4] = [-17.0, -6.0, 6.0, 17.0];
+rules! {
+    part_rules "Parts";
+    /// Stems as they are commonly sold.
+    const STEMS_MM: [f64; 10] = [40.0, 50.0, 60.0, 70.0, 80.0, 90.0, 100.0, 110.0, 120.0, 130.0], " mm", House;
+    /// Stem angles: the commonest, mounted either way, and the steep one.
+    const ANGLES_DEG: [f64; 4] = [-17.0, -6.0, 6.0, 17.0], "°", House;
+}
 
-fn parts_for(input: &ForeseeInput, by: Point) -> (Vec<Change>, f64) {
+pub(crate) fn parts_for(input: &ForeseeInput, by: Point) -> (Vec<Change>, f64) {
     let setup = &input.setup;
     let hand = |setup: &Setup| {
         let bike = BikePoints::of(&input.frame, setup)?;

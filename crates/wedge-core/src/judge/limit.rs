@@ -3,11 +3,17 @@
 use super::Output;
 use crate::foresee::{Change, ForeseeInput, Position, Row, Weighing, weigh};
 use crate::measure::{Quantity, written};
+use crate::rule::rules;
 use crate::units::Side;
 use serde::{Deserialize, Serialize};
 
-/// The margin to aim for at the least (workshop rule: 5–10°).
-pub const AIM_DEG: f64 = 5.0;
+rules! {
+    rules "Limit against demand";
+    /// The margin to aim for at the least; 5–10° is the trade's.
+    pub const AIM_DEG: f64 = 5.0, "°", Workshop;
+    /// A remedy that gains less is none.
+    const WORTH_DEG: f64 = 0.4, "°", House;
+}
 
 /// One joint's limit against what the stroke asks of it.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -45,8 +51,8 @@ pub struct Remedy {
     pub title: String,
     /// The change, to be foreseen like any other.
     pub changes: Vec<Change>,
-    /// Degrees gained.
-    pub gained_deg: f64,
+    /// Degrees gained; none where the side view cannot tell.
+    pub gained_deg: Option<f64>,
     /// What else it does, the largest first.
     pub knock_ons: Vec<String>,
     /// What it costs at the bench.
@@ -192,9 +198,6 @@ fn words(margin: Option<f64>) -> String {
     }
 }
 
-/// A remedy that gains less is none (house choice).
-const WORTH_DEG: f64 = 0.4;
-
 /// What may open a joint, in the order of what it costs at the bench (workshop rule).
 const REMEDIES: [(Quantity, f64, &str); 11] = [
     (
@@ -269,7 +272,7 @@ fn remedies(test: &Test, side: Side, demand: f64, weighed: &[Weighing]) -> Vec<R
             (gained >= WORTH_DEG).then(|| Remedy {
                 title: foresight.title.clone(),
                 changes: foresight.changes.clone(),
-                gained_deg: gained,
+                gained_deg: Some(gained),
                 knock_ons: foresight
                     .rows
                     .iter()
@@ -281,6 +284,17 @@ fn remedies(test: &Test, side: Side, demand: f64, weighed: &[Weighing]) -> Vec<R
             })
         })
         .collect();
-    all.sort_by(|a, b| b.gained_deg.total_cmp(&a.gained_deg));
+    let gained = |remedy: &Remedy| remedy.gained_deg.unwrap_or_default();
+    all.sort_by(|a, b| gained(b).total_cmp(&gained(a)));
+    // A hip gets room to the side as well, which the side view does not see.
+    if matches!(test.limit, Quantity::HipLimit) {
+        all.push(Remedy {
+            title: "Feet wider by 2".to_owned(),
+            changes: vec![Change::by(Quantity::CleatOut, 2.0)],
+            gained_deg: None,
+            knock_ons: vec!["room to the side, not seen in side view: watch the knees".to_owned()],
+            cost: "minutes: the cleats".to_owned(),
+        });
+    }
     all
 }

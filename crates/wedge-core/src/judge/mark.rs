@@ -1,9 +1,9 @@
 //! The wedge mark: which way to go, how far, and whether it is beyond the outer range.
 
-use super::{Output, Range, ranges};
-use crate::bike::Kind;
+use super::{Output, Range};
 use crate::foresee::Position;
 use crate::measure::written;
+use crate::rule::rules;
 use crate::units::Side;
 use serde::{Deserialize, Serialize};
 
@@ -36,8 +36,11 @@ pub struct Mark {
     pub words: String,
 }
 
-/// Values closer than this to a range's end are in it: nobody reads half a tenth.
-const EDGE: f64 = 0.05;
+rules! {
+    rules "Marks";
+    /// Values closer than this to a range's end are in it: nobody reads half a tenth.
+    const EDGE: f64 = 0.05, "", House;
+}
 
 impl Range {
     /// The mark of a value, `None` inside the range.
@@ -80,9 +83,9 @@ impl Range {
 }
 
 /// Every mark of a position. Sides that read the same to a tenth are marked once.
-pub fn marks(position: &Position, kind: Kind) -> Vec<Mark> {
+pub fn marks(position: &Position, ranges: &[Range]) -> Vec<Mark> {
     let mut marks = Vec::new();
-    for range in ranges(kind) {
+    for range in ranges {
         if range.hands.is_some_and(|place| place != position.hands) {
             continue;
         }
@@ -109,6 +112,8 @@ pub(crate) fn side_values(output: Output, position: &Position) -> Vec<(Option<Si
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::bike::Kind;
+    use crate::judge::ranges;
 
     #[test]
     fn a_mark_knows_its_edges_and_doubles_beyond_the_outer_range() {

@@ -111,6 +111,7 @@ outputs! {
     KneeToElbow "knee_to_elbow_mm" "Knee to elbow" "least distance" Mm 3.0 true;
     KneeToTrunk "knee_to_trunk_mm" "Knee to trunk" "least distance" Mm 3.0 true;
     ToeClearance "toe_clearance_mm" "Toe to front wheel" "crank forward, positive = clear" Mm 2.0 true;
+    AxleToGround "axle_to_ground_mm" "Pedal axle to ground" "pedal down, level bike" Mm 1.0 true;
     PedalLean "pedal_lean_deg" "Lean at pedal strike" "pedal down, at sag" Deg 0.5 true;
     Standover "standover_clearance_mm" "Standover" "barefoot inseam over the top tube" Mm 3.0 false;
     PostExposed "post_exposed_mm" "Post exposed" "seat tube to saddle clamp" Mm 2.0 false;
@@ -208,6 +209,7 @@ impl Output {
             Self::KneeToElbow => leg.clearance.knee_to_elbow_mm.0,
             Self::KneeToTrunk => leg.clearance.knee_to_trunk_mm.0,
             Self::ToeClearance => clearances.toe_mm.of(side).0,
+            Self::AxleToGround => clearances.axle_to_ground_mm.of(side).0,
             Self::PedalLean => (*clearances.pedal_lean_deg.of(side))?.0,
             Self::Standover => clearances.standover_mm?.0,
             Self::PostExposed => perch.exposed_mm.0,

@@ -2,7 +2,8 @@
 
 use super::Output;
 use crate::bike::{HandPlace, Kind};
-use serde::Serialize;
+use crate::measure::Refusal;
+use serde::{Deserialize, Serialize};
 
 /// A range an output should lie in.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]
@@ -106,6 +107,143 @@ pub fn ranges(kind: Kind) -> &'static [Range] {
         Kind::Road => ROAD,
         Kind::Race => RACE,
         Kind::TimeTrial => TIME_TRIAL,
-        Kind::Gravel | Kind::City | Kind::OffRoad => &[KNEE],
+        Kind::Gravel | Kind::City | Kind::OffRoad | Kind::Gravity => &[KNEE],
+    }
+}
+
+/// A studio's own range in the place of the house's, or where the house has none.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct OwnRange {
+    /// What it is a range of.
+    pub output: Output,
+    /// Where the hands must be for it to hold; anywhere when none.
+    #[serde(default)]
+    pub hands: Option<HandPlace>,
+    /// Least of the range.
+    pub low: f64,
+    /// Largest of the range.
+    pub high: f64,
+    /// Least of the outer range.
+    pub outer_low: f64,
+    /// Largest of the outer range.
+    pub outer_high: f64,
+}
+
+impl OwnRange {
+    /// Whether it stands in the place of this one.
+    fn replaces(&self, range: &Range) -> bool {
+        (self.output, self.hands) == (range.output, range.hands)
+    }
+
+    /// Everything that cannot be accepted, each with its JSON pointer below `at`: the four ends are in order, lie
+    /// where such a value can, and leave something between them.
+    pub fn refusals(&self, at: &str) -> Vec<Refusal> {
+        let ends = [
+            ("outer_low", self.outer_low),
+            ("low", self.low),
+            ("high", self.high),
+            ("outer_high", self.outer_high),
+        ];
+        let mut all: Vec<Refusal> = ends
+            .iter()
+            .filter_map(|(key, value)| self.output.refuse_seen(*value, &format!("{at}/{key}")))
+            .collect();
+        if !all.is_empty() {
+            return all;
+        }
+        for ([(_, less), (key, more)], what) in [
+            (
+                [ends[0], ends[1]],
+                "The range begins inside the outer range",
+            ),
+            ([ends[1], ends[2]], "The range ends above where it begins"),
+            ([ends[2], ends[3]], "The outer range ends beyond the range"),
+        ] {
+            let strict = key == "high";
+            if less > more || (strict && less >= more) {
+                all.push(Refusal::new(format!("{at}/{key}"), what));
+            }
+        }
+        all
+    }
+}
+
+/// The ranges of a kind of riding in a studio: its own in the place of the house's.
+pub fn ranges_with(kind: Kind, own: &[OwnRange]) -> Vec<Range> {
+    let kept = ranges(kind)
+        .iter()
+        .filter(|range| !own.iter().any(|o| o.replaces(range)))
+        .copied();
+    let mut all: Vec<Range> = kept
+        .chain(own.iter().map(|own| Range {
+            output: own.output,
+            hands: own.hands,
+            low: own.low,
+            high: own.high,
+            outer_low: own.outer_low,
+            outer_high: own.outer_high,
+            source: "this studio's own",
+        }))
+        .collect();
+    all.sort_by_key(|range| Output::ALL.iter().position(|o| *o == range.output));
+    all
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn own(outer_low: f64, low: f64, high: f64, outer_high: f64) -> OwnRange {
+        OwnRange {
+            output: Output::KneeAtFullReach,
+            hands: None,
+            low,
+            high,
+            outer_low,
+            outer_high,
+        }
+    }
+
+    #[test]
+    fn a_studio_s_range_takes_the_place_of_the_house_s() {
+        let all = ranges_with(Kind::Road, &[own(25.0, 28.0, 33.0, 36.0)]);
+        assert_eq!(all.len(), ROAD.len());
+        assert_eq!(all[0].output, Output::KneeAtFullReach);
+        assert_eq!((all[0].low, all[0].high), (28.0, 33.0));
+        assert_eq!(all[0].source, "this studio's own");
+        assert_eq!(&all[1..], &ROAD[1..]);
+        // Where the house has none, it is added, in the order of a fit.
+        let torso = OwnRange {
+            output: Output::Torso,
+            hands: Some(HandPlace::Hoods),
+            ..own(40.0, 45.0, 60.0, 70.0)
+        };
+        let gravel = ranges_with(Kind::Gravel, &[torso]);
+        assert_eq!(
+            gravel.iter().map(|r| r.output).collect::<Vec<_>>(),
+            [Output::KneeAtFullReach, Output::Torso]
+        );
+    }
+
+    #[test]
+    fn ends_out_of_order_are_refused_where_they_stand() {
+        for (range, pointer) in [
+            (own(30.0, 35.0, 40.0, 43.0), None),
+            (own(35.0, 35.0, 40.0, 40.0), None),
+            (own(36.0, 35.0, 40.0, 43.0), Some("/low")),
+            (own(30.0, 40.0, 40.0, 43.0), Some("/high")),
+            (own(30.0, 35.0, 40.0, 39.0), Some("/outer_high")),
+            (own(-200.0, 35.0, 40.0, 43.0), Some("/outer_low")),
+            (own(30.0, 35.0, f64::NAN, 43.0), Some("/high")),
+        ] {
+            let refusals = range.refusals("");
+            assert_eq!(
+                refusals.first().map(|r| r.pointer.as_str()),
+                pointer,
+                "{range:?}"
+            );
+        }
     }
 }

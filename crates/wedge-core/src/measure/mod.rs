@@ -5,6 +5,7 @@ mod convention;
 mod quantity;
 mod reading;
 mod repeated;
+mod shown;
 mod taking;
 mod typed;
 
@@ -16,8 +17,14 @@ pub use quantity::written;
 pub use quantity::{Quantity, Refusal, Spec, Unit};
 pub use reading::{Method, Reading};
 pub use repeated::Repeated;
+pub use shown::{LengthUnit, MassUnit, Units};
 pub use taking::taking;
 pub use typed::typed;
+
+/// The room's lines of the table of rules.
+pub(crate) fn rules() -> Vec<crate::rule::Rule> {
+    repeated::rules()
+}
 
 /// Declares a struct whose fields are measured quantities, with access by [`Quantity`].
 ///

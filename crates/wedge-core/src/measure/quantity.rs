@@ -162,6 +162,7 @@ catalogue! {
     FootLength "foot_length_mm" "Foot length" "heel to longest toe" Mm 180.0..360.0 step 2.0 / 1.0 err 2.0 sides;
 
     FootWidth "foot_width_mm" "Foot width" "across the ball, standing" Mm 60.0..140.0 step 2.0 / 1.0 err 2.0 sides;
+    FifthJoint "fifth_joint_mm" "Fifth joint" "little toe's joint behind the big toe's, along the foot" Mm 0.0..80.0 step 2.0 / 1.0 err 2.0 sides;
     ShoeSize "shoe_size_eu" "Shoe size" "European, as printed" Size 28.0..55.0 step 1.0 / 0.5 err 0.5 sides;
     ArchHeight "arch_height_mm" "Arch height" "floor to the bump on the inner side, standing" Mm 5.0..80.0 step 2.0 / 1.0 err 2.0 sides;
     ForefootTilt "forefoot_tilt_deg" "Forefoot tilt" "inner edge up is positive" Deg -30.0..30.0 step 1.0 / 0.5 err 2.0 sides;
@@ -188,6 +189,11 @@ catalogue! {
     GripLength "grip_length_mm" "Grip length" "BB straight to the midpoint between the grips, in side view" Mm 300.0..1200.0 step 5.0 / 1.0 err 2.0;
     Crank "crank_mm" "Crank" "BB centre to pedal axle" Mm 100.0..220.0 step 2.5 / 2.5 err 0.2 sides;
     CleatSetback "cleat_setback_mm" "Cleat" "pedal axle behind the first metatarsal joint" Mm -20.0..90.0 step 2.0 / 1.0 err 2.0 sides;
+    CleatRearmost "cleat_rearmost_mm" "Cleat slid fully back" "pedal axle behind the first metatarsal joint" Mm -20.0..120.0 step 2.0 / 1.0 err 2.0 sides maybe;
+    CleatOut "cleat_out_mm" "Foot sideways" "away from the bike is positive" Mm -15.0..15.0 step 2.0 / 1.0 err 1.0 sides maybe;
+    CleatRotation "cleat_rotation_deg" "Heel turned in" "towards the bike is positive" Deg -20.0..20.0 step 1.0 / 0.5 err 1.0 sides maybe;
+    CleatFloat "cleat_float_deg" "Float" "free turn of the foot on the pedal" Deg 0.0..30.0 step 1.0 / 0.5 err 0.5 sides maybe;
+    CleatWedge "cleat_wedge_deg" "Wedge" "inner edge of the foot raised is positive" Deg -8.0..8.0 step 1.0 / 0.5 err 0.5 sides maybe;
     PedalStack "pedal_stack_mm" "Pedal stack" "axle centre to sole" Mm 0.0..60.0 step 1.0 / 0.5 err 0.5 sides;
     Sole "sole_mm" "Sole" "under the foot at the cleat" Mm 0.0..60.0 step 1.0 / 0.5 err 1.0 sides;
     Footbed "footbed_mm" "Footbed" "thicker than the shoe's own" Mm -5.0..20.0 step 1.0 / 0.5 err 0.5 sides maybe;

@@ -1,12 +1,16 @@
 //! Repeated readings of one measure: mean, spread, and one that is far from its siblings.
 
 use super::{Spec, written};
+use crate::rule::rules;
 use serde::{Deserialize, Serialize};
 
-/// Beyond this modified z-score a reading is questioned.
-const FAR: f64 = 3.5;
-/// What makes the median absolute deviation of a normal distribution one standard deviation.
-const CONSISTENT: f64 = 0.6745;
+rules! {
+    rules "Repeated readings";
+    /// Beyond this modified z-score a reading is questioned.
+    const FAR: f64 = 3.5, "", Published("B. Iglewicz and D. Hoaglin, How to Detect and Handle Outliers (1993)");
+    /// What makes the median absolute deviation of a normal distribution one standard deviation.
+    const CONSISTENT: f64 = 0.6745, "", Published("the same");
+}
 
 /// Readings of one measure taken together.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]

@@ -63,6 +63,9 @@ pub fn taking(quantity: Quantity) -> Option<&'static str> {
         Q::LooksShorter => {
             "Lying, heels together: one is shorter, yet thighs and shanks measure alike. It is how the pelvis sits, not a bone."
         }
+        Q::FifthJoint => {
+            "On the bare foot: feel the knuckles of the big and the little toe, and read how far the outer one lies behind the inner, along the foot."
+        }
         Q::HipLimit => {
             "Lying on the back, knee bent: raise the thigh until the pelvis rolls or the other leg lifts, and read there, against the table."
         }

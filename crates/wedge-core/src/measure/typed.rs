@@ -37,7 +37,7 @@ const SPELLINGS: &[(&str, Unit, f64)] = &[
 ];
 
 /// The international pound of 1959.
-const POUND_KG: f64 = 0.453_592_37;
+pub(super) const POUND_KG: f64 = 0.453_592_37;
 
 /// Reads what was typed into a field of a unit; a number alone is in that unit.
 ///

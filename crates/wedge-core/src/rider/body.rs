@@ -8,41 +8,65 @@ use crate::measure::{Quantity, Refusal, measured, within};
 use crate::units::{Degrees, Kilograms, Millimetres, Side, Sides, Size};
 use serde::{Deserialize, Serialize};
 
-/// Share of stature, after Drillis & Contini.
 mod share {
-    pub(super) const THIGH: f64 = 0.245;
-    pub(super) const SHANK: f64 = 0.246;
-    pub(super) const ANKLE_HEIGHT: f64 = 0.039;
-    pub(super) const FOOT_LENGTH: f64 = 0.152;
-    pub(super) const TRUNK: f64 = 0.288;
-    pub(super) const UPPER_ARM: f64 = 0.186;
-    pub(super) const FOREARM: f64 = 0.146;
-    pub(super) const HAND: f64 = 0.108;
-    pub(super) const SHOULDER_BREADTH: f64 = 0.23;
-    pub(super) const HEAD_OUT: f64 = 0.112;
-    /// Hip joint over the sit reference: an effective height that absorbs tissue and saddle squash.
-    pub(super) const HIP_RISE: f64 = 0.034;
-    /// Typical inseam.
-    pub(super) const INSEAM: f64 = 0.475;
-    /// Middle of the pelvis to each hip joint.
-    pub(super) const HIP_ASIDE: f64 = 0.05;
+    crate::rule::rules! {
+        rules "Share of stature";
+        /// Thigh.
+        pub(in crate::rider) const THIGH: f64 = 0.245, "", Published("Drillis & Contini, Body Segment Parameters (1966), as tabulated by D. A. Winter");
+        /// Shank.
+        pub(in crate::rider) const SHANK: f64 = 0.246, "", Published("Drillis & Contini, Body Segment Parameters (1966), as tabulated by D. A. Winter");
+        /// Ankle height.
+        pub(in crate::rider) const ANKLE_HEIGHT: f64 = 0.039, "", Published("Drillis & Contini, Body Segment Parameters (1966), as tabulated by D. A. Winter");
+        /// Foot length.
+        pub(in crate::rider) const FOOT_LENGTH: f64 = 0.152, "", Published("Drillis & Contini, Body Segment Parameters (1966), as tabulated by D. A. Winter");
+        /// Hip to shoulder.
+        pub(in crate::rider) const TRUNK: f64 = 0.288, "", Published("Drillis & Contini, Body Segment Parameters (1966), as tabulated by D. A. Winter");
+        /// Upper arm.
+        pub(in crate::rider) const UPPER_ARM: f64 = 0.186, "", Published("Drillis & Contini, Body Segment Parameters (1966), as tabulated by D. A. Winter");
+        /// Forearm.
+        pub(in crate::rider) const FOREARM: f64 = 0.146, "", Published("Drillis & Contini, Body Segment Parameters (1966), as tabulated by D. A. Winter");
+        /// Hand.
+        pub(in crate::rider) const HAND: f64 = 0.108, "", Published("Drillis & Contini, Body Segment Parameters (1966), as tabulated by D. A. Winter");
+        /// Shoulder breadth.
+        pub(in crate::rider) const SHOULDER_BREADTH: f64 = 0.23, "", House;
+        /// Shoulder to the middle of the head.
+        pub(in crate::rider) const HEAD_OUT: f64 = 0.112, "", House;
+        /// Hip joint over the sit reference: an effective height that absorbs tissue and saddle squash.
+        pub(in crate::rider) const HIP_RISE: f64 = 0.034, "", House;
+        /// Typical inseam.
+        pub(in crate::rider) const INSEAM: f64 = 0.475, "", House;
+        /// Middle of the pelvis to each hip joint.
+        pub(in crate::rider) const HIP_ASIDE: f64 = 0.05, "", House;
+    }
 }
 
-/// Spreads (one standard deviation) of the lengths, mm. House choices, the calibration's priors.
+/// Spreads (one standard deviation) of the lengths, the calibration's priors.
 mod spread {
-    pub(super) const LEG_ESTIMATED: f64 = 12.0;
-    pub(super) const LEG_MEASURED: f64 = 5.0;
-    pub(super) const ARM_AND_TRUNK: f64 = 15.0;
-    pub(super) const MEASURED: f64 = 5.0;
-    pub(super) const FOOT_HEIGHT: f64 = 6.0;
-    pub(super) const FOOT_LENGTH: f64 = 8.0;
-    pub(super) const INSEAM: f64 = 20.0;
-    pub(super) const BREADTH: f64 = 20.0;
-    /// A segment of an arm of which only the whole was measured: the sum is known, the split is not.
-    pub(super) const ARM_SPLIT: f64 = 6.0;
-    /// A bone known from the other leg's and the difference between them.
-    pub(super) const FROM_THE_OTHER: f64 = 6.0;
-    pub(super) const HIP_RISE: f64 = 15.0;
+    crate::rule::rules! {
+        rules "Spread of a body length";
+        /// Thigh or shank, estimated.
+        pub(super) const LEG_ESTIMATED: f64 = 12.0, " mm", House;
+        /// Length of a leg, measured.
+        pub(super) const LEG_MEASURED: f64 = 5.0, " mm", House;
+        /// Arm or trunk, estimated.
+        pub(super) const ARM_AND_TRUNK: f64 = 15.0, " mm", House;
+        /// Other length, measured.
+        pub(super) const MEASURED: f64 = 5.0, " mm", House;
+        /// Ankle height, estimated.
+        pub(super) const FOOT_HEIGHT: f64 = 6.0, " mm", House;
+        /// Foot length, estimated.
+        pub(super) const FOOT_LENGTH: f64 = 8.0, " mm", House;
+        /// Inseam, estimated.
+        pub(super) const INSEAM: f64 = 20.0, " mm", House;
+        /// Shoulder breadth, estimated.
+        pub(super) const BREADTH: f64 = 20.0, " mm", House;
+        /// Segment of an arm of which only the whole was measured: the sum is known, the split is not.
+        pub(super) const ARM_SPLIT: f64 = 6.0, " mm", House;
+        /// Bone known from the other leg's and the difference between them.
+        pub(super) const FROM_THE_OTHER: f64 = 6.0, " mm", House;
+        /// Hip joint over the sit reference.
+        pub(super) const HIP_RISE: f64 = 15.0, " mm", House;
+    }
 }
 
 measured! {
@@ -146,6 +170,9 @@ measured! {
         /// Across the ball of the foot.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         foot_width_mm: Option<Millimetres> = FootWidth,
+        /// Fifth metatarsal joint behind the first, along the foot.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        fifth_joint_mm: Option<Millimetres> = FifthJoint,
         /// European shoe size.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         shoe_size_eu: Option<Size> = ShoeSize,
@@ -172,7 +199,7 @@ measured! {
 
 impl LegBody {
     /// By how much its bones are shorter than the other leg's: thigh, shank and foot.
-    fn shorter(&self) -> [f64; 3] {
+    pub(crate) fn shorter(&self) -> [f64; 3] {
         [
             self.thigh_shorter_mm,
             self.shank_shorter_mm,
@@ -363,11 +390,22 @@ pub struct LegLengths {
     pub foot_length: Length,
 }
 
-/// Share of the hand from wrist to grip (house).
-pub(crate) const GRIP_IN_HAND: f64 = 0.36;
+crate::rule::rules! {
+    own_rules "Rider";
+    /// Share of the hand from wrist to grip.
+    pub(crate) const GRIP_IN_HAND: f64 = 0.36, "", House;
+    /// Share of foot length from ankle joint to first metatarsal joint.
+    const ANKLE_TO_BALL: f64 = 0.48, "", House;
+    /// The least share of the stature anybody's inseam is.
+    const LEAST_LEGS: f64 = 1.0 / 3.0, "", House;
+    /// The largest share of the stature anybody's inseam is.
+    const MOST_LEGS: f64 = 0.6, "", House;
+}
 
-/// Share of foot length from ankle joint to first metatarsal joint (house).
-const ANKLE_TO_BALL: f64 = 0.48;
+/// Its lines of the table of rules.
+pub(super) fn rules() -> Vec<crate::rule::Rule> {
+    [own_rules(), share::rules(), spread::rules()].concat()
+}
 
 impl LegLengths {
     /// Ankle joint to first metatarsal joint, along the foot.
@@ -526,10 +564,6 @@ fn arm_bones(body: &Body, arms: &Sides<ArmBody>) -> (Length, Length) {
         ),
     )
 }
-
-/// The least and the largest share of the stature anybody's inseam is.
-const LEAST_LEGS: f64 = 1.0 / 3.0;
-const MOST_LEGS: f64 = 0.6;
 
 /// The mean of what is known of two.
 fn mean(left: Option<Millimetres>, right: Option<Millimetres>) -> Option<Millimetres> {

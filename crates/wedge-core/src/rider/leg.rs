@@ -4,6 +4,7 @@ use super::{FootPitch, Gap, LegLengths, Reach};
 use crate::bike::Pedalling;
 use crate::measure::written;
 use crate::plane::Point;
+use crate::rule::rules;
 use crate::units::{CrankAngle, Degrees, Millimetres, Side};
 use serde::{Deserialize, Serialize};
 use std::sync::LazyLock;
@@ -14,8 +15,14 @@ const STEPS: u32 = 360;
 const POSE_EVERY: usize = 5;
 /// Degrees between the steps of a coarse stroke.
 const COARSE_EVERY: usize = 15;
-/// The highest mean pitch a rider points the toes to.
-const HIGHEST_PITCH_DEG: f64 = 40.0;
+rules! {
+    rules "Rider";
+    /// The highest mean pitch a rider points the toes to before a leg is beyond reach.
+    const HIGHEST_PITCH_DEG: f64 = 40.0, "°", House;
+    /// Landmarks from the knee centre, square to the shank forward and along it upwards: the centre itself, front of
+    /// the kneecap, tendon, shin bump.
+    const LANDMARKS: [(f64, f64); 4] = [(0.0, 0.0), (50.0, 5.0), (45.0, -25.0), (42.0, -50.0)], " mm", House;
+}
 
 /// Foot pitch as last observed, and the hip-to-axle distance at bottom dead centre it was observed at. Trials never
 /// move it; only a new look at the foot does.
@@ -589,9 +596,6 @@ impl Round {
         round
     }
 }
-
-/// Landmarks from the knee centre, square to the shank forward and along it upwards, mm.
-const LANDMARKS: [(f64, f64); 4] = [(0.0, 0.0), (50.0, 5.0), (45.0, -25.0), (42.0, -50.0)];
 
 fn knee_over_axle(chain: &Chain, foot: &Foot) -> KneeOverAxle {
     let forward_crank = Turned::at(CrankAngle::FORWARD);

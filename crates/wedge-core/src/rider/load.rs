@@ -12,24 +12,43 @@ use serde::{Deserialize, Serialize};
 
 /// Share of the body's mass, and the centre from the proximal end as a share of the segment's length.
 mod segment {
-    pub(super) const TRUNK: (f64, f64) = (0.497, 0.5);
-    pub(super) const HEAD: f64 = 0.081;
-    pub(super) const UPPER_ARM: (f64, f64) = (0.028, 0.436);
-    pub(super) const FOREARM: (f64, f64) = (0.016, 0.430);
-    pub(super) const HAND: f64 = 0.006;
-    pub(super) const THIGH: (f64, f64) = (0.100, 0.433);
-    pub(super) const SHANK: (f64, f64) = (0.0465, 0.433);
-    pub(super) const FOOT: (f64, f64) = (0.0145, 0.5);
+    crate::rule::rules! {
+        rules "Mass share, and centre from the near end";
+        /// Trunk.
+        pub(super) const TRUNK: (f64, f64) = (0.497, 0.5), "", Published("D. A. Winter, Biomechanics and Motor Control of Human Movement, after Dempster (1955)");
+        /// Head and neck.
+        pub(super) const HEAD: f64 = 0.081, "", Published("D. A. Winter, Biomechanics and Motor Control of Human Movement, after Dempster (1955)");
+        /// Upper arm, each.
+        pub(super) const UPPER_ARM: (f64, f64) = (0.028, 0.436), "", Published("D. A. Winter, Biomechanics and Motor Control of Human Movement, after Dempster (1955)");
+        /// Forearm, each.
+        pub(super) const FOREARM: (f64, f64) = (0.016, 0.430), "", Published("D. A. Winter, Biomechanics and Motor Control of Human Movement, after Dempster (1955)");
+        /// Hand, each.
+        pub(super) const HAND: f64 = 0.006, "", Published("D. A. Winter, Biomechanics and Motor Control of Human Movement, after Dempster (1955)");
+        /// Thigh, each.
+        pub(super) const THIGH: (f64, f64) = (0.100, 0.433), "", Published("D. A. Winter, Biomechanics and Motor Control of Human Movement, after Dempster (1955)");
+        /// Shank, each.
+        pub(super) const SHANK: (f64, f64) = (0.0465, 0.433), "", Published("D. A. Winter, Biomechanics and Motor Control of Human Movement, after Dempster (1955)");
+        /// Foot, each.
+        pub(super) const FOOT: (f64, f64) = (0.0145, 0.5), "", Published("D. A. Winter, Biomechanics and Motor Control of Human Movement, after Dempster (1955)");
+    }
 }
 
-/// Standard gravity, m/s².
-const GRAVITY: f64 = 9.80665;
-/// A bike's mass until it is weighed (house).
-const BIKE_KG: f64 = 9.0;
-/// A bike's centre of mass ahead of the BB (house).
-const BIKE_X_MM: f64 = 100.0;
-/// Share of the rider's weight that rests on the pedals without any torque (house).
-const RESTING_ON_PEDALS: f64 = 0.16;
+crate::rule::rules! {
+    own_rules "Loads";
+    /// Standard gravity.
+    const GRAVITY: f64 = 9.80665, " m/s²", Published("3rd General Conference on Weights and Measures, 1901");
+    /// A bike's mass until it is weighed.
+    const BIKE_KG: f64 = 9.0, " kg", House;
+    /// A bike's centre of mass ahead of the BB.
+    const BIKE_X_MM: f64 = 100.0, " mm", House;
+    /// Share of the rider's weight that rests on the pedals without any torque.
+    const RESTING_ON_PEDALS: f64 = 0.16, "", House;
+}
+
+/// Its lines of the table of rules.
+pub(super) fn rules() -> Vec<crate::rule::Rule> {
+    [own_rules(), segment::rules()].concat()
+}
 
 /// What the loads are worked out from.
 pub(crate) struct LoadInput<'a> {

@@ -2,13 +2,17 @@
 
 use super::{ArmBody, Body, LegBody, Length, Lengths, Source};
 use crate::measure::{Quantity, Reading, Repeated, written};
+use crate::rule::{Rule, rules};
 use crate::units::{Side, Sides};
 use serde::{Deserialize, Serialize};
 
-/// A reading further from its estimate than this many spreads is questioned (house choice).
-const DOUBTFUL_SD: f64 = 3.0;
-/// Left and right of a bone rarely differ by more (house choice).
-const SIDES_APART_MM: f64 = 15.0;
+rules! {
+    own_rules "Body";
+    /// A measure further from what stature suggests, in standard deviations, is asked about.
+    const DOUBTFUL_SD: f64 = 3.0, "", House;
+    /// Left and right further apart than this are asked about.
+    const SIDES_APART_MM: f64 = 15.0, " mm", House;
+}
 
 /// Readings of one measure taken together.
 #[derive(Debug, Clone, PartialEq)]
@@ -246,11 +250,22 @@ pub struct Proportion {
     pub asks_for: String,
 }
 
-/// Shares of the stature outside which a proportion is pointed out (house choices around the typical .475 inseam).
+/// Shares outside which a proportion is pointed out, around the typical ones.
 mod usual {
-    pub(super) const LEGS: (f64, f64) = (0.455, 0.495);
-    pub(super) const SPAN: (f64, f64) = (0.97, 1.05);
-    pub(super) const THIGH_IN_LEG: (f64, f64) = (0.475, 0.525);
+    crate::rule::rules! {
+        rules "Usual proportion";
+        /// Inseam as a share of stature.
+        pub(super) const LEGS: (f64, f64) = (0.455, 0.495), "", House;
+        /// Arm span as a share of stature.
+        pub(super) const SPAN: (f64, f64) = (0.97, 1.05), "", House;
+        /// Thigh as a share of thigh and shank.
+        pub(super) const THIGH_IN_LEG: (f64, f64) = (0.475, 0.525), "", House;
+    }
+}
+
+/// Its lines of the table of rules.
+pub(super) fn rules() -> Vec<Rule> {
+    [own_rules(), usual::rules()].concat()
 }
 
 /// The rider's proportions outside the usual.

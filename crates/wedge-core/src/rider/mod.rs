@@ -17,3 +17,15 @@ pub use upper::{Upper, UpperPoints};
 pub(crate) use leg::{Detail, LegInput, hip_to_axle, leg};
 pub(crate) use load::LoadInput;
 pub(crate) use upper::{Contact, UpperInput, contact_for, upper};
+
+/// The room's lines of the table of rules.
+pub(crate) fn rules() -> Vec<crate::rule::Rule> {
+    [
+        body::rules(),
+        measures::rules(),
+        upper::rules(),
+        leg::rules(),
+        load::rules(),
+    ]
+    .concat()
+}

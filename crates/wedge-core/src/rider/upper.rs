@@ -5,21 +5,25 @@ use super::{Lengths, Pelvis, Reach};
 use crate::bike::HandPlace;
 use crate::measure::written;
 use crate::plane::{Point, angle_at, root};
+use crate::rule::rules;
 use crate::units::{Degrees, Millimetres};
 use serde::{Deserialize, Serialize};
 
-/// Above this torso the elbow gives way instead.
-const UPRIGHT_DEG: f64 = 85.0;
-/// The lowest torso before the arms are beyond reach.
-const LOWEST_DEG: f64 = 0.0;
-/// The lowest torso on pads.
-const LOWEST_ON_PADS_DEG: f64 = -5.0;
-/// The straightest elbow a rider holds.
-const STRAIGHTEST_ELBOW_DEG: f64 = 5.0;
-/// The most an elbow folds.
-const MOST_ELBOW_DEG: f64 = 150.0;
-/// The head stands this much above the torso's direction.
-const HEAD_UP_DEG: f64 = 20.0;
+rules! {
+    rules "Rider";
+    /// Above this torso the elbow gives way instead.
+    const UPRIGHT_DEG: f64 = 85.0, "°", House;
+    /// The lowest torso before the arms are beyond reach.
+    const LOWEST_DEG: f64 = 0.0, "°", House;
+    /// The lowest torso on pads.
+    const LOWEST_ON_PADS_DEG: f64 = -5.0, "°", House;
+    /// The straightest elbow a rider holds.
+    const STRAIGHTEST_ELBOW_DEG: f64 = 5.0, "°", House;
+    /// The most an elbow folds.
+    const MOST_ELBOW_DEG: f64 = 150.0, "°", House;
+    /// The head stands this much above the torso's direction.
+    const HEAD_UP_DEG: f64 = 20.0, "°", House;
+}
 
 /// What the arms hold or rest on.
 #[derive(Debug, Clone, Copy)]

@@ -13,6 +13,7 @@ use wedge_core::bike::{
 use wedge_core::foresee::unmeasured_saddle;
 use wedge_core::measure::Refusal;
 use wedge_core::plane::Point;
+use wedge_core::school::FrameLabel;
 use wedge_core::units::{Degrees, Millimetres, Sides};
 use wedge_files::Bike;
 use wedge_store::{BikeEdit, Store};
@@ -125,6 +126,7 @@ pub(crate) async fn create(
         name: new.name.trim().to_owned(),
         kind: new.kind,
         frame: new.frame,
+        label: None,
         setup,
         taped: new.taped,
         sessions: Vec::new(),
@@ -146,6 +148,8 @@ pub(crate) struct BikeCorrection {
     taped: Option<TapedFrame>,
     #[serde(default)]
     kind: Option<Kind>,
+    #[serde(default)]
+    label: Option<FrameLabel>,
 }
 
 /// Corrects a bike's name, kind or frame; what was foreseen of earlier trials stays as it was stored.
@@ -171,6 +175,7 @@ pub(crate) async fn edit(
         name: correction.name.as_deref().map(name).transpose()?,
         frame: correction.frame.map(|frame| (frame, correction.taped)),
         kind: correction.kind,
+        label: correction.label,
     };
     store.edit_bike(*id, &edit, at).await?;
     view(&store, *id).await

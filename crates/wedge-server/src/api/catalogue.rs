@@ -9,7 +9,12 @@ use wedge_core::bike::{
 use wedge_core::intake::{At, Experience, Feel, Flag, Notices, Place, Stroke, Surface, When};
 use wedge_core::judge::{Output, OutputSpec, Range, ranges};
 use wedge_core::looking::{KneePath, PelvisSeen, ShouldersSeen};
-use wedge_core::measure::{Convention, Quantity, SitReference, Spec, Unit, taking};
+use wedge_core::measure::{
+    Convention, LengthUnit, MassUnit, Quantity, SitReference, Spec, Unit, taking,
+};
+use wedge_core::rule::Provenance;
+use wedge_core::school::{CleatSchool, CrankSchool, FrameLabel, ShoeWidth, Stiffness};
+use wedge_core::trial::Sure;
 use wedge_core::work::{Station, StationSpec};
 
 /// A convention with its words.
@@ -103,6 +108,22 @@ pub(crate) struct Words {
     knee_path: Vec<Word>,
     pelvis: Vec<Word>,
     shoulders: Vec<Word>,
+    sure: Vec<Word>,
+    shoe_width: Vec<Word>,
+    stiffness: Vec<Word>,
+    frame_label: Vec<Word>,
+    cleat_school: Vec<Word>,
+    crank_school: Vec<Word>,
+    provenance: Vec<Word>,
+}
+
+/// A unit that can be chosen, and how much of the house's one it is.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct UnitSpec {
+    key: &'static str,
+    label: &'static str,
+    /// Millimetres or kilograms in one of it.
+    holds: f64,
 }
 
 /// The words of an enum.
@@ -140,6 +161,13 @@ impl Words {
             knee_path: words_of!(KneePath),
             pelvis: words_of!(PelvisSeen),
             shoulders: words_of!(ShouldersSeen),
+            sure: words_of!(Sure),
+            shoe_width: words_of!(ShoeWidth),
+            stiffness: words_of!(Stiffness),
+            frame_label: words_of!(FrameLabel),
+            cleat_school: words_of!(CleatSchool),
+            crank_school: words_of!(CrankSchool),
+            provenance: words_of!(Provenance),
         }
     }
 }
@@ -186,6 +214,10 @@ pub(crate) struct Catalogue {
     words: Words,
     /// What can be seen of a rider, the commonest first.
     sightings: &'static [Output],
+    /// What lengths can be shown and typed in.
+    length_units: Vec<UnitSpec>,
+    /// What masses can be shown and typed in.
+    mass_units: Vec<UnitSpec>,
     /// Made-up bikes to start typing from.
     ordinary_bikes: Vec<OrdinaryBike>,
 }
@@ -257,6 +289,22 @@ pub(crate) async fn catalogue() -> web::Json<Catalogue> {
             .collect(),
         words: Words::all(),
         sightings: SIGHTINGS,
+        length_units: LengthUnit::ALL
+            .iter()
+            .map(|unit| UnitSpec {
+                key: unit.key(),
+                label: unit.label(),
+                holds: unit.mm(),
+            })
+            .collect(),
+        mass_units: MassUnit::ALL
+            .iter()
+            .map(|unit| UnitSpec {
+                key: unit.key(),
+                label: unit.label(),
+                holds: unit.kg(),
+            })
+            .collect(),
         ordinary_bikes: ordinary_bikes(),
     })
 }

@@ -4,8 +4,8 @@ use crate::Problem;
 use actix_web::dev::Payload;
 use actix_web::http::{StatusCode, header};
 use actix_web::{FromRequest, HttpRequest, HttpResponse, web};
-use serde::Serialize;
 use serde::de::DeserializeOwned;
+use serde::{Deserialize, Deserializer, Serialize};
 use std::future::{Future, Ready, ready};
 use std::pin::Pin;
 
@@ -89,6 +89,13 @@ pub(crate) fn versioned<T: Serialize>(body: &T, version: i64) -> HttpResponse {
         .insert_header((header::ETAG, format!("\"{version}\"")))
         .insert_header((header::CACHE_CONTROL, "no-store"))
         .json(body)
+}
+
+/// A field that was given, be it null: left out, it is not touched.
+pub(crate) fn given<'de, T: Deserialize<'de>, D: Deserializer<'de>>(
+    value: D,
+) -> Result<Option<T>, D::Error> {
+    T::deserialize(value).map(Some)
 }
 
 /// A name as typed: something in it, and not a novel.

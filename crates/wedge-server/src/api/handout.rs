@@ -1,6 +1,6 @@
 //! The hand-out: the sheet for the rider and the next mechanic.
 
-use super::view::{Bench, TrialView};
+use super::view::{Bench, TrialView, trial_views};
 use crate::Problem;
 use actix_web::http::StatusCode;
 use actix_web::{get, web};
@@ -18,6 +18,8 @@ use wedge_store::Store;
 /// The sheet.
 #[derive(Serialize, ToSchema)]
 pub(crate) struct Handout {
+    /// As the studio is called; nameless when empty.
+    studio: String,
     rider: String,
     bike: String,
     number: i64,
@@ -40,6 +42,9 @@ pub(crate) struct Handout {
     left: Foresight,
     /// Body lengths that were estimated, not measured.
     estimated: Vec<Length>,
+    /// When to come back, once that is settled.
+    #[schema(value_type = Option<String>, format = Date)]
+    follow_up: Option<Date>,
     cautions: &'static [&'static str],
     self_check: &'static str,
 }
@@ -83,6 +88,8 @@ pub(crate) async fn read(
         new
     });
     Ok(web::Json(Handout {
+        studio: bench.house.name,
+        follow_up: bench.session.follow_up,
         rider: bench.rider_name,
         bike: bench.bike.noun.name,
         number: bench.session.number,
@@ -92,12 +99,7 @@ pub(crate) async fn read(
         table,
         sit_reference: bench.session.conventions.sit_reference.words(),
         intake: bench.session.intake.handout(),
-        trials: bench
-            .session
-            .trials
-            .into_iter()
-            .map(TrialView::from)
-            .collect(),
+        trials: trial_views(bench.session.trials),
         found,
         left,
         estimated,

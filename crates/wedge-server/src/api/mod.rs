@@ -2,7 +2,9 @@
 
 mod bikes;
 mod catalogue;
+mod cranks;
 mod extract;
+mod feet;
 mod files;
 mod foresee;
 mod handout;
@@ -10,11 +12,13 @@ mod health;
 mod intake;
 mod looks;
 mod riders;
+mod rules;
 mod sessions;
 mod studio;
 mod trials;
 mod typed;
 mod view;
+mod years;
 
 use actix_web::web::ServiceConfig;
 use utoipa::OpenApi;
@@ -30,7 +34,9 @@ use utoipa::OpenApi;
         riders::list,
         riders::create,
         riders::read,
-        riders::rename,
+        riders::edit,
+        riders::delete,
+        years::position,
         riders::add_reading,
         riders::set_reading_aside,
         bikes::create,
@@ -48,6 +54,10 @@ use utoipa::OpenApi;
         trials::begin,
         trials::add_entry,
         handout::read,
+        feet::read,
+        feet::save_shoes,
+        cranks::read,
+        rules::read,
         files::export,
         files::export_studio,
         files::import,
@@ -83,7 +93,9 @@ pub(crate) fn routes(config: &mut ServiceConfig) {
         .service(riders::list)
         .service(riders::create)
         .service(riders::read)
-        .service(riders::rename)
+        .service(riders::edit)
+        .service(riders::delete)
+        .service(years::position)
         .service(riders::add_reading)
         .service(riders::set_reading_aside)
         .service(bikes::create)
@@ -101,6 +113,10 @@ pub(crate) fn routes(config: &mut ServiceConfig) {
         .service(trials::begin)
         .service(trials::add_entry)
         .service(handout::read)
+        .service(feet::read)
+        .service(feet::save_shoes)
+        .service(cranks::read)
+        .service(rules::read)
         .service(files::export)
         .service(files::export_studio)
         .service(files::import)

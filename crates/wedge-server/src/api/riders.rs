@@ -1,10 +1,11 @@
 //! Riders and the readings of their bodies.
 
-use super::extract::{Body, IfMatch, name, versioned};
-use super::view::{Bench, session_input};
+use super::extract::{Body, IfMatch, given, name, versioned};
+use super::view::Bench;
+use super::years::{BikeInYears, Years, bikes, today, years};
 use crate::Problem;
 use actix_web::http::StatusCode;
-use actix_web::{HttpResponse, get, patch, post, web};
+use actix_web::{HttpResponse, delete, get, patch, post, web};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
@@ -15,7 +16,7 @@ use wedge_core::measure::{Quantity, Reading, Refusal};
 use wedge_core::rider::Lengths;
 use wedge_core::work::Station;
 use wedge_files::{ReadingRecord, Rider, Trial, body_of};
-use wedge_store::{OpenFit, Store, Versioned};
+use wedge_store::{OpenFit, RiderEdit, Store, Versioned};
 
 /// Who to look for.
 #[derive(Deserialize, IntoParams)]
@@ -23,6 +24,9 @@ pub(crate) struct Find {
     /// Letters of the name.
     #[serde(default)]
     find: String,
+    /// Those put away as well.
+    #[serde(default)]
+    archived: bool,
 }
 
 /// A rider as the room shows one.
@@ -35,6 +39,39 @@ pub(crate) struct RiderLine {
     last_day: Option<String>,
     /// The fit that is going on.
     open: Option<OpenFitLine>,
+    /// When the rider is to come back.
+    follow_up: Option<FollowUp>,
+    /// Whether the rider was put away.
+    archived: bool,
+}
+
+/// A visit that is due.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct FollowUp {
+    #[schema(value_type = String, format = Date)]
+    day: Date,
+    /// Whether the day has come.
+    due: bool,
+    /// "due in 5 days".
+    words: String,
+}
+
+impl FollowUp {
+    fn of(day: &str, today: Date) -> Option<Self> {
+        let day: Date = day.parse().ok()?;
+        let days = (day - today).get_days();
+        let many = |n: i32| if n == 1 { "day" } else { "days" };
+        let words = match days {
+            0 => "due today".to_owned(),
+            1.. => format!("due in {days} {}", many(days)),
+            _ => format!("{} {} overdue", -days, many(-days)),
+        };
+        Some(Self {
+            day,
+            due: days <= 0,
+            words,
+        })
+    }
 }
 
 /// A fit that is going on.
@@ -60,7 +97,10 @@ pub(crate) async fn list(
     store: web::Data<Store>,
     query: web::Query<Find>,
 ) -> Result<web::Json<Vec<RiderLine>>, Problem> {
-    let riders = store.riders(query.find.trim(), MOST).await?;
+    let riders = store
+        .riders(query.find.trim(), query.archived, MOST)
+        .await?;
+    let today = today();
     let mut lines = Vec::with_capacity(riders.len());
     for rider in riders {
         let open = match rider.open {
@@ -73,6 +113,8 @@ pub(crate) async fn list(
             bikes: rider.bikes,
             last_day: rider.last_day,
             open,
+            follow_up: rider.follow_up.and_then(|day| FollowUp::of(&day, today)),
+            archived: rider.archived,
         });
     }
     Ok(web::Json(lines))
@@ -142,9 +184,8 @@ pub(crate) async fn create(
     if !errors.is_empty() {
         return Err(Problem::refused(errors));
     }
-    store
-        .create_rider(new.id, new.name.trim(), &readings, now)
-        .await?;
+    let rider = Rider::new(new.id, new.name.trim(), readings);
+    store.create_rider(&rider, now).await?;
     view(&store, new.id).await
 }
 
@@ -160,26 +201,27 @@ fn body_refusals(readings: &[ReadingRecord]) -> Vec<Refusal> {
     errors
 }
 
-/// Where one fit left a bike, or has it now.
+/// A rider without what is in the fits.
 #[derive(Serialize, ToSchema)]
-pub(crate) struct BikePosition {
-    bike_id: Uuid,
-    session_id: Uuid,
-    number: i64,
-    #[schema(value_type = String, format = Date)]
-    day: Date,
-    position: Position,
+pub(crate) struct RiderInYears {
+    id: Uuid,
+    name: String,
+    #[schema(value_type = Option<String>, format = Date)]
+    born: Option<Date>,
+    #[schema(value_type = Option<String>, format = DateTime)]
+    archived_at: Option<Timestamp>,
+    readings: Vec<ReadingRecord>,
+    bikes: Vec<BikeInYears>,
 }
 
-/// A rider with the lengths the linkage uses, and where each fit left each bike.
+/// A rider with the lengths the linkage uses, and the years.
 #[derive(Serialize, ToSchema)]
 pub(crate) struct RiderView {
     version: i64,
-    rider: Rider,
+    rider: RiderInYears,
     /// Measured or estimated; none until stature is known.
     lengths: Option<Lengths>,
-    /// The position of every fit whose bike as found is closed, bike by bike, the first fit first.
-    positions: Vec<BikePosition>,
+    years: Years,
 }
 
 /// A rider with everything on record.
@@ -196,57 +238,90 @@ async fn view(store: &Store, id: Uuid) -> Result<HttpResponse, Problem> {
     let Versioned {
         noun: rider,
         version,
-    } = store.rider(id).await?;
+    } = store.rider_in_years(id).await?;
+    let house = store.house().await?.noun;
     let measured = rider.measured();
-    let lengths = measured.map(|measured| measured.lengths());
-    let positions = rider
-        .bikes
-        .iter()
-        .flat_map(|bike| bike.sessions.iter().map(move |session| (bike, session)))
-        .filter_map(|(bike, session)| {
-            let input = session_input(&rider, bike, session, *session.now()?)?;
-            Some(BikePosition {
-                bike_id: bike.id,
-                session_id: session.id,
-                number: session.number,
-                day: session.day,
-                position: foresee::position(&input).ok()?,
-            })
-        })
-        .collect();
     Ok(versioned(
         &RiderView {
             version,
-            rider,
-            lengths,
-            positions,
+            lengths: measured.map(|measured| measured.lengths()),
+            years: years(&rider, &house, today()),
+            rider: RiderInYears {
+                id: rider.id,
+                bikes: bikes(&rider),
+                name: rider.name,
+                born: rider.born,
+                archived_at: rider.archived_at,
+                readings: rider.readings,
+            },
         },
         version,
     ))
 }
 
-/// Another name for a rider.
+/// What to correct of a rider.
 #[derive(Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub(crate) struct RiderEdit {
-    name: String,
+pub(crate) struct RiderCorrection {
+    #[serde(default)]
+    name: Option<String>,
+    /// The day of birth; null takes it away.
+    #[serde(default, deserialize_with = "given")]
+    #[schema(value_type = Option<String>, format = Date)]
+    #[expect(
+        clippy::option_option,
+        reason = "left out, null and a day are three things"
+    )]
+    born: Option<Option<Date>>,
+    /// Put away from the room, or brought back.
+    #[serde(default)]
+    archived: Option<bool>,
 }
 
-/// Gives a rider another name.
+/// The earliest day of birth taken seriously.
+const EARLIEST: Date = jiff::civil::date(1900, 1, 1);
+
+/// Corrects a rider's name or day of birth, puts one away or brings one back.
 #[utoipa::path(
-    context_path = "/api", tag = "riders", request_body = RiderEdit,
+    context_path = "/api", tag = "riders", request_body = RiderCorrection,
     params(("If-Match" = String, Header, description = "The version it was read at")),
     responses((status = 200, body = RiderView), (status = 412, body = Problem), (status = 422, body = Problem))
 )]
 #[patch("/riders/{id}")]
-pub(crate) async fn rename(
+pub(crate) async fn edit(
     store: web::Data<Store>,
     id: web::Path<Uuid>,
     IfMatch(at): IfMatch,
-    Body(edit): Body<RiderEdit>,
+    Body(correction): Body<RiderCorrection>,
 ) -> Result<HttpResponse, Problem> {
-    store.rename_rider(*id, &name(&edit.name)?, at).await?;
+    if let Some(Some(born)) = correction.born
+        && !(EARLIEST..=today()).contains(&born)
+    {
+        return Err(Problem::field("/born", "A day of birth lies in the past"));
+    }
+    let edit = RiderEdit {
+        name: correction.name.as_deref().map(name).transpose()?,
+        born: correction.born,
+        archived_at: correction.archived.map(|away| away.then(Timestamp::now)),
+    };
+    store.edit_rider(*id, &edit, at).await?;
     view(&store, *id).await
+}
+
+/// Deletes a rider with everything on record, for good.
+#[utoipa::path(
+    context_path = "/api", tag = "riders",
+    params(("If-Match" = String, Header, description = "The version it was read at")),
+    responses((status = 204), (status = 404, body = Problem), (status = 412, body = Problem))
+)]
+#[delete("/riders/{id}")]
+pub(crate) async fn delete(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+    IfMatch(at): IfMatch,
+) -> Result<HttpResponse, Problem> {
+    store.delete_rider(*id, at).await?;
+    Ok(HttpResponse::NoContent().finish())
 }
 
 /// A reading to append.

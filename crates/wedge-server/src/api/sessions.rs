@@ -1,6 +1,6 @@
 //! Sessions: one fit of one bike.
 
-use super::extract::{Body, IfMatch, versioned};
+use super::extract::{Body, IfMatch, given, versioned};
 use super::riders::NewReading;
 use super::view::{Bench, SessionView};
 use crate::Problem;
@@ -65,6 +65,8 @@ pub(crate) async fn create(
         effort: last.and_then(|s| s.effort),
         hands: last.and_then(|s| s.hands),
         intake,
+        shoes: last.map(|s| s.shoes.clone()).unwrap_or_default(),
+        follow_up: None,
         base: last.and_then(Session::now).copied().unwrap_or(bike.setup),
         readings: Vec::new(),
         setups: Vec::new(),
@@ -91,10 +93,9 @@ pub(crate) async fn read(
 
 pub(crate) async fn view(store: &Store, id: Uuid) -> Result<HttpResponse, Problem> {
     let draft = store.draft(id).await?;
-    let walk = store.house().await?.noun.walk;
     let bench = Bench::read(store, id).await?;
     let version = bench.version;
-    Ok(versioned(&bench.view(draft.as_deref(), walk)?, version))
+    Ok(versioned(&bench.view(draft.as_deref())?, version))
 }
 
 /// What to change of an open session.
@@ -109,6 +110,14 @@ pub(crate) struct SessionChange {
     effort: Option<Effort>,
     #[serde(default)]
     hands: Option<HandPlace>,
+    /// When the rider is to come back; null takes the day away.
+    #[serde(default, deserialize_with = "given")]
+    #[schema(value_type = Option<String>, format = Date)]
+    #[expect(
+        clippy::option_option,
+        reason = "left out, null and a day are three things"
+    )]
+    follow_up: Option<Option<Date>>,
 }
 
 /// Moves along the way, or changes how things are read.
@@ -152,6 +161,7 @@ pub(crate) async fn edit(
         conventions: change.conventions,
         effort: change.effort,
         hands: change.hands,
+        follow_up: change.follow_up,
     };
     store.edit_session(*id, &edit, at).await?;
     view(&store, *id).await

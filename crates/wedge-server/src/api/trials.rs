@@ -21,6 +21,12 @@ pub(crate) struct TrialStart {
     /// UUIDv7, made by the client: sending it again is harmless.
     id: Uuid,
     changes: Vec<Change>,
+    /// Why it is tried.
+    #[serde(default)]
+    why: String,
+    /// The fitter insists on what the trade does not do in one trial.
+    #[serde(default)]
+    insist: bool,
 }
 
 /// Begins a trial on the bench. What is foreseen is worked out here and stored for good.
@@ -56,6 +62,17 @@ pub(crate) async fn begin(
     if foresight.turns.is_empty() {
         return Err(Problem::field("/changes", "Nothing to try: no bolt moves"));
     }
+    words(&start.why, "/why")?;
+    if let Some(reason) = foresight.insist.first().filter(|_| !start.insist) {
+        return Err(Problem::field("/insist", reason));
+    }
+    let now = Timestamp::now();
+    let why = start.why.trim();
+    let entries = (!why.is_empty()).then(|| Entry {
+        id: Uuid::now_v7(),
+        at: now,
+        body: EntryBody::Why(why.to_owned()),
+    });
     let trial = NewTrial {
         id: start.id,
         changes: start.changes,
@@ -64,9 +81,10 @@ pub(crate) async fn begin(
         before,
         after: SetupRecord {
             id: Uuid::now_v7(),
-            recorded_at: Timestamp::now(),
+            recorded_at: now,
             setup: foresight.setup,
         },
+        entries: entries.into_iter().collect(),
     };
     store.begin_trial(*id, &trial, at).await?;
     view(&store, *id).await
@@ -94,6 +112,24 @@ pub(crate) async fn add_entry(
 ) -> Result<HttpResponse, Problem> {
     match &new.body {
         EntryBody::Words(said) => words(said, "/body/words")?,
+        EntryBody::Why(why) => words(why, "/body/why")?,
+        EntryBody::Effort(effort) => {
+            let refusals = effort.refusals("/body/effort");
+            if !refusals.is_empty() {
+                return Err(refusals.into());
+            }
+        }
+        EntryBody::Felt(felt) => {
+            if let Some(wrong) = felt
+                .iter()
+                .position(|f| f.side.is_some() && !f.place.per_side())
+            {
+                return Err(Problem::field(
+                    &format!("/body/felt/{wrong}/side"),
+                    "That has no left and right",
+                ));
+            }
+        }
         EntryBody::Seen(seen) => {
             let refusal = (seen.value).and_then(|v| seen.output.refuse_seen(v, "/body/seen/value"));
             if let Some(refusal) = refusal {

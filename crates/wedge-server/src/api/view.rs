@@ -8,17 +8,20 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 use wedge_core::bike::{Check, Frame, Kind, Setup, TapedFrame, checks};
 use wedge_core::foresee::{
-    self as core, Calibration, Fit, ForeseeInput, Foresight, Observations, Position,
+    self as core, Calibration, Effort, Fit, ForeseeInput, Foresight, Observations, Position,
     Rider as MeasuredRider, observe_pitch, settle,
 };
 use wedge_core::intake::Stop;
-use wedge_core::judge::{GrossReport, LimitRow, Output, gross, limits};
+use wedge_core::judge::{GrossReport, LimitRow, Output, Range, gross, limits};
+use wedge_core::looking::{KneePath, PelvisSeen};
 use wedge_core::measure::{Quantity, Reading, Unit, written};
 use wedge_core::rider::{Body, BodyMeasure, Measured, Proportion, measures, proportions};
+use wedge_core::school::{FrameLabel, Tried};
+use wedge_core::trial::{Felt, RunningError, Sure, is_batch, running_errors, steady, unlike};
 use wedge_core::units::{Side, Sides};
 use wedge_files::{
-    Bike, CalibrationRecord, LookBody, LookEntry, Outcome, ReadingRecord, Rider, Seen, Session,
-    Trial, Verdict, taken,
+    Bike, CalibrationRecord, House, LookBody, LookEntry, Outcome, ReadingRecord, Rider, Seen,
+    Session, Trial, Verdict, taken,
 };
 use wedge_store::Store;
 
@@ -41,27 +44,82 @@ pub(crate) struct SessionBike {
     frame: Frame,
     /// What frame reach and stack were computed from, when they are on no chart.
     taped: Option<TapedFrame>,
+    /// The size the frame is labelled with.
+    label: Option<FrameLabel>,
 }
 
 /// A trial with its entries read together.
 #[derive(Serialize, ToSchema)]
 pub(crate) struct TrialView {
     trial: Trial,
+    why: Option<String>,
     seen: Vec<Seen>,
     words: Option<String>,
     verdict: Option<Verdict>,
+    felt: Vec<Felt>,
+    sure: Option<Sure>,
     outcome: Option<Outcome>,
+    /// How it turned out, in words; none while it is on the bench.
+    turned_out: Option<String>,
+    /// The effort it was ridden at.
+    effort: Option<Effort>,
+    /// Why it does not compare with the one before it.
+    unlike: Option<String>,
+    /// Whether several things moved at once, so that the cause cannot be told.
+    batch: bool,
 }
 
-impl From<Trial> for TrialView {
-    fn from(trial: Trial) -> Self {
-        Self {
-            seen: trial.seen(),
-            words: trial.words().map(str::to_owned),
-            verdict: trial.verdict(),
-            outcome: trial.outcome(),
-            trial,
-        }
+/// Trials in their order, each with what follows from the one before it.
+pub(crate) fn trial_views(trials: Vec<Trial>) -> Vec<TrialView> {
+    let efforts: Vec<Option<Effort>> = trials.iter().map(Trial::ridden_at).collect();
+    trials
+        .into_iter()
+        .enumerate()
+        .map(|(index, trial)| {
+            let moved: Vec<_> = trial.foreseen.turns.iter().map(|t| t.quantity).collect();
+            TrialView {
+                why: trial.why().map(str::to_owned),
+                seen: trial.seen(),
+                words: trial.words().map(str::to_owned),
+                verdict: trial.verdict(),
+                felt: trial.felt().to_vec(),
+                sure: trial.sure(),
+                outcome: trial.outcome(),
+                turned_out: trial.outcome().map(|_| outcome_words(&trial)),
+                effort: efforts[index],
+                unlike: (index > 0)
+                    .then(|| unlike(efforts[index - 1], efforts[index]))
+                    .flatten(),
+                batch: is_batch(&moved),
+                trial,
+            }
+        })
+        .collect()
+}
+
+/// "kept, better behind the knee, left; fairly sure".
+fn outcome_words(trial: &Trial) -> String {
+    let outcome = match trial.outcome() {
+        Some(Outcome::Kept) => "kept",
+        Some(Outcome::PutBack) => "put back",
+        None => "on the bench",
+    };
+    let verdict = trial.verdict().map(|verdict| match verdict {
+        Verdict::Better => "better",
+        Verdict::Same => "no difference",
+        Verdict::Worse => "worse",
+    });
+    let felt: Vec<String> = trial.felt().iter().map(|felt| felt.words()).collect();
+    let mut words = outcome.to_owned();
+    if let Some(verdict) = verdict {
+        words = format!("{words}, {verdict}");
+    }
+    if !felt.is_empty() {
+        words = format!("{words} at {}", felt.join(" and "));
+    }
+    match trial.sure() {
+        Some(sure) => format!("{words}; {}", sure.label().to_lowercase()),
+        None => words,
     }
 }
 
@@ -73,6 +131,12 @@ pub(crate) struct SessionView {
     bike: SessionBike,
     session: Session,
     trials: Vec<TrialView>,
+    /// How far foresight was off over this fit's trials, output by output.
+    errors: Vec<RunningError>,
+    /// What to mind about the fit's effort.
+    steady: Option<String>,
+    /// The ranges that mark the outputs here.
+    ranges: Vec<Range>,
     /// Ask foresight with this and the changes.
     input: ForeseeInput,
     /// Dimensions nobody has taped yet: drawn from an estimate.
@@ -164,11 +228,13 @@ pub(crate) struct CalibrationView {
 /// The input for a setup of a session, without what was observed.
 fn plain(
     (rider, fit): (MeasuredRider, Option<&Fit>),
+    house: &House,
     bike: &Bike,
     session: &Session,
     setup: Setup,
 ) -> ForeseeInput {
     ForeseeInput {
+        ranges: house.ranges_of(bike.kind),
         effort: session.effort,
         hands: session
             .hands
@@ -183,6 +249,7 @@ fn plain(
 /// `None` until the rider's stature is known.
 pub(crate) fn session_input(
     rider: &Rider,
+    house: &House,
     bike: &Bike,
     session: &Session,
     setup: Setup,
@@ -191,8 +258,8 @@ pub(crate) fn session_input(
     let known = (measured, used(rider.calibrated_for(session), &measured));
     let found = session.found().copied().unwrap_or(setup);
     Some(seen_on(
-        &plain(known, bike, session, found),
-        plain(known, bike, session, setup),
+        &plain(known, house, bike, session, found),
+        plain(known, house, bike, session, setup),
     ))
 }
 
@@ -225,6 +292,7 @@ pub(crate) struct Bench {
     pub(crate) bike: wedge_store::Versioned<Bike>,
     pub(crate) session: Session,
     pub(crate) version: i64,
+    pub(crate) house: House,
     calibrated: Option<CalibrationRecord>,
 }
 
@@ -250,18 +318,31 @@ impl Bench {
             bike,
             session: session.noun,
             version: session.version,
+            house: store.house().await?.noun,
         })
     }
 
     /// The input for a setup of this session, without what was observed.
     fn plain(&self, setup: Setup) -> ForeseeInput {
         let fit = used(self.calibrated.as_ref(), &self.measured);
-        plain((self.measured, fit), &self.bike.noun, &self.session, setup)
+        plain(
+            (self.measured, fit),
+            &self.house,
+            &self.bike.noun,
+            &self.session,
+            setup,
+        )
     }
 
     /// The input for a setup of this session with the rider as measured, whatever was fitted.
     pub(crate) fn unfitted(&self, setup: Setup) -> ForeseeInput {
-        plain((self.measured, None), &self.bike.noun, &self.session, setup)
+        plain(
+            (self.measured, None),
+            &self.house,
+            &self.bike.noun,
+            &self.session,
+            setup,
+        )
     }
 
     /// A problem while a red flag without a written reason stops the way.
@@ -331,12 +412,46 @@ impl Bench {
             .collect()
     }
 
-    /// What the interface reads, with the `draft` as it was saved and the studio's walk.
-    pub(crate) fn view(
-        self,
-        draft: Option<&str>,
-        walk: Vec<Quantity>,
-    ) -> Result<SessionView, Problem> {
+    /// How each knee was seen to go, the latest look counting.
+    pub(crate) fn knee_paths(&self) -> Sides<Option<KneePath>> {
+        let mut paths = Sides::both(None);
+        for look in &self.session.looks {
+            if let LookBody::Knee { side, path } = look.body {
+                *paths.of_mut(side) = Some(path);
+            }
+        }
+        paths
+    }
+
+    /// How the pelvis was seen to sit, the latest look counting.
+    pub(crate) fn pelvis(&self) -> Option<PelvisSeen> {
+        self.session
+            .looks
+            .iter()
+            .rev()
+            .find_map(|look| match look.body {
+                LookBody::Pelvis(pelvis) => Some(pelvis),
+                _ => None,
+            })
+    }
+
+    /// What was turned in the settled trials of this fit, and how it turned out.
+    pub(crate) fn tried(&self) -> Vec<Tried> {
+        let settled = self.session.trials.iter().filter(|t| t.outcome().is_some());
+        settled
+            .flat_map(|trial| {
+                let how = outcome_words(trial);
+                trial.foreseen.turns.iter().map(move |turn| Tried {
+                    quantity: turn.quantity,
+                    side: turn.side,
+                    how: how.clone(),
+                })
+            })
+            .collect()
+    }
+
+    /// What the interface reads, with the `draft` as it was saved.
+    pub(crate) fn view(self, draft: Option<&str>) -> Result<SessionView, Problem> {
         let setup = self.now()?;
         let input = self.input(setup)?;
         let now = core::foresee(&input)?;
@@ -381,6 +496,8 @@ impl Bench {
         session.looks = Vec::new();
         // Trials are given once, read together.
         let trials = std::mem::take(&mut session.trials);
+        let steady = session.effort.and_then(steady);
+        let compared: Vec<_> = trials.iter().flat_map(Trial::compared).collect();
         Ok(SessionView {
             version: self.version,
             rider: SessionRider {
@@ -396,16 +513,20 @@ impl Bench {
                 kind: self.bike.noun.kind,
                 frame: self.bike.noun.frame,
                 taped: self.bike.noun.taped,
+                label: self.bike.noun.label,
             },
             session,
-            trials: trials.into_iter().map(TrialView::from).collect(),
+            errors: running_errors(&compared),
+            steady,
+            trials: trial_views(trials),
+            ranges: input.ranges(),
             input,
             unknown,
             checks: checks(&self.bike.noun.frame, &setup),
             computed: (self.bike.noun.taped)
                 .and_then(|taped| taped.compute(self.bike.noun.frame.seat_angle_deg).ok())
                 .map(|computed| computed.words),
-            walk,
+            walk: self.house.walk,
             stops,
             stopped,
             body,

@@ -1,0 +1,131 @@
+//! One decision a file, and in it every school of the trade side by side, for this rider. The studio's school leads;
+//! the others stay visible.
+
+mod cleat;
+mod crank;
+mod ladder;
+mod shoe;
+mod stance;
+
+pub use cleat::{
+    Choice, CleatSchool, Comparison, MEASURING, comparison, scale as cleat_scale, setback_by_size,
+};
+pub use crank::{CrankSchool, FrameLabel, Longest, alarms, longest, scale as crank_scale, signs};
+pub use ladder::{Ladder, Rung, RungState, Shim, Tried, ladders, shims};
+pub use shoe::{Shoe, ShoeWidth, Stiffness, shoe_advice};
+pub use stance::{Stance, StanceVoice, stance};
+
+use crate::foresee::Change;
+use crate::measure::{Quantity, Unit};
+use crate::units::Side;
+use serde::{Deserialize, Serialize};
+
+/// Which school leads in a studio, decision by decision.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields, default)]
+pub struct Leads {
+    /// Where the cleat goes.
+    pub cleat: CleatSchool,
+    /// Crank length.
+    pub crank: CrankSchool,
+}
+
+impl Default for Leads {
+    /// The school that asks the rider most: joints for the cleat, function for the crank.
+    fn default() -> Self {
+        Self {
+            cleat: CleatSchool::Midway,
+            crank: CrankSchool::Function,
+        }
+    }
+}
+
+/// What the schools of one decision say, on one scale.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Scale {
+    /// What is decided.
+    pub quantity: Quantity,
+    /// On which side, where left and right are apart.
+    pub side: Option<Side>,
+    /// Its unit.
+    pub unit: Unit,
+    /// As it stands.
+    pub now: f64,
+    /// The scale's own ends.
+    pub low: f64,
+    /// The scale's other end.
+    pub high: f64,
+    /// Every school, the leading one first.
+    pub schools: Vec<Opinion>,
+    /// Where they differ by more than is lost in the tape, and why for this rider.
+    pub apart: Option<String>,
+}
+
+/// What one school says of this rider.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Opinion {
+    /// Its key among the schools of this decision.
+    pub school: String,
+    /// As it is called.
+    pub label: String,
+    /// Whether the studio follows it.
+    pub leads: bool,
+    /// What it wants; none while something must be measured first.
+    pub value: Option<f64>,
+    /// Least of what it accepts.
+    pub low: Option<f64>,
+    /// Largest of what it accepts.
+    pub high: Option<f64>,
+    /// Whether that value is the most it accepts, and anything less will do.
+    pub at_most: bool,
+    /// Whether it rests on an estimate.
+    pub estimated: bool,
+    /// How it comes to that, or what must be measured first.
+    pub words: String,
+    /// The next trial towards it, the saddle's answer among the changes; none when it is there already.
+    pub trial: Option<Step>,
+}
+
+/// One step towards what a school wants.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Step {
+    /// "Cleat back 4, saddle down 2".
+    pub title: String,
+    /// The whole linked trial.
+    pub changes: Vec<Change>,
+    /// What remains after it; empty when it goes all the way.
+    pub left: String,
+}
+
+/// The ends of a scale that shows all of these with some room.
+fn ends(values: impl IntoIterator<Item = f64>, room: f64) -> (f64, f64) {
+    let (low, high) = values
+        .into_iter()
+        .filter(|v| v.is_finite())
+        .fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), v| {
+            (low.min(v), high.max(v))
+        });
+    (low - room, high + room)
+}
+
+/// The leading school first, the others in their order.
+fn led(mut schools: Vec<Opinion>) -> Vec<Opinion> {
+    schools.sort_by_key(|opinion| !opinion.leads);
+    schools
+}
+
+/// The room's lines of the table of rules.
+pub(crate) fn rules() -> Vec<crate::rule::Rule> {
+    [
+        cleat::rules(),
+        stance::rules(),
+        ladder::rules(),
+        shoe::rules(),
+        crank::rules(),
+    ]
+    .concat()
+}

@@ -1,0 +1,260 @@
+//! Trials that can be compared with one another, and how far foresight is off over all of them.
+
+use crate::foresee::Effort;
+use crate::intake::{Place, words};
+use crate::judge::Output;
+use crate::measure::{Quantity, written};
+use crate::rule::rules;
+use crate::units::Side;
+use serde::{Deserialize, Serialize};
+
+words! {
+    /// How sure the rider is of a verdict.
+    pub enum Sure {
+        Guess "guess" "A guess",
+        Fairly "fairly" "Fairly sure",
+        Certain "certain" "Certain",
+    }
+}
+
+/// Where a trial is felt.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Felt {
+    /// Where on the body.
+    pub place: Place,
+    /// On which side, where there are two; both when none.
+    #[serde(default)]
+    pub side: Option<Side>,
+}
+
+impl Felt {
+    /// "behind the knee, left".
+    pub fn words(self) -> String {
+        let place = self.place.label().to_lowercase();
+        match self.side {
+            Some(side) => format!("{place}, {}", side.word()),
+            None => place,
+        }
+    }
+}
+
+rules! {
+    rules "Trials";
+    /// Trials are compared when their power is this alike, in hundredths.
+    const LIKE_POWER_PERCENT: f64 = 10.0, " %", House;
+    /// And their cadence.
+    const LIKE_CADENCE_RPM: f64 = 5.0, " rpm", House;
+    /// A steady effort, as most trials want it, is pedalled this fast.
+    const STEADY_RPM: (f64, f64) = (80.0, 100.0), " rpm", Workshop;
+}
+
+/// Why two trials do not compare, `None` when they were ridden alike. An effort nobody named compares with nothing.
+pub fn unlike(before: Option<Effort>, here: Option<Effort>) -> Option<String> {
+    let (Some(before), Some(here)) = (before, here) else {
+        return Some("No effort named: it compares with nothing".to_owned());
+    };
+    let mut apart = Vec::new();
+    if (here.power_w - before.power_w).abs() * 100.0 > LIKE_POWER_PERCENT * before.power_w + 1e-9 {
+        apart.push(format!(
+            "{} W against {} W",
+            written(here.power_w),
+            written(before.power_w)
+        ));
+    }
+    if (here.cadence_rpm - before.cadence_rpm).abs() > LIKE_CADENCE_RPM + 1e-9 {
+        apart.push(format!(
+            "{} rpm against {} rpm",
+            written(here.cadence_rpm),
+            written(before.cadence_rpm)
+        ));
+    }
+    (!apart.is_empty()).then(|| format!("Not at like effort: {}", apart.join(", ")))
+}
+
+/// What to mind about an effort: most trials want a steady one.
+pub fn steady(effort: Effort) -> Option<String> {
+    let (low, high) = STEADY_RPM;
+    (!(low..=high).contains(&effort.cadence_rpm)).then(|| {
+        format!(
+            "{} rpm: most trials want a steady {} to {}; soft-pedalling misleads",
+            written(effort.cadence_rpm),
+            written(low),
+            written(high)
+        )
+    })
+}
+
+/// Whether a trial moves several things, so that its cause cannot be told; left and right of one thing are one.
+pub fn is_batch(quantities: &[Quantity]) -> bool {
+    let mut moved: Vec<Quantity> = quantities.to_vec();
+    moved.sort_unstable();
+    moved.dedup();
+    moved.len() > 1
+}
+
+/// One output foreseen, with its spread, and seen.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Compared {
+    /// What.
+    pub output: Output,
+    /// Foreseen after the change.
+    pub foreseen: f64,
+    /// One standard deviation of that, when it was worked out.
+    pub band: Option<f64>,
+    /// Seen.
+    pub seen: f64,
+}
+
+/// How far foresight of one output was off, over every trial it was seen in.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct RunningError {
+    /// Of what.
+    pub output: Output,
+    /// As it is called.
+    pub label: String,
+    /// How often it was seen.
+    pub count: usize,
+    /// Mean of seen less foreseen: which way the model leans.
+    pub mean: f64,
+    /// Root of the mean square: how far it is off.
+    pub rms: f64,
+    /// How often what was seen lay within twice the band.
+    pub within: usize,
+    /// How many had a band.
+    pub banded: usize,
+    /// "seen +0.6° on the mean, 1.1° off over 5; 4 of 5 within the band".
+    pub words: String,
+}
+
+/// The running error of each output that was seen, in the order of a fit.
+pub fn running_errors(compared: &[Compared]) -> Vec<RunningError> {
+    Output::ALL
+        .iter()
+        .filter_map(|output| {
+            let of: Vec<&Compared> = compared.iter().filter(|c| c.output == *output).collect();
+            let count = of.len();
+            let by = f64::from(u32::try_from(count).ok().filter(|n| *n > 0)?);
+            let mean = of.iter().map(|c| c.seen - c.foreseen).sum::<f64>() / by;
+            let square = of
+                .iter()
+                .map(|c| (c.seen - c.foreseen).powi(2))
+                .sum::<f64>()
+                / by;
+            let rms = square.sqrt();
+            let within = of
+                .iter()
+                .filter(|c| {
+                    c.band
+                        .is_some_and(|b| (c.seen - c.foreseen).abs() <= 2.0 * b)
+                })
+                .count();
+            let banded = of.iter().filter(|c| c.band.is_some()).count();
+            let spec = output.spec();
+            let unit = spec.unit.suffix();
+            let lean = if written(mean) == "0" {
+                "no lean".to_owned()
+            } else {
+                format!(
+                    "seen {}{unit} {} than foreseen",
+                    written(mean.abs()),
+                    if mean > 0.0 { "more" } else { "less" }
+                )
+            };
+            let times = if count == 1 { "once" } else { "" };
+            let over = if times.is_empty() {
+                format!("over {count} trials")
+            } else {
+                times.to_owned()
+            };
+            Some(RunningError {
+                output: *output,
+                label: spec.label.to_owned(),
+                count,
+                mean,
+                rms,
+                within,
+                banded,
+                words: format!(
+                    "{lean}, {}{unit} off {over}; {within} of {banded} within the band",
+                    written(rms)
+                ),
+            })
+        })
+        .collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn effort(power_w: f64, cadence_rpm: f64) -> Effort {
+        Effort {
+            power_w,
+            cadence_rpm,
+        }
+    }
+
+    #[test]
+    fn only_like_efforts_compare() {
+        for (before, here, alike) in [
+            (Some(effort(200.0, 90.0)), Some(effort(200.0, 90.0)), true),
+            (Some(effort(200.0, 90.0)), Some(effort(220.0, 95.0)), true),
+            (Some(effort(200.0, 90.0)), Some(effort(221.0, 90.0)), false),
+            (Some(effort(200.0, 90.0)), Some(effort(179.0, 90.0)), false),
+            (Some(effort(200.0, 90.0)), Some(effort(200.0, 84.9)), false),
+            (None, Some(effort(200.0, 90.0)), false),
+            (Some(effort(200.0, 90.0)), None, false),
+        ] {
+            assert_eq!(unlike(before, here).is_none(), alike, "{before:?} {here:?}");
+        }
+        let words = unlike(Some(effort(200.0, 90.0)), Some(effort(150.0, 70.0))).unwrap();
+        assert_eq!(
+            words,
+            "Not at like effort: 150 W against 200 W, 70 rpm against 90 rpm"
+        );
+    }
+
+    #[test]
+    fn a_steady_effort_has_a_cadence() {
+        let at = |rpm: f64| steady(effort(180.0, rpm)).is_none();
+        assert!(at(80.0) && at(100.0));
+        assert!(!at(79.0) && !at(101.0));
+    }
+
+    #[test]
+    fn running_error_by_hand() {
+        // Off by +2, −1, +2: mean 1, square (4 + 1 + 4) / 3 = 3. Twice the band of 0.9 holds one of two.
+        let of = |foreseen: f64, seen: f64, band| Compared {
+            output: Output::Torso,
+            foreseen,
+            band,
+            seen,
+        };
+        let errors = running_errors(&[
+            of(45.0, 47.0, Some(0.9)),
+            of(45.0, 44.0, Some(0.9)),
+            of(40.0, 42.0, None),
+        ]);
+        assert_eq!(errors.len(), 1);
+        let error = &errors[0];
+        assert!((error.mean - 1.0).abs() < 1e-12);
+        assert!((error.rms - 3.0_f64.sqrt()).abs() < 1e-12);
+        assert_eq!((error.count, error.within, error.banded), (3, 1, 2));
+        assert_eq!(
+            error.words,
+            "seen 1° more than foreseen, 1.7° off over 3 trials; 1 of 2 within the band"
+        );
+        assert!(running_errors(&[]).is_empty());
+    }
+
+    #[test]
+    fn left_and_right_of_one_thing_are_one_cause() {
+        use Quantity as Q;
+        assert!(!is_batch(&[Q::CleatSetback, Q::CleatSetback]));
+        assert!(is_batch(&[Q::Crank, Q::SaddleHeight]));
+        assert!(!is_batch(&[]));
+    }
+}
