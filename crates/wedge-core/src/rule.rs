@@ -61,9 +61,11 @@ pub(crate) trait Shown {
     fn shown(&self, unit: &str) -> String;
 }
 
-/// As many decimals as it was written with.
+/// As it was written: a share that is no round decimal to five of them.
 fn plain(value: f64) -> String {
-    format!("{value}").replace('-', "−")
+    let text = format!("{value:.5}");
+    let text = text.trim_end_matches('0').trim_end_matches('.');
+    text.replace('-', "−")
 }
 
 impl Shown for f64 {
@@ -89,9 +91,9 @@ impl<const N: usize> Shown for [(f64, f64); N] {
     fn shown(&self, unit: &str) -> String {
         let all: Vec<String> = self
             .iter()
-            .map(|(a, b)| format!("{} → {}", plain(*a), plain(*b)))
+            .map(|(a, b)| format!("({}, {})", plain(*a), plain(*b)))
             .collect();
-        format!("{}{unit}", all.join(", "))
+        format!("{}{unit}", all.join(" "))
     }
 }
 
@@ -270,7 +272,7 @@ mod tests {
         assert_eq!([1.0, 2.0].shown(""), "1, 2");
         assert_eq!(
             [(38.0, 10.0), (40.0, 14.0)].shown(" mm"),
-            "38 → 10, 40 → 14 mm"
+            "(38, 10) (40, 14) mm"
         );
     }
 }

@@ -173,7 +173,7 @@ async fn the_room_and_the_riders_page_are_drawn_from_positions() {
 
     let rider = view["rider"]["id"].as_str().unwrap().to_owned();
     let page = server.get(&format!("/api/riders/{rider}")).await;
-    assert_eq!(page["positions"].as_array().unwrap().len(), 1);
+    assert_eq!(page["years"]["fits"].as_array().unwrap().len(), 1);
     server
         .write(
             &format!("{}/finish", path(&view)),
@@ -198,10 +198,10 @@ async fn the_room_and_the_riders_page_are_drawn_from_positions() {
             .as_f64()
             .unwrap()
     };
-    assert_eq!(
-        knee(&taller["positions"][0]["position"]),
-        knee(&view["now"]["after"])
-    );
+    let kept = server.get(&format!("{}/position", path(&view))).await;
+    assert_eq!(knee(&kept), knee(&view["now"]["after"]));
+    let years = &taller["years"]["fits"][0]["measures"];
+    assert_eq!(years[3]["left"].as_f64().unwrap(), knee(&kept));
     let again = format!(
         "/api/bikes/{}/sessions",
         view["bike"]["id"].as_str().unwrap()

@@ -90,7 +90,6 @@ function Ridden({ trial, onEnter }: { trial: TrialView; onEnter: Enter }) {
         spec={{ unit: "w", step: 10, fine_step: 1 }}
         value={trial.effort?.power_w}
         placeholder="?"
-        fit
         onCommit={(power) => onEnter({ effort: { power_w: power, cadence_rpm } })}
       />
       <NumberField
@@ -99,7 +98,6 @@ function Ridden({ trial, onEnter }: { trial: TrialView; onEnter: Enter }) {
         spec={{ unit: "rpm", step: 5, fine_step: 1 }}
         value={trial.effort?.cadence_rpm}
         placeholder="?"
-        fit
         onCommit={(cadence) => onEnter({ effort: { power_w, cadence_rpm: cadence } })}
       />
     </div>
