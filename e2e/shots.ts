@@ -24,7 +24,7 @@ const shot = async (name: string, fullPage = false) => {
 /** Opens the fit that is going on. */
 const goOn = async (name: string) => {
   await page.goto("/");
-  await page.getByRole("article").filter({ hasText: name }).getByRole("link", { name: /Go on/ }).click();
+  await page.getByRole("article").filter({ hasText: name }).getByRole("link", { name: /Go on/ }).first().click();
   await settled(page);
 };
 
@@ -39,7 +39,10 @@ try {
   await shot("studio");
   await page.goto("/");
 
-  await page.getByRole("link", { name: /Finn Hatherly/ }).click();
+  await page
+    .getByRole("link", { name: /Finn Hatherly/ })
+    .first()
+    .click();
   await page.getByRole("heading", { name: /^Fits on/ }).waitFor();
   await shot("rider");
   await page.getByRole("button", { name: "Add a bike" }).click();
@@ -47,18 +50,36 @@ try {
   await shot("bike-form");
 
   await page.goto("/");
-  await page.getByRole("link", { name: /Tobin Arkle/ }).click();
+  await page
+    .getByRole("link", { name: /Tobin Arkle/ })
+    .first()
+    .click();
   await page.getByRole("link", { name: "hand-out" }).click();
   await page.getByRole("heading", { name: "The position" }).waitFor();
   await shot("hand-out", true);
 
-  await page.goto("/");
-  await page.getByRole("link", { name: /Wren Tallis/ }).click();
-  await page.getByRole("link", { name: "hand-out" }).click();
-  await page.getByRole("link", { name: "Back to the board" }).click();
+  await page.goto("/rules");
+  await page.getByLabel("Find a rule").fill("crank");
+  await page.getByRole("heading", { name: "Cranks" }).waitFor();
+  await shot("rules");
+
+  await goOn("Ilse Marrow");
+  await page.keyboard.press("c");
+  await page.getByRole("heading", { name: "Limit against demand" }).waitFor();
+  await shot("cranks");
+  await page
+    .getByRole("button", { name: /^Foresee: Crank/ })
+    .first()
+    .click();
   await settled(page);
-  await page.locator(".way").getByRole("button", { name: "Feet" }).click();
-  await shot("feet");
+  await page.getByRole("button", { name: /^Try it/ }).click();
+  await page.getByText("on the bench").first().waitFor();
+  await page.getByRole("button", { name: "Better" }).click();
+  await page.getByRole("button", { name: "✓ Better" }).waitFor();
+  await page.getByLabel("Where it is felt").selectOption({ label: "Front of the hip, left" });
+  await page.getByLabel("How sure").selectOption({ label: "Fairly sure" });
+  await page.getByLabel("What the rider said").fill("It no longer pinches; spinning feels light.");
+  await shot("trial");
 
   await goOn("Della Quay");
   await field(page, "pad_spacers_mm").focus();
@@ -76,14 +97,12 @@ try {
   await settled(page);
   await page.getByText("Saddle down 5").first().waitFor();
   await shot("foreseen");
-  await page.keyboard.press("Enter");
-  await page.getByText("on the bench").first().waitFor();
-  await page.getByRole("button", { name: "Better" }).click();
-  await page.getByRole("button", { name: "✓ Better" }).waitFor();
-  await page.getByLabel("What the rider said").fill("Round all the way down; nothing pulls behind the knee.");
-  await shot("trial");
-  await page.getByRole("button", { name: "Keep" }).click();
-  await page.getByText("Your change").waitFor();
+  await page.getByRole("button", { name: "Leave it" }).click();
+  await station(page, "Feet");
+  await page.getByRole("region", { name: "Left cleat" }).waitFor();
+  await page.getByRole("button", { name: /^Measure the feet/ }).click();
+  await page.getByRole("heading", { name: "Measure the feet" }).waitFor();
+  await shot("feet");
 
   await station(page, "Intake");
   await page.getByRole("heading", { name: "Where it hurts" }).waitFor();

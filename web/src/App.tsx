@@ -6,11 +6,22 @@ import { RoomPage } from "./riders/RoomPage";
 import { showIn } from "./ui/format";
 import { Nowhere } from "./ui/Page";
 
-const RiderPage = lazy(() => import("./riders/RiderPage"));
-const SessionPage = lazy(() => import("./stations/SessionPage"));
-const StudioPage = lazy(() => import("./riders/StudioPage"));
-const RulesPage = lazy(() => import("./riders/RulesPage"));
+const pages = {
+  "/riders/": () => import("./riders/RiderPage"),
+  "/sessions/": () => import("./stations/SessionPage"),
+  "/studio": () => import("./riders/StudioPage"),
+  "/rules": () => import("./riders/RulesPage"),
+};
+const RiderPage = lazy(pages["/riders/"]);
+const SessionPage = lazy(pages["/sessions/"]);
+const StudioPage = lazy(pages["/studio"]);
+const RulesPage = lazy(pages["/rules"]);
 const HandoutPage = lazy(() => import("./handout/HandoutPage"));
+
+// The page that is asked for comes while the studio's units do.
+for (const [path, load] of Object.entries(pages)) {
+  if (window.location.pathname.startsWith(path)) void load();
+}
 
 /** The units the studio reads in: nothing is drawn before they are known, and all of it anew when they change. */
 function useUnits(): string | undefined {

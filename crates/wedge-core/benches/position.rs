@@ -1,4 +1,4 @@
-//! One whole position without and with bands; whole foresights of changes; one calibration.
+//! One whole position without and with bands; whole foresights of changes; one calibration; the schools.
 
 use criterion::{Criterion, criterion_group, criterion_main};
 use std::hint::black_box;
@@ -6,7 +6,9 @@ use wedge_core::example;
 use wedge_core::foresee::{Change, Look, Sighting, calibrate, foresee, position};
 use wedge_core::judge::Output;
 use wedge_core::measure::{Method, Quantity};
-use wedge_core::units::{Millimetres, Side};
+use wedge_core::school::{CleatSchool, CrankSchool, cleat_scale, crank_scale};
+use wedge_core::solve::intents;
+use wedge_core::units::{Degrees, Millimetres, Side};
 
 fn benches(c: &mut Criterion) {
     let still = example::road();
@@ -80,5 +82,22 @@ fn calibration(c: &mut Criterion) {
     });
 }
 
-criterion_group!(positions, benches, calibration);
+fn schools(c: &mut Criterion) {
+    let mut input = example::road();
+    for side in Side::BOTH {
+        input.rider.legs.of_mut(side).hip_limit_deg = Some(Degrees(118.0));
+        input.rider.legs.of_mut(side).knee_limit_deg = Some(Degrees(113.0));
+    }
+    c.bench_function("schools of one cleat", |b| {
+        b.iter(|| cleat_scale(black_box(&input), Side::Left, CleatSchool::Midway));
+    });
+    c.bench_function("schools of the crank, function solved", |b| {
+        b.iter(|| crank_scale(black_box(&input), None, CrankSchool::Function));
+    });
+    c.bench_function("another crank by five intents", |b| {
+        b.iter(|| intents(black_box(&input), 167.5));
+    });
+}
+
+criterion_group!(positions, benches, calibration, schools);
 criterion_main!(positions);

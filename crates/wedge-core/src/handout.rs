@@ -26,6 +26,30 @@ pub struct Line {
     pub difference: f64,
 }
 
+/// The parts a mechanic reads, with the letter of those on the drawing.
+const PARTS: [(Option<char>, Quantity); 20] = [
+    (Some('E'), Quantity::Crank),
+    (Some('F'), Quantity::CleatSetback),
+    (None, Quantity::CleatOut),
+    (None, Quantity::CleatRotation),
+    (None, Quantity::CleatFloat),
+    (None, Quantity::CleatWedge),
+    (None, Quantity::PedalStack),
+    (None, Quantity::Sole),
+    (None, Quantity::Footbed),
+    (None, Quantity::Shim),
+    (Some('G'), Quantity::Stem),
+    (None, Quantity::StemAngle),
+    (Some('H'), Quantity::SpacersBelow),
+    (None, Quantity::SpacersAbove),
+    (None, Quantity::Cover),
+    (None, Quantity::StemClamp),
+    (None, Quantity::Tilt),
+    (None, Quantity::NoseToSit),
+    (None, Quantity::SaddleStack),
+    (None, Quantity::PostSetback),
+];
+
 /// The position as found and as left, in every convention the next mechanic may need, then the parts. A part that
 /// differs between left and right has a line for each.
 pub fn table(
@@ -80,27 +104,10 @@ pub fn table(
             );
         }
     }
-    for (letter, quantity) in [
-        (Some('E'), Quantity::Crank),
-        (Some('F'), Quantity::CleatSetback),
-        (None, Quantity::PedalStack),
-        (None, Quantity::Sole),
-        (None, Quantity::Footbed),
-        (None, Quantity::Shim),
-        (Some('G'), Quantity::Stem),
-        (None, Quantity::StemAngle),
-        (Some('H'), Quantity::SpacersBelow),
-        (None, Quantity::SpacersAbove),
-        (None, Quantity::Cover),
-        (None, Quantity::StemClamp),
-        (None, Quantity::Tilt),
-        (None, Quantity::NoseToSit),
-        (None, Quantity::SaddleStack),
-        (None, Quantity::PostSetback),
-    ]
-    .into_iter()
-    .chain(left_setup.bar.quantities().iter().map(|q| (None, *q)))
-    .filter(|(_, quantity)| *quantity != Quantity::BarRoll)
+    for (letter, quantity) in PARTS
+        .into_iter()
+        .chain(left_setup.bar.quantities().iter().map(|q| (None, *q)))
+        .filter(|(_, quantity)| *quantity != Quantity::BarRoll)
     {
         let spec = quantity.spec();
         let at = |side| {
@@ -111,6 +118,16 @@ pub fn table(
         let Some((of_left, of_right)) = at(Side::Left).zip(at(Side::Right)) else {
             continue;
         };
+        // A cleat nobody moved sideways, turned or wedged needs no line.
+        let untouched = [of_left, of_right].iter().all(|at| *at == (0.0, 0.0));
+        if untouched
+            && matches!(
+                quantity,
+                Quantity::CleatOut | Quantity::CleatRotation | Quantity::CleatWedge
+            )
+        {
+            continue;
+        }
         if !spec.per_side || of_left == of_right {
             line(
                 letter, spec.label, spec.how, spec.unit, of_right.0, of_right.1,

@@ -354,19 +354,6 @@ async fn years_growth_follow_up_put_away_and_brought_back() {
         .await;
     assert_eq!(page["rider"]["born"], "2015-05-05");
 
-    let (_, away) = server
-        .patch(&place, version(&page).unwrap(), &json!({"archived": true}))
-        .await;
-    assert_eq!(server.get("/api/riders").await, json!([]));
-    assert_eq!(
-        server.get("/api/riders?archived=true").await[0]["archived"],
-        true
-    );
-    server
-        .patch(&place, version(&away).unwrap(), &json!({"archived": false}))
-        .await;
-    assert_eq!(server.get("/api/riders").await.as_array().unwrap().len(), 1);
-
     // The next fit answers the complaint and takes the due day away.
     let next = format!(
         "/api/bikes/{}/sessions",
@@ -387,6 +374,27 @@ async fn years_growth_follow_up_put_away_and_brought_back() {
     let page = server.get(&place).await;
     assert_eq!(page["years"]["complaints"][0]["until"], "2027-02-01");
     assert_eq!(server.get("/api/riders").await[0]["follow_up"], Value::Null);
+}
+
+#[tokio::test]
+async fn a_rider_is_put_away_and_brought_back() {
+    let (_folder, file) = data();
+    let server = Server::start(&file);
+    let rider = rider(&server).await;
+    let place = format!("/api/riders/{rider}");
+    let page = server.get(&place).await;
+    let (_, away) = server
+        .patch(&place, version(&page).unwrap(), &json!({"archived": true}))
+        .await;
+    assert_eq!(server.get("/api/riders").await, json!([]));
+    assert_eq!(
+        server.get("/api/riders?archived=true").await[0]["archived"],
+        true
+    );
+    server
+        .patch(&place, version(&away).unwrap(), &json!({"archived": false}))
+        .await;
+    assert_eq!(server.get("/api/riders").await.as_array().unwrap().len(), 1);
 }
 
 #[tokio::test]

@@ -12,3 +12,6 @@ ALTER TABLE sessions ADD COLUMN shoes TEXT NOT NULL DEFAULT '{"left":{},"right":
 ALTER TABLE sessions ADD COLUMN follow_up TEXT;
 
 CREATE INDEX sessions_by_follow_up ON sessions (follow_up) WHERE follow_up IS NOT NULL;
+
+-- Readings of one fit are found without looking at everybody's.
+CREATE INDEX readings_by_session ON readings (session_id) WHERE session_id IS NOT NULL;

@@ -52,6 +52,15 @@ impl Store {
         Ok(Versioned { noun, version })
     }
 
+    /// The version a bike is at.
+    pub async fn bike_version(&self, id: Uuid) -> Result<i64, StoreError> {
+        let key = id.to_string();
+        sqlx::query_scalar!("SELECT version FROM bikes WHERE id = ?1", key)
+            .fetch_optional(&self.pool)
+            .await?
+            .ok_or(StoreError::NotFound("bike"))
+    }
+
     /// Whose bike it is.
     pub async fn rider_of_bike(&self, id: Uuid) -> Result<Uuid, StoreError> {
         let mut connection = self.pool.acquire().await?;

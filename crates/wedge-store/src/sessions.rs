@@ -43,7 +43,8 @@ pub struct SessionEdit {
 pub(crate) enum Depth {
     /// Everything.
     Whole,
-    /// Without its trials and looks: what a position follows from, years of them at once.
+    /// Without its trials, looks and the setups between the first and the last: what a position follows from, years of
+    /// them at once.
     Years,
 }
 
@@ -404,7 +405,7 @@ async fn session(
         follow_up: row.follow_up.as_deref().map(json::day).transpose()?,
         base: json::read("setup", &row.base)?,
         readings: session_readings(connection, &key).await?,
-        setups: setups_of(connection, &key).await?,
+        setups: setups_of(connection, &key, depth).await?,
         now: row.now.as_deref().map(json::id).transpose()?,
         looks: match depth {
             Depth::Whole => looks::looks_of(connection, &key).await?,
@@ -477,10 +478,17 @@ pub(crate) fn reading_record(
 async fn setups_of(
     connection: &mut SqliteConnection,
     session: &str,
+    depth: Depth,
 ) -> Result<Vec<SetupRecord>, StoreError> {
+    let all = depth == Depth::Whole;
     let rows = sqlx::query!(
-        "SELECT id, recorded_at, setup FROM setups WHERE session_id = ?1 ORDER BY seq",
-        session
+        "SELECT id, recorded_at, setup FROM setups WHERE session_id = ?1 AND (?2
+            OR seq = (SELECT min(seq) FROM setups WHERE session_id = ?1)
+            OR seq = (SELECT max(seq) FROM setups WHERE session_id = ?1)
+            OR id = (SELECT now FROM sessions WHERE id = ?1))
+         ORDER BY seq",
+        session,
+        all
     )
     .fetch_all(connection)
     .await?;

@@ -2331,6 +2331,12 @@ export interface components {
              */
             id: string;
         };
+        /** @description The latest position of a rider. */
+        Newest: {
+            position: components["schemas"]["Position"];
+            /** Format: uuid */
+            session_id: string;
+        };
         /**
          * @description How small a change the rider notices.
          * @enum {string}
@@ -4066,6 +4072,7 @@ export interface components {
             fits: components["schemas"]["Year"][];
             /** @description Why the rider is to be measured again. */
             measure_again?: string | null;
+            newest?: components["schemas"]["Newest"] | null;
             /** @description Positions the rider has outgrown. */
             outgrown: components["schemas"]["Outgrown"][];
         };

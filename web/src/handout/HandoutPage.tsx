@@ -83,7 +83,7 @@ function Sheet({ handout, catalogue }: { handout: Handout; catalogue: Catalogue 
         </tbody>
       </table>
 
-      <p className="caption">The sit reference is {handout.sit_reference}.</p>
+      <p>The sit reference is {handout.sit_reference}.</p>
 
       <h2>What was changed</h2>
       {kept.length === 0 && <p>Nothing was changed: the position is as found.</p>}
@@ -131,6 +131,11 @@ function Sheet({ handout, catalogue }: { handout: Handout; catalogue: Catalogue 
 
       <h2>Before you ride, and when to stop</h2>
       <ul className="cautions">
+        {handout.follow_up != null && (
+          <li>
+            <b>Come back on {day(handout.follow_up)}.</b>
+          </li>
+        )}
         <li>
           <b>{handout.self_check}</b>
         </li>

@@ -152,7 +152,7 @@ function Positions({ bike, years }: { bike: BikeInYears; years: Years }) {
     <Grid templateColumns={{ base: "1fr", lg: "minmax(0, 1.05fr) minmax(0, 1fr)" }} gap="28px" marginTop="14px">
       <Box>
         {here ? (
-          <Standing here={here} earlier={positions.slice(0, at)} />
+          <Standing here={here} earlier={positions.slice(0, at)} newest={years.newest} />
         ) : (
           <chakra.p fontSize="19px">
             No position yet: it is drawn here once the bike as found is taped and closed.
@@ -170,8 +170,12 @@ function Positions({ bike, years }: { bike: BikeInYears; years: Years }) {
 const BOARD = { width: 600, height: 430 };
 
 /** A position, with the contact points of earlier ones as dated crosses. */
-function Standing({ here, earlier }: { here: Year; earlier: Year[] }) {
-  const { data: position } = useQuery(positionQuery(here.session_id));
+function Standing({ here, earlier, newest }: { here: Year; earlier: Year[]; newest: Years["newest"] }) {
+  const { data: position } = useQuery({
+    ...positionQuery(here.session_id),
+    initialData: newest?.session_id === here.session_id ? newest.position : undefined,
+    staleTime: 60_000,
+  });
   if (!position) return null;
   const paper = viewOf(bounds(position), BOARD.width, BOARD.height, { top: 8, bottom: 12, side: 8 });
   // Years of fits would bury the rider in crosses: the latest that stand apart are drawn.

@@ -47,7 +47,7 @@ export function RiderRecord({ view }: { view: RiderView }) {
             }}
           />
         </div>
-        <Button asChild>
+        <Button asChild whiteSpace="normal" height="auto" maxWidth="100%" overflowWrap="anywhere">
           <a href={`/api/riders/${rider.id}/file`} download>
             Save everything about {rider.name} as a file
           </a>

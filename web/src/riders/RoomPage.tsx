@@ -27,9 +27,8 @@ export function RoomPage() {
   const finder = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const open = (riders.data ?? []).filter((rider): rider is Drawn => rider.open != null);
-  const closed = (riders.data ?? []).filter((rider) => rider.open == null);
-  const due = closed.filter((rider) => rider.follow_up?.due === true);
-  const others = closed.filter((rider) => rider.follow_up?.due !== true);
+  const others = (riders.data ?? []).filter((rider) => rider.open == null);
+  const due = others.filter((rider) => rider.follow_up?.due === true && !rider.archived);
   const chosen = open[Math.min(here, open.length - 1)];
   const walk = (by: number) =>
     setHere((at) => Math.max(0, Math.min(open.length - 1, Math.min(at, open.length - 1) + by)));
@@ -46,7 +45,7 @@ export function RoomPage() {
       <Flex justify="space-between" align="end" gap="24px" wrap="wrap">
         <chakra.h1 fontSize="29px">Room today</chakra.h1>
         <chakra.span marginLeft="auto" color="tide" textDecoration="underline">
-          <Link to="/studio">Studio: conventions, walk, frames</Link>
+          <Link to="/studio">Studio: ranges, schools, units, frames</Link>
         </chakra.span>
         <div className="text-field">
           <label htmlFor="find">
@@ -65,6 +64,22 @@ export function RoomPage() {
         </div>
       </Flex>
 
+      {due.length > 0 && find === "" && (
+        <chakra.p marginTop="6px" fontSize="18px">
+          Due to come back:{" "}
+          {due.slice(0, MOST_DUE).map((rider, index) => (
+            <span key={rider.id}>
+              {index > 0 && "; "}
+              <chakra.span color="tide" textDecoration="underline">
+                <Link to={`/riders/${rider.id}`}>{rider.name}</Link>
+              </chakra.span>
+              , <b>{rider.follow_up?.words}</b>
+            </span>
+          ))}
+          {due.length > MOST_DUE && `; and ${due.length - MOST_DUE} more below`}
+        </chakra.p>
+      )}
+
       {riders.error && (
         <chakra.p role="alert" color="brick" fontWeight="600" marginTop="16px">
           {words(riders.error)}
@@ -75,17 +90,7 @@ export function RoomPage() {
 
       <Grid templateColumns={{ base: "1fr", md: "1fr 380px" }} gap="40px" marginTop="26px">
         <Box as="section" aria-label="Other riders">
-          {due.length > 0 && (
-            <>
-              <chakra.h2 fontSize="19px">Due to come back</chakra.h2>
-              <RiderList riders={due} />
-            </>
-          )}
-          {others.length > 0 && (
-            <chakra.h2 fontSize="19px" marginTop={due.length > 0 ? "18px" : undefined}>
-              Riders without an open fit
-            </chakra.h2>
-          )}
+          {others.length > 0 && <chakra.h2 fontSize="19px">Riders without an open fit</chakra.h2>}
           {riders.data?.length === 0 && find !== "" && (
             <p>No rider’s name holds “{find}”. Clear the search to see everyone.</p>
           )}
@@ -127,11 +132,14 @@ function RiderList({ riders }: { riders: RiderLine[] }) {
   );
 }
 
+/** The most riders named as due above the ground. */
+const MOST_DUE = 4;
+
 /** Millimetres of height the ground line's drawings share: one scale for all, so that short and tall show. */
 const TALL_MM = 1800;
-/** Pixels of that height for the fit at hand, and for the others. */
-const LARGE = 400;
-const SMALL = 250;
+/** Pixels of that height for the fit at hand, and for the others; less of both when there are many. */
+const SIZES = { few: { large: 400, small: 250 }, many: { large: 300, small: 180 } };
+const FEW = 2;
 
 interface GroundProps {
   open: Drawn[];
@@ -143,9 +151,10 @@ interface GroundProps {
 function Ground({ open, chosen, empty }: GroundProps) {
   const catalogue = useQuery(catalogueQuery);
   const label = (rider: Drawn) => catalogue.data?.stations.find((s) => s.station === rider.open.station)?.label ?? "";
+  const sizes = open.length > FEW ? SIZES.many : SIZES.few;
   return (
     <section className="room-ground" aria-label="Open fits">
-      <div className="standing">
+      <div className={open.length > FEW ? "standing many" : "standing"}>
         {open.map((rider) => {
           const on = rider.id === chosen?.id;
           const { open: fit } = rider;
@@ -163,7 +172,9 @@ function Ground({ open, chosen, empty }: GroundProps) {
                   <Link to={`/sessions/${fit.session_id}`}>Go on {on && <Keycap>Enter</Keycap>}</Link>
                 </Button>
               </div>
-              {fit.position && <Standing position={fit.position} height={on ? LARGE : SMALL} name={rider.name} />}
+              {fit.position && (
+                <Standing position={fit.position} height={on ? sizes.large : sizes.small} name={rider.name} />
+              )}
             </article>
           );
         })}

@@ -15,11 +15,14 @@ interface BoltsProps {
   onTry: () => void;
 }
 
+/** More fields than this are folded away. */
+const MOST_OPEN = 20;
+
 /** The further bolts and parts of a station: stepping one is foreseen like any dimension of the board. */
 export function Bolts(props: BoltsProps) {
   const { fields, foresight, targets, texts, view, catalogue } = props;
   return (
-    <details open={fields.length <= 8 || fields.some((f) => targets[f.key] !== undefined)}>
+    <details open={fields.length <= MOST_OPEN || fields.some((f) => targets[f.key] !== undefined)}>
       <summary>Further bolts here</summary>
       <div className="field-grid">
         {fields.map((field) => {

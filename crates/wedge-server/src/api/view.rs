@@ -300,16 +300,25 @@ impl Bench {
     pub(crate) async fn read(store: &Store, id: Uuid) -> Result<Self, Problem> {
         let place = store.place_of_session(id).await?;
         let wedge_store::Versioned {
-            noun: rider,
+            noun: mut rider,
             version: rider_version,
-        } = store.rider(place.rider).await?;
+        } = store.rider_in_years(place.rider).await?;
         let session = store.session(id).await?;
         let measured = rider
             .measured_for(&session.noun)
             .ok_or_else(|| Problem::field("/stature_mm", "The rider needs a stature first"))?;
-        let bike = store.bike(place.bike).await?;
+        let calibrated = rider.calibrated_for(&session.noun).cloned();
+        // Earlier fits of the bike are known by their tape alone: their trials are not this fit's.
+        rider.bikes.retain(|bike| bike.id == place.bike);
+        let bike = wedge_store::Versioned {
+            noun: rider
+                .bikes
+                .pop()
+                .ok_or_else(|| Problem::new(StatusCode::NOT_FOUND, "There is no such bike"))?,
+            version: store.bike_version(place.bike).await?,
+        };
         Ok(Self {
-            calibrated: rider.calibrated_for(&session.noun).cloned(),
+            calibrated,
             rider_name: rider.name,
             rider_id: rider.id,
             rider_readings: rider.readings,

@@ -87,6 +87,15 @@ pub(crate) struct Years {
     outgrown: Vec<Outgrown>,
     /// Why the rider is to be measured again.
     measure_again: Option<String>,
+    /// Where the latest of these fits left its bike, to draw at once.
+    newest: Option<Newest>,
+}
+
+/// The latest position of a rider.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct Newest {
+    session_id: Uuid,
+    position: Position,
 }
 
 /// The day where the studio is.
@@ -134,7 +143,23 @@ pub(crate) fn years(rider: &Rider, house: &House, today: Date) -> Years {
             .filter_map(|bike| outgrown(rider, house, bike))
             .collect(),
         measure_again: again(rider, today),
+        newest: newest(rider, house),
     }
+}
+
+fn newest(rider: &Rider, house: &House) -> Option<Newest> {
+    let all = rider
+        .bikes
+        .iter()
+        .flat_map(|bike| bike.sessions.iter().map(move |session| (bike, session)));
+    let (bike, session) = all
+        .filter(|(_, session)| session.now.is_some())
+        .max_by_key(|(_, session)| (session.day, session.number))?;
+    let input = session_input(rider, house, bike, session, *session.now()?)?;
+    Some(Newest {
+        session_id: session.id,
+        position: foresee::position(&input).ok()?,
+    })
 }
 
 fn fits(rider: &Rider, house: &House, bike: &Bike) -> Vec<Year> {
