@@ -201,3 +201,28 @@ fn a_finished_fit_keeps_the_body_it_was_made_for() {
     };
     assert!((body(&open) - then.body.stature_mm.0 - 40.0).abs() < 1e-9);
 }
+
+#[test]
+fn a_file_of_the_third_format_is_read_and_what_came_since_stands_empty() {
+    let old = include_str!("files/rider-3.json");
+    let rider = RiderFile::read(old).unwrap().rider;
+    let before: Value = serde_json::from_str(old).unwrap();
+    assert_eq!(before["format"], "wedge.rider/3");
+    assert_eq!((rider.born, rider.archived_at), (None, None));
+    let session = &rider.bikes[0].sessions[0];
+    assert_eq!(session.follow_up, None);
+    assert_eq!(session.shoes.left.width, None);
+    let old_trials = before["rider"]["bikes"][0]["sessions"][0]["trials"].as_array();
+    assert_eq!(Some(session.trials.len()), old_trials.map(Vec::len));
+    let trial = &session.trials[0];
+    assert_eq!((trial.why(), trial.sure()), (None, None));
+    assert_eq!(trial.ridden_at(), trial.effort);
+    for side in [
+        wedge_core::units::Side::Left,
+        wedge_core::units::Side::Right,
+    ] {
+        let setup = &session.setups[0].setup;
+        assert_eq!(setup.get(Quantity::CleatWedge, Some(side)), Some(0.0));
+        assert_eq!(setup.get(Quantity::CleatFloat, Some(side)), None);
+    }
+}
