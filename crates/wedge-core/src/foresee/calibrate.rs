@@ -40,9 +40,9 @@ impl Sighting {
     /// One standard deviation of it: ± 3° by goniometer, 2° on film (the craft), 5 mm by plumb line (house choice).
     pub fn spread(&self) -> f64 {
         match (self.output.spec().unit, self.method) {
-            (Unit::Deg, Method::Film | Method::Camera) => 2.0,
-            (Unit::Deg, _) => 3.0,
-            _ => 5.0,
+            (Unit::Deg, Method::Film | Method::Camera) => ON_FILM_DEG,
+            (Unit::Deg, _) => BY_GONIOMETER_DEG,
+            _ => LENGTH_SEEN_MM,
         }
     }
 }
@@ -138,6 +138,12 @@ impl Calibration {
 const SAME: f64 = 0.05;
 crate::rule::rules! {
     rules "Calibration";
+    /// An angle read off film or by a camera, one standard deviation.
+    const ON_FILM_DEG: f64 = 2.0, "°", Workshop;
+    /// An angle read by goniometer or eye, one standard deviation.
+    const BY_GONIOMETER_DEG: f64 = 3.0, "°", Workshop;
+    /// A length seen on the rider, one standard deviation.
+    const LENGTH_SEEN_MM: f64 = 5.0, " mm", House;
     /// What was seen this far from the fitted model is questioned.
     const QUESTIONED_SD: f64 = 3.0, " standard deviations", House;
 }

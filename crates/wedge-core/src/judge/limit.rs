@@ -3,7 +3,7 @@
 use super::Output;
 use crate::foresee::{Change, ForeseeInput, Position, Row, Weighing, weigh};
 use crate::measure::{Quantity, written};
-use crate::rule::rules;
+use crate::rule::{Provenance, Rule, Shown, rules};
 use crate::units::Side;
 use serde::{Deserialize, Serialize};
 
@@ -228,6 +228,23 @@ const REMEDIES: [(Quantity, f64, &str); 11] = [
     ),
     (Quantity::Crank, -5.0, "another crank"),
 ];
+
+/// What is tried on paper against a short margin, for the table of rules.
+pub(super) fn remedy_rules() -> Vec<Rule> {
+    REMEDIES
+        .iter()
+        .map(|(quantity, by, cost)| {
+            let spec = quantity.spec();
+            Rule::new(
+                "Limit against demand",
+                &format!("Remedy weighed: {}", spec.label),
+                by.shown(spec.unit.suffix()),
+                Provenance::House,
+                &format!("cost: {cost}"),
+            )
+        })
+        .collect()
+}
 
 /// The changes this bike has the parts for.
 fn candidates(input: &ForeseeInput) -> Vec<Vec<Change>> {

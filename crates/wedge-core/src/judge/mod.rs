@@ -20,6 +20,7 @@ pub(crate) fn rules() -> Vec<crate::rule::Rule> {
     [
         mark::rules(),
         limit::rules(),
+        limit::remedy_rules(),
         gross::rules(),
         gross::part_rules(),
         growth::rules(),

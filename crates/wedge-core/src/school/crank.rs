@@ -9,7 +9,7 @@ use crate::judge::{AIM_DEG, Output};
 use crate::looking::PelvisSeen;
 use crate::measure::{Quantity, Unit, written};
 use crate::plane::root;
-use crate::rule::rules;
+use crate::rule::{Provenance, Rule, Shown, rules};
 use crate::units::Side;
 use serde::Serialize;
 
@@ -267,6 +267,22 @@ fn wish(
             })
         }
     }
+}
+
+/// The convention of labels, for the table of rules.
+pub(super) fn label_rules() -> Vec<Rule> {
+    FrameLabel::ALL
+        .iter()
+        .map(|label| {
+            Rule::new(
+                "Cranks",
+                &format!("A convention: frames labelled {}", label.label()),
+                label.cranks().shown(" mm"),
+                Provenance::Workshop,
+                "",
+            )
+        })
+        .collect()
 }
 
 impl FrameLabel {

@@ -126,6 +126,7 @@ pub(crate) fn rules() -> Vec<crate::rule::Rule> {
         ladder::rules(),
         shoe::rules(),
         crank::rules(),
+        crank::label_rules(),
     ]
     .concat()
 }
