@@ -87,6 +87,10 @@ test("feet and cranks by keyboard, from the first look to kept trials", async ({
   await page.getByLabel(/I insist/).focus();
   await page.keyboard.press("Space");
   await expect(page.getByRole("button", { name: /^Try it/ })).toBeEnabled();
+  await field(page, "crank_mm").focus();
+  await page.keyboard.press("ArrowDown");
+  await settled(page);
+  await expect(page.getByRole("button", { name: /^Try it/ })).toBeDisabled();
   await press(page, "Leave it");
   await expect(page.getByTestId("change-title")).toHaveCount(0);
 

@@ -148,7 +148,8 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
     });
 
   const target = (field: Field, value: number) =>
-    change((d) => ({ ...d, targets: { ...d.targets, [field.key]: value } }));
+    // What was insisted on was insisted on for another number.
+    change((d) => ({ ...d, targets: { ...d.targets, [field.key]: value }, texts: without(d.texts, INSIST) }));
 
   const post = (send: (view: SessionView) => Promise<SessionView>, against?: Parameters<Write>[1]) =>
     write(send, against).then((error) => {
