@@ -6,14 +6,7 @@ mod support;
 
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
-use support::{Server, begin, bike, data, id, path, rider, session, version};
-
-async fn put(server: &Server, path: &str, at: Option<i64>, body: &Value) -> (StatusCode, Value) {
-    server
-        .send(Method::PUT, path, at, Some(body))
-        .await
-        .unwrap()
-}
+use support::{Server, begin, bike, data, id, path, put, rider, session, version};
 
 fn number(value: &Value) -> f64 {
     value.as_f64().unwrap()

@@ -5,14 +5,7 @@ mod support;
 
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
-use support::{Server, begin, data, enter, id, path, reading, rider, session, version};
-
-async fn put(server: &Server, path: &str, at: Option<i64>, body: &Value) -> (StatusCode, Value) {
-    server
-        .send(Method::PUT, path, at, Some(body))
-        .await
-        .unwrap()
-}
+use support::{Server, begin, data, enter, id, path, put, reading, rider, session, version};
 
 async fn body(server: &Server, rider: &str, quantity: &str, side: &str, value: f64) {
     let at = version(&server.get(&format!("/api/riders/{rider}")).await);

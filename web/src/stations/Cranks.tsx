@@ -76,10 +76,7 @@ export function CranksPage({ cranks, catalogue, readOnly, onTo, onTry, onClose }
         </Button>
       </div>
       {tested.length === 0 ? (
-        <p>
-          No joint was tested on the table yet: hip and knee at Body are what a crank is chosen by.{" "}
-          {cranks.longest?.words}
-        </p>
+        <p>No joint was tested on the table yet: hip and knee at Body are what a crank is chosen by.</p>
       ) : (
         <>
           {cranks.longest && <p>{cranks.longest.words}.</p>}

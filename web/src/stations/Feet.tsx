@@ -4,10 +4,9 @@ import { Choice } from "../ui/Choice";
 import { Keycap } from "../ui/Keycap";
 import { NumberField } from "../ui/NumberField";
 import { WordsField } from "../ui/WordsField";
-import { keyOf } from "./fields";
+import { keyOf, SIDES } from "./fields";
 import { SchoolScale } from "./SchoolScale";
 
-const SIDES: Side[] = ["left", "right"];
 const NAME = { left: "Left", right: "Right" } as const;
 
 interface FeetPanelProps {
@@ -226,7 +225,7 @@ export function FeetPage(props: FeetPageProps) {
                 value={shoe.width}
                 none="not looked at"
                 readOnly={readOnly}
-                onPick={(width) => void props.onShoes(side, { width: width })}
+                onPick={(width) => void props.onShoes(side, { width })}
               />
               <Choice
                 label={`${NAME[side]} shoe, sole`}
@@ -234,7 +233,7 @@ export function FeetPage(props: FeetPageProps) {
                 value={shoe.stiffness}
                 none="not looked at"
                 readOnly={readOnly}
-                onPick={(stiffness) => void props.onShoes(side, { stiffness: stiffness })}
+                onPick={(stiffness) => void props.onShoes(side, { stiffness })}
               />
               <WordsField
                 label={`${NAME[side]} shoe, notes`}

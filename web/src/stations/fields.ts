@@ -27,7 +27,7 @@ export const keyOf = (quantity: Quantity, side: Side | null | undefined): string
 
 const whole = (quantity: Quantity): Field => ({ key: quantity, quantity });
 const sided = (quantity: Quantity, side: Side): Field => ({ key: keyOf(quantity, side), quantity, side });
-const SIDES: Side[] = ["left", "right"];
+export const SIDES: Side[] = ["left", "right"];
 
 /** What each bar shows on the board besides what every bike has. */
 const OF_BAR: Record<BarKind, Quantity[]> = {

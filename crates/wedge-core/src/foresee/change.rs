@@ -411,7 +411,8 @@ fn capital(word: &str) -> String {
         .map_or_else(String::new, |c| c.to_uppercase().chain(chars).collect())
 }
 
-fn lower(words: &str) -> String {
+/// Small first letter, for inside a sentence.
+pub(crate) fn lower(words: &str) -> String {
     let mut chars = words.chars();
     chars
         .next()

@@ -15,6 +15,7 @@ mod row;
 mod weighed;
 
 pub use calibrate::{Calibration, FittedParameter, FittedSighting, Look, Sighting, calibrate};
+pub(crate) use change::lower;
 pub use change::{Change, Turn};
 pub use dimensions::{Dimensions, fitted};
 pub use found::{settle, unmeasured_saddle};

@@ -2,11 +2,11 @@
 //! the fifth joint.
 
 use super::{Opinion, Scale, Step, ends, led};
-use crate::foresee::{Change, ForeseeInput, Trying};
+use crate::foresee::{Change, ForeseeInput, Trying, lower};
 use crate::intake::words;
 use crate::measure::{Quantity, Unit, written};
 use crate::rule::rules;
-use crate::solve::post_for_knee;
+use crate::solve::{half_mm, post_for_knee};
 use crate::units::Side;
 use serde::Serialize;
 
@@ -208,10 +208,6 @@ pub(super) fn on(side: Side, quantity: Quantity, by: f64) -> Change {
     }
 }
 
-fn half_mm(value: f64) -> f64 {
-    (value * 2.0).round() / 2.0
-}
-
 /// The changes with the post travel that keeps the knee at full reach, when that is more than the tape's error.
 pub(super) fn linked(trying: &Trying, mut changes: Vec<Change>) -> Vec<Change> {
     let wanted = trying.before.knee_at_full_reach();
@@ -243,13 +239,6 @@ fn apart(schools: &[Opinion]) -> Option<String> {
             written(last.1)
         )
     })
-}
-
-pub(super) fn lower(words: &str) -> String {
-    let mut chars = words.chars();
-    chars
-        .next()
-        .map_or_else(String::new, |c| c.to_lowercase().chain(chars).collect())
 }
 
 /// Equal and staggered cleats for feet of different size, each ready to be tried.

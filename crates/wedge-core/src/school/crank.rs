@@ -3,13 +3,14 @@
 
 use super::{Opinion, Scale, Step, ends, led};
 use crate::bike::Kind;
-use crate::foresee::{CRANK_AT_ONCE_MM, Change, ForeseeInput, Position, Trying};
+use crate::foresee::{CRANK_AT_ONCE_MM, ForeseeInput, Position, Trying, lower};
 use crate::intake::{Intake, Place, Stroke, words};
 use crate::judge::{AIM_DEG, Output};
 use crate::looking::PelvisSeen;
 use crate::measure::{Quantity, Unit, written};
 use crate::plane::root;
 use crate::rule::{Provenance, Rule, Shown, rules};
+use crate::solve::{crank_now, keeping_the_bottom};
 use crate::units::Side;
 use serde::Serialize;
 
@@ -109,20 +110,6 @@ fn least_room(input: &ForeseeInput, position: &Position) -> Option<Room> {
         })
         .flatten()
         .min_by(|a, b| a.over_deg.total_cmp(&b.over_deg))
-}
-
-/// The crank as both sides have it, mean where they differ.
-fn crank_now(input: &ForeseeInput) -> f64 {
-    let pedalling = &input.setup.pedalling;
-    f64::midpoint(pedalling.left.crank_mm.0, pedalling.right.crank_mm.0)
-}
-
-/// Another crank on both sides with the bottom of the stroke kept: saddle up by what the crank is shorter.
-pub(crate) fn keeping_the_bottom(input: &ForeseeInput, to: f64) -> Vec<Change> {
-    vec![
-        Change::to(Quantity::Crank, to),
-        Change::by(Quantity::SaddleHeight, crank_now(input) - to),
-    ]
 }
 
 /// The longest crank that keeps hip and knee at the top inside the rider's limits with the margin to aim for, the
@@ -448,9 +435,9 @@ fn apart(schools: &[Opinion]) -> Option<String> {
     Some(format!(
         "The schools are {} mm apart: {} says {} mm, {} {} mm, since {why}.",
         written(by),
-        super::cleat::lower(&shortest.label),
+        lower(&shortest.label),
         written(*low),
-        super::cleat::lower(&longest.label),
+        lower(&longest.label),
         written(*high)
     ))
 }

@@ -1,7 +1,7 @@
 //! How far from the bike the feet go. The schools contradict each other here, and that is said.
 
 use super::cleat::on;
-use crate::foresee::{Change, ForeseeInput};
+use crate::foresee::{Change, ForeseeInput, lower};
 use crate::intake::words;
 use crate::looking::KneePath;
 use crate::measure::{Quantity, written};
@@ -60,7 +60,7 @@ pub fn stance(
                     .iter()
                     .any(|c| c.by.unwrap_or_default() * way > 0.0)
             })
-            .map(|v| super::cleat::lower(&v.label));
+            .map(|v| lower(&v.label));
         labels.next()
     };
     let apart = match (pulls(-1.0), pulls(1.0)) {

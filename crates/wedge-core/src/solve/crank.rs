@@ -1,6 +1,6 @@
 //! Another crank, and everything that moves with it by what it is for.
 
-use super::post_for_knee;
+use super::{half_mm, post_for_knee};
 use crate::bike::{Bar, Setup};
 use crate::foresee::{Change, ForeseeInput, Position, Row, Trying, hand_way_on};
 use crate::intake::words;
@@ -96,6 +96,20 @@ fn told(rows: &[Row]) -> Vec<String> {
         .collect()
 }
 
+/// The crank as both sides have it, mean where they differ.
+pub(crate) fn crank_now(input: &ForeseeInput) -> f64 {
+    let pedalling = &input.setup.pedalling;
+    f64::midpoint(pedalling.left.crank_mm.0, pedalling.right.crank_mm.0)
+}
+
+/// Another crank on both sides with the bottom of the stroke kept: saddle up by what the crank is shorter.
+pub(crate) fn keeping_the_bottom(input: &ForeseeInput, to: f64) -> Vec<Change> {
+    vec![
+        Change::to(Quantity::Crank, to),
+        Change::by(Quantity::SaddleHeight, crank_now(input) - to),
+    ]
+}
+
 /// The changes an intent asks for, and what they leave undone.
 ///
 /// The bottom is kept by as much saddle as the crank is shorter. The knee over the axle, and the bottom beside a saddle
@@ -108,11 +122,9 @@ fn changes(
     intent: Intent,
 ) -> Option<(Vec<Change>, String)> {
     let crank = Change::to(Quantity::Crank, to);
-    let pedalling = &input.setup.pedalling;
-    let shorter = f64::midpoint(pedalling.left.crank_mm.0, pedalling.right.crank_mm.0) - to;
-    let bottom = vec![crank, Change::by(Quantity::SaddleHeight, shorter)];
+    let shorter = crank_now(input) - to;
+    let bottom = keeping_the_bottom(input, to);
     let none = String::new();
-    let half = |value: f64| (2.0 * value).round() / 2.0;
     let knee = trying.before.knee_at_full_reach();
     match intent {
         Intent::Bottom => Some((bottom, none)),
@@ -136,8 +148,8 @@ fn changes(
             Some((
                 vec![
                     crank,
-                    Change::by(Quantity::SaddleHeight, half(post)),
-                    Change::by(Quantity::Setback, half(back)),
+                    Change::by(Quantity::SaddleHeight, half_mm(post)),
+                    Change::by(Quantity::Setback, half_mm(back)),
                 ],
                 none,
             ))
@@ -148,7 +160,7 @@ fn changes(
             Some((
                 vec![
                     crank,
-                    Change::by(Quantity::SaddleHeight, half(post)),
+                    Change::by(Quantity::SaddleHeight, half_mm(post)),
                     Change::by(Quantity::Setback, -shorter),
                 ],
                 none,

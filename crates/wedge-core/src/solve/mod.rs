@@ -3,6 +3,7 @@
 mod crank;
 
 pub use crank::{Intent, Plan, intents};
+pub(crate) use crank::{crank_now, keeping_the_bottom};
 
 use crate::foresee::{Change, Trying, post_travel};
 use crate::measure::Quantity;
@@ -17,6 +18,11 @@ pub(crate) fn post_for_knee(trying: &Trying, changes: &[Change], wanted: f64) ->
         Some(after.knee_at_full_reach() - wanted)
     };
     post_travel(error(0.0)?, error)
+}
+
+/// To the half millimetre a bolt is turned by.
+pub(crate) fn half_mm(value: f64) -> f64 {
+    (value * 2.0).round() / 2.0
 }
 
 /// The room's lines of the table of rules.

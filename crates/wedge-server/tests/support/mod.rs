@@ -184,6 +184,19 @@ pub async fn session_on(server: &Server, bike: &Value, height: f64, setback: f64
         .await
 }
 
+/// Puts a whole noun, from a version where there is one.
+pub async fn put(
+    server: &Server,
+    path: &str,
+    at: Option<i64>,
+    body: &Value,
+) -> (StatusCode, Value) {
+    server
+        .send(Method::PUT, path, at, Some(body))
+        .await
+        .unwrap()
+}
+
 pub fn path(view: &Value) -> String {
     format!("/api/sessions/{}", view["session"]["id"].as_str().unwrap())
 }
