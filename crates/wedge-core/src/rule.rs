@@ -74,6 +74,18 @@ impl Shown for f64 {
     }
 }
 
+impl Shown for u32 {
+    fn shown(&self, unit: &str) -> String {
+        format!("{self}{unit}")
+    }
+}
+
+impl Shown for usize {
+    fn shown(&self, unit: &str) -> String {
+        format!("{self}{unit}")
+    }
+}
+
 impl Shown for (f64, f64) {
     fn shown(&self, unit: &str) -> String {
         format!("{} to {}{unit}", plain(self.0), plain(self.1))

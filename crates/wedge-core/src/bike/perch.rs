@@ -40,14 +40,14 @@ pub(crate) fn clamp_at(frame: &Frame, setup: &Setup, sit: Point) -> Point {
 }
 
 /// The sit reference after tilt or saddle were changed with the clamp where it is: the saddle turns about the clamp,
-/// and its top rises by what its stack grew, square to it.
+/// and the sit reference stands elsewhere by what the saddle itself grew, forward and up in its own frame.
 pub(crate) fn sit_after(
     clamp: Point,
     sit: Point,
     (from, to): (Degrees, Degrees),
-    higher: Millimetres,
+    grown: Point,
 ) -> Point {
-    let mount = (sit - clamp).turned(-from) + Point::new(0.0, higher.0);
+    let mount = (sit - clamp).turned(-from) + grown;
     clamp + mount.turned(to)
 }
 
@@ -156,11 +156,16 @@ mod tests {
 
     #[test]
     fn golden_saddle_swapped_for_a_higher_one() {
-        // Level, 7 mm more stack: straight up 7. Tilted 90° front up it would go 7 back.
+        // Level, 7 mm more stack and rails 4 further ahead under it: up 7 and back 4. Tilted 90° front up it would go 7 back.
         let (clamp, sit) = (Point::new(0.0, 655.0), Point::new(-10.0, 700.0));
-        let level = sit_after(clamp, sit, (Degrees(0.0), Degrees(0.0)), Millimetres(7.0));
-        assert!(level.distance(Point::new(-10.0, 707.0)) < 1e-9);
-        let turned = sit_after(clamp, sit, (Degrees(0.0), Degrees(90.0)), Millimetres(0.0));
+        let level = sit_after(
+            clamp,
+            sit,
+            (Degrees(0.0), Degrees(0.0)),
+            Point::new(-4.0, 7.0),
+        );
+        assert!(level.distance(Point::new(-14.0, 707.0)) < 1e-9);
+        let turned = sit_after(clamp, sit, (Degrees(0.0), Degrees(90.0)), Point::default());
         // (−10, 45) about the clamp turns to (−45, −10).
         assert!(turned.distance(Point::new(-45.0, 645.0)) < 1e-9);
     }
@@ -171,7 +176,7 @@ mod tests {
             x in -300.0..0.0_f64, y in 500.0..900.0_f64, tilt in -10.0..10.0_f64, other in -10.0..10.0_f64,
         ) {
             let (sit, clamp) = (Point::new(x, y), Point::new(x + 10.0, y - 45.0));
-            let none = Millimetres(0.0);
+            let none = Point::default();
             let there = sit_after(clamp, sit, (Degrees(tilt), Degrees(other)), none);
             let back = sit_after(clamp, there, (Degrees(other), Degrees(tilt)), none);
             prop_assert!(back.distance(sit) < 1e-9);

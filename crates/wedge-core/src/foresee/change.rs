@@ -48,6 +48,10 @@ const CHANGEABLE: &[Quantity] = &[
     Quantity::Shim,
     Quantity::PedalOut,
     Quantity::SaddleStack,
+    Quantity::SaddleLength,
+    Quantity::NoseToSit,
+    Quantity::RailMiddle,
+    Quantity::Rail,
     Quantity::PostSetback,
     Quantity::SpacersBelow,
     Quantity::Stem,
@@ -219,18 +223,23 @@ fn key(change: &Change) -> &'static str {
 }
 
 /// Where the sit reference is after tilt, saddle or post were changed and before post and rails travel: the saddle
-/// turns about its clamp, a higher saddle stands higher, and a post with more setback holds the clamp further back.
+/// turns about its clamp, a higher saddle stands higher, one that sits elsewhere over its rails stands there, and a post
+/// with more setback holds the clamp further back.
 fn remounted(input: &ForeseeInput, setup: &Setup, sit: Point) -> Point {
     let before = &input.setup;
     let (from, to) = (&before.saddle, &setup.saddle);
-    let higher = to.saddle_stack_mm - from.saddle_stack_mm;
+    // Another saddle is clamped at the same place of its rails.
+    let grown = Point::new(
+        (from.rail_middle_mm - to.rail_middle_mm).0,
+        (to.saddle_stack_mm - from.saddle_stack_mm).0,
+    );
     let back = setup.post.post_setback_mm.unwrap_or_default()
         - before.post.post_setback_mm.unwrap_or_default();
-    if from.tilt_deg == to.tilt_deg && higher.0 == 0.0 && back.0 == 0.0 {
+    if from.tilt_deg == to.tilt_deg && grown == Point::default() && back.0 == 0.0 {
         return sit;
     }
     let clamp = clamp_at(&input.frame, before, sit);
-    sit_after(clamp, sit, (from.tilt_deg, to.tilt_deg), higher) - Point::new(back.0, 0.0)
+    sit_after(clamp, sit, (from.tilt_deg, to.tilt_deg), grown) - Point::new(back.0, 0.0)
 }
 
 /// The most a post or rail could travel in a search, mm.

@@ -22,7 +22,7 @@ pub struct Offer {
 rules! {
     rules "Knock-on";
     /// Compensations smaller than this are not offered: they are lost in the tape's error.
-    const WORTH_MM: f64 = 1.0, " mm", House;
+    pub(crate) const WORTH_MM: f64 = 1.0, " mm", House;
 }
 
 /// Offers the post travel that gives back the knee at full reach, mean of both sides, when something else moved it.

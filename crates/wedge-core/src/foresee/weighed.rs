@@ -1,9 +1,11 @@
 //! Changes tried out on paper, without bands: what solving and choosing between changes is made from.
 
 use super::band::Bands;
+use super::position::Scene;
 use super::{Change, ForeseeInput, Model, Position, Row, change, row};
 use crate::bike::Setup;
 use crate::judge::Range;
+use crate::rider::{Detail, Lengths};
 use crate::units::Degrees;
 
 /// One change and what it does.
@@ -44,6 +46,28 @@ impl<'a> Trying<'a> {
         let setup = change::apply(&changed).ok()?;
         let after = Position::of(&self.model.scene(self.input, Degrees(0.0)), &setup)?;
         Some((setup, after))
+    }
+
+    /// The position after changes, without marks or poses: what is solved with.
+    pub(crate) fn plain(&self, changes: &[Change]) -> Option<Position> {
+        let mut changed = self.input.clone();
+        changed.changes = changes.to_vec();
+        let setup = change::apply(&changed).ok()?;
+        self.on(&setup)
+    }
+
+    /// The position on a setup, without marks or poses.
+    pub(crate) fn on(&self, setup: &Setup) -> Option<Position> {
+        let scene = Scene {
+            detail: Detail::Plain,
+            ..self.model.scene(self.input, Degrees(0.0))
+        };
+        Position::of(&scene, setup)
+    }
+
+    /// The lengths of the rider as fitted.
+    pub(crate) fn lengths(&self) -> &Lengths {
+        &self.model.person.lengths
     }
 
     /// What changes do, row by row; `None` when they cannot be made.

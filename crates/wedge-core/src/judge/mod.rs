@@ -1,5 +1,6 @@
 //! Ranges, and the marks that say a value is outside one.
 
+mod cause;
 mod gross;
 mod growth;
 mod limit;
@@ -7,6 +8,7 @@ mod mark;
 mod output;
 mod range;
 
+pub use cause::{CauseFacts, ComplaintCauses, Fault, HowOften, Link, causes};
 pub(crate) use gross::parts_for;
 pub use gross::{FrontPass, Gross, GrossReport, gross};
 pub use growth::{Growth, growth, measure_again};

@@ -80,6 +80,7 @@ outputs! {
     KneeAtBottom "knee_at_bottom_deg" "Knee at the bottom" "flexion at crank 180" Deg 0.5 true;
     KneeInLine "knee_in_line_deg" "Knee in line" "flexion, crank in line with the seat tube" Deg 0.5 true;
     KneeOverAxle "knee_over_axle_mm" "Knee over axle" "knee centre, crank level forward" Mm 2.0 true;
+    FrontQuarterOverAxle "front_quarter_over_axle_mm" "Front quarter over axle" "front quarter of the knee joint, crank level forward" Mm 2.0 true;
     KneecapOverAxle "kneecap_over_axle_mm" "Kneecap over axle" "front of the kneecap, crank level forward" Mm 2.0 true;
     TendonOverAxle "tendon_over_axle_mm" "Knee tendon over axle" "below the kneecap, crank level forward" Mm 2.0 true;
     ShinOverAxle "shin_over_axle_mm" "Shin bump over axle" "top of the shin, crank level forward" Mm 2.0 true;
@@ -178,6 +179,7 @@ impl Output {
             Self::KneeAtBottom => leg.knee.at_180_deg.0,
             Self::KneeInLine => leg.knee.in_line_deg.0,
             Self::KneeOverAxle => leg.knee_over_axle.centre_mm.0,
+            Self::FrontQuarterOverAxle => leg.knee_over_axle.front_quarter_mm.0,
             Self::KneecapOverAxle => leg.knee_over_axle.kneecap_front_mm.0,
             Self::TendonOverAxle => leg.knee_over_axle.tendon_mm.0,
             Self::ShinOverAxle => leg.knee_over_axle.shin_bump_mm.0,

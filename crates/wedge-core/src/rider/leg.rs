@@ -19,9 +19,9 @@ rules! {
     rules "Rider";
     /// The highest mean pitch a rider points the toes to before a leg is beyond reach.
     const HIGHEST_PITCH_DEG: f64 = 40.0, "°", House;
-    /// Landmarks from the knee centre, square to the shank forward and along it upwards: the centre itself, front of
-    /// the kneecap, tendon, shin bump.
-    const LANDMARKS: [(f64, f64); 4] = [(0.0, 0.0), (50.0, 5.0), (45.0, -25.0), (42.0, -50.0)], " mm", House;
+    /// Landmarks from the knee centre, square to the shank forward and along it upwards: the centre itself, front
+    /// quarter of the joint, front of the kneecap, tendon, shin bump.
+    const LANDMARKS: [(f64, f64); 5] = [(0.0, 0.0), (25.0, 2.5), (50.0, 5.0), (45.0, -25.0), (42.0, -50.0)], " mm", House;
 }
 
 /// Foot pitch as last observed, and the hip-to-axle distance at bottom dead centre it was observed at. Trials never
@@ -126,6 +126,9 @@ pub struct FootAngle {
 pub struct KneeOverAxle {
     /// Centre of the knee joint.
     pub centre_mm: Millimetres,
+    /// Front quarter of the joint, halfway from its centre to the front of the kneecap: 25 forward, 2.5 up the shank.
+    #[serde(default)]
+    pub front_quarter_mm: Millimetres,
     /// Front of the kneecap: 50 forward, 5 up the shank.
     pub kneecap_front_mm: Millimetres,
     /// The tendon below the kneecap: 45 forward, 25 down.
@@ -605,10 +608,11 @@ fn knee_over_axle(chain: &Chain, foot: &Foot) -> KneeOverAxle {
     let up = shank * (1.0 / shank.length().max(1e-9));
     let forward = Point::new(up.y, -up.x);
     let axle = axle_at(foot.crank, forward_crank);
-    let [centre, kneecap, tendon, shin] =
+    let [centre, front_quarter, kneecap, tendon, shin] =
         LANDMARKS.map(|(ahead, above)| Millimetres((knee + forward * ahead + up * above - axle).x));
     KneeOverAxle {
         centre_mm: centre,
+        front_quarter_mm: front_quarter,
         kneecap_front_mm: kneecap,
         tendon_mm: tendon,
         shin_bump_mm: shin,

@@ -6,7 +6,7 @@ use crate::foresee::{Change, ForeseeInput, Trying, lower};
 use crate::intake::words;
 use crate::measure::{Quantity, Unit, written};
 use crate::rule::rules;
-use crate::solve::{half_mm, post_for_knee};
+use crate::solve::{half_mm, linked};
 use crate::units::Side;
 use serde::Serialize;
 
@@ -80,13 +80,13 @@ pub fn scale(input: &ForeseeInput, side: Side, lead: CleatSchool) -> Scale {
                 value: wish.value,
                 low: wish.value.map(|v| v - wish.either),
                 high: wish.value.map(|v| v + wish.either),
-                at_most: false,
                 estimated: wish.estimated,
                 words: wish.words,
                 trial: wish
                     .value
                     .zip(trying.as_ref())
                     .and_then(|(value, trying)| step(trying, side, now, value)),
+                ..Opinion::default()
             }
         })
         .collect();
@@ -206,18 +206,6 @@ pub(super) fn on(side: Side, quantity: Quantity, by: f64) -> Change {
         side: Some(side),
         ..Change::by(quantity, by)
     }
-}
-
-/// The changes with the post travel that keeps the knee at full reach, when that is more than the tape's error.
-pub(super) fn linked(trying: &Trying, mut changes: Vec<Change>) -> Vec<Change> {
-    let wanted = trying.before.knee_at_full_reach();
-    let travel = post_for_knee(trying, &changes, wanted).map(half_mm);
-    changes.extend(
-        travel
-            .filter(|by| by.abs() >= 1.0)
-            .map(|by| Change::by(Quantity::SaddleHeight, by)),
-    );
-    changes
 }
 
 /// Where the schools disagree about this foot.

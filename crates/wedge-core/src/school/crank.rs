@@ -1,7 +1,7 @@
 //! Crank length: conventions of frame size and label, shares of the inseam, and function: the longest crank that keeps
 //! hip and knee inside the rider's limits.
 
-use super::{Opinion, Scale, Step, ends, led};
+use super::{Bound, Opinion, Scale, Step, ends, led};
 use crate::bike::Kind;
 use crate::foresee::{CRANK_AT_ONCE_MM, ForeseeInput, Position, Trying, lower};
 use crate::intake::{Intake, Place, Stroke, words};
@@ -341,13 +341,8 @@ pub fn scale(input: &ForeseeInput, label: Option<FrameLabel>, lead: CrankSchool)
                 school: school.key().to_owned(),
                 label: school.label().to_owned(),
                 leads: *school == lead,
-                value: None,
-                low: None,
-                high: None,
-                at_most: *school == CrankSchool::Function,
-                estimated: false,
-                words: String::new(),
-                trial: None,
+                bound: (*school == CrankSchool::Function).then_some(Bound::AtMost),
+                ..Opinion::default()
             };
             match wish(input, *school, label) {
                 Err(missing) => Opinion {
@@ -362,7 +357,7 @@ pub fn scale(input: &ForeseeInput, label: Option<FrameLabel>, lead: CrankSchool)
                     // What hip and knee allow is no wish for more.
                     trial: trying
                         .as_ref()
-                        .filter(|_| !opinion.at_most || wish.high < now)
+                        .filter(|_| opinion.bound.is_none() || wish.high < now)
                         .and_then(|trying| step(input, trying, wish.value)),
                     words: wish.words,
                     ..opinion
@@ -374,7 +369,7 @@ pub fn scale(input: &ForeseeInput, label: Option<FrameLabel>, lead: CrankSchool)
     let (low, high) = ends(
         schools
             .iter()
-            .flat_map(|s| [s.low.filter(|_| !s.at_most), s.high, s.value])
+            .flat_map(|s| [s.low.filter(|_| s.bound.is_none()), s.high, s.value])
             .flatten()
             .chain([now]),
         2.5,
@@ -415,9 +410,9 @@ fn apart(schools: &[Opinion]) -> Option<String> {
     let mut known: Vec<(&Opinion, f64)> =
         schools.iter().filter_map(|s| Some((s, s.value?))).collect();
     // A bound above what the others want contradicts nobody.
-    let wanted = known.iter().filter(|(s, _)| !s.at_most);
+    let wanted = known.iter().filter(|(s, _)| s.bound.is_none());
     let most = wanted.map(|(_, v)| *v).fold(f64::NEG_INFINITY, f64::max);
-    known.retain(|(s, v)| !s.at_most || *v < most);
+    known.retain(|(s, v)| s.bound.is_none() || *v < most);
     known.sort_by(|a, b| a.1.total_cmp(&b.1));
     let ((shortest, low), (longest, high)) = (known.first()?, known.last()?);
     let by = high - low;
@@ -748,7 +743,7 @@ mod tests {
             (free.schools[0].value, free.schools[0].trial.clone()),
             (Some(180.0), None)
         );
-        assert!(free.schools[0].at_most);
+        assert!(free.schools[0].bound == Some(Bound::AtMost));
         assert_eq!(free.apart, None, "{free:?}");
     }
 }

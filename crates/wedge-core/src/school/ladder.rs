@@ -1,13 +1,14 @@
 //! The ladder for a knee that tracks in or out: one thing at a time, testing after each; and the shim under a leg that
 //! is truly short.
 
-use super::cleat::{linked, on};
+use super::cleat::on;
 use super::stance::ASIDE_STEP_MM;
 use crate::foresee::{Change, ForeseeInput, Trying};
 use crate::judge::Output;
 use crate::looking::KneePath;
 use crate::measure::{Quantity, written};
 use crate::rule::rules;
+use crate::solve::linked;
 use crate::units::{Side, Sides};
 use serde::Serialize;
 

@@ -4,6 +4,9 @@
 mod cleat;
 mod crank;
 mod ladder;
+mod saddle;
+mod saddle_height;
+mod setback;
 mod shoe;
 mod stance;
 
@@ -12,12 +15,18 @@ pub use cleat::{
 };
 pub use crank::{CrankSchool, FrameLabel, Longest, alarms, longest, scale as crank_scale, signs};
 pub use ladder::{Ladder, Rung, RungState, Shim, Tried, ladders, shims};
+pub use saddle::{Nose, Relief, SaddleNotes, YesNo, saddle_advice};
+pub use saddle_height::{HeightSchool, scale as height_scale};
+pub use setback::{
+    GateItem, Hung, Landmark, Right, SetbackEvidence, SetbackSchool, gate, hung,
+    scale as setback_scale,
+};
 pub use shoe::{Shoe, ShoeWidth, Stiffness, shoe_advice};
 pub use stance::{Stance, StanceVoice, stance};
 
 use crate::foresee::Change;
 use crate::measure::{Quantity, Unit};
-use crate::units::Side;
+use crate::units::{Side, Sides};
 use serde::{Deserialize, Serialize};
 
 /// Which school leads in a studio, decision by decision.
@@ -29,14 +38,24 @@ pub struct Leads {
     pub cleat: CleatSchool,
     /// Crank length.
     pub crank: CrankSchool,
+    /// Saddle height.
+    pub saddle_height: HeightSchool,
+    /// Setback.
+    pub setback: SetbackSchool,
+    /// From where on the knee the plumb line hangs.
+    pub landmark: Landmark,
 }
 
 impl Default for Leads {
-    /// The school that asks the rider most: joints for the cleat, function for the crank.
+    /// The schools that ask the rider most: joints for the cleat, function for the crank, the moving knee for the
+    /// height, balance for the setback.
     fn default() -> Self {
         Self {
             cleat: CleatSchool::Midway,
             crank: CrankSchool::Function,
+            saddle_height: HeightSchool::KneeMoving,
+            setback: SetbackSchool::Balance,
+            landmark: Landmark::KneecapFront,
         }
     }
 }
@@ -63,8 +82,19 @@ pub struct Scale {
     pub apart: Option<String>,
 }
 
+/// That a value is an end, not a wish.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Bound {
+    /// The most it accepts: anything less will do.
+    AtMost,
+    /// The least it accepts: anything more will do.
+    AtLeast,
+}
+
 /// What one school says of this rider.
-#[derive(Debug, Clone, PartialEq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Default, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Opinion {
     /// Its key among the schools of this decision.
@@ -79,8 +109,12 @@ pub struct Opinion {
     pub low: Option<f64>,
     /// Largest of what it accepts.
     pub high: Option<f64>,
-    /// Whether that value is the most it accepts, and anything less will do.
-    pub at_most: bool,
+    /// Left and right, where the legs ask for different values; the value is then what fits between.
+    pub sides: Option<Sides<f64>>,
+    /// One standard deviation of what it rests on, where that is worth saying.
+    pub band: Option<f64>,
+    /// Whether that value is an end of what it accepts.
+    pub bound: Option<Bound>,
     /// Whether it rests on an estimate.
     pub estimated: bool,
     /// How it comes to that, or what must be measured first.
@@ -90,7 +124,7 @@ pub struct Opinion {
 }
 
 /// One step towards what a school wants.
-#[derive(Debug, Clone, PartialEq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Step {
     /// "Cleat back 4, saddle down 2".
@@ -127,6 +161,9 @@ pub(crate) fn rules() -> Vec<crate::rule::Rule> {
         shoe::rules(),
         crank::rules(),
         crank::label_rules(),
+        saddle_height::rules(),
+        setback::rules(),
+        saddle::rules(),
     ]
     .concat()
 }

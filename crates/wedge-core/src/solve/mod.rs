@@ -1,11 +1,15 @@
 //! What must move so that something stays: compensations solved with the linkage.
 
 mod crank;
+mod map;
+mod saddle;
 
 pub use crank::{Intent, Plan, intents};
 pub(crate) use crank::{crank_now, keeping_the_bottom};
+pub use map::{Axis, Line, SaddleMap, Spot, saddle_map, spot};
+pub use saddle::{NewSaddle, PartOption, PerchRoom, SetbackParts, perch_room, setback_parts, swap};
 
-use crate::foresee::{Change, Trying, post_travel};
+use crate::foresee::{Change, Trying, WORTH_MM, post_travel};
 use crate::measure::Quantity;
 
 /// Post travel, up positive, with which the knee at full reach is `wanted` (mean of both sides), beside changes that
@@ -14,10 +18,22 @@ pub(crate) fn post_for_knee(trying: &Trying, changes: &[Change], wanted: f64) ->
     let error = |travel: f64| {
         let mut all = changes.to_vec();
         all.push(Change::by(Quantity::SaddleHeight, travel));
-        let (_, after) = trying.with(&all)?;
+        let after = trying.plain(&all)?;
         Some(after.knee_at_full_reach() - wanted)
     };
     post_travel(error(0.0)?, error)
+}
+
+/// The changes with the post travel that keeps the knee at full reach, when that is more than the tape's error.
+pub(crate) fn linked(trying: &Trying, mut changes: Vec<Change>) -> Vec<Change> {
+    let wanted = trying.before.knee_at_full_reach();
+    let travel = post_for_knee(trying, &changes, wanted).map(half_mm);
+    changes.extend(
+        travel
+            .filter(|by| by.abs() >= WORTH_MM)
+            .map(|by| Change::by(Quantity::SaddleHeight, by)),
+    );
+    changes
 }
 
 /// To the half millimetre a bolt is turned by.
@@ -27,5 +43,5 @@ pub(crate) fn half_mm(value: f64) -> f64 {
 
 /// The room's lines of the table of rules.
 pub(crate) fn rules() -> Vec<crate::rule::Rule> {
-    Vec::new()
+    [saddle::rules(), map::rules()].concat()
 }

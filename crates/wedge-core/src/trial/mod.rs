@@ -1,4 +1,24 @@
-//! Trials that can be compared with one another, and how far foresight is off over all of them.
+//! Trials that can be trusted: which compare with one another, how far foresight is off over all of them, and guided
+//! protocols, one a file.
+
+mod balance;
+mod blind;
+mod creep_up;
+mod plumb;
+mod rail_sweep;
+mod run;
+mod tilt_check;
+
+pub use balance::{Balance, BalanceVariant};
+pub use blind::{Blind, Feels, USUAL_STEP_MM, chance, feels};
+pub use creep_up::CreepUp;
+pub use plumb::Plumb;
+pub use rail_sweep::RailSweep;
+pub use run::{
+    Answer, Ask, AskedNumber, Call, CallKey, Finding, Guide, Notch, NotchState, Picks, Plan,
+    Protocol, Run, Says, Screen, guide,
+};
+pub use tilt_check::TiltCheck;
 
 use crate::foresee::Effort;
 use crate::intake::{Place, words};
@@ -41,13 +61,27 @@ impl Felt {
 }
 
 rules! {
-    rules "Trials";
+    own_rules "Trials";
     /// Trials are compared when their power is this alike, in hundredths.
     const LIKE_POWER_PERCENT: f64 = 10.0, " %", House;
     /// And their cadence.
     const LIKE_CADENCE_RPM: f64 = 5.0, " rpm", House;
     /// A steady effort, as most trials want it, is pedalled this fast.
     const STEADY_RPM: (f64, f64) = (80.0, 100.0), " rpm", Workshop;
+}
+
+/// The room's lines of the table of rules.
+pub(crate) fn rules() -> Vec<crate::rule::Rule> {
+    [
+        own_rules(),
+        run::rules(),
+        creep_up::rules(),
+        rail_sweep::rules(),
+        balance::rules(),
+        tilt_check::rules(),
+        blind::rules(),
+    ]
+    .concat()
 }
 
 /// Why two trials do not compare, `None` when they were ridden alike. An effort nobody named compares with nothing.

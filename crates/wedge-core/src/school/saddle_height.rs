@@ -1,0 +1,628 @@
+//! Saddle height: multiples of the inseam, the straight leg on the heel, the knee's angle moving and still, and the
+//! result of creeping up, on one scale.
+//!
+//! What follows from the linkage is solved with the rider as calibrated; before that it is as uncertain as the rider's
+//! lengths, and says so. Everything is found as travel of the post and read in the chosen convention.
+
+use super::{Bound, Opinion, Scale, Step, ends, led};
+use crate::foresee::{
+    Change, ForeseeInput, Position, Trying, foresee, height_at, lower, post_to, post_travel,
+};
+use crate::intake::words;
+use crate::judge::{Output, Range};
+use crate::measure::{Convention, Quantity, Unit, written};
+use crate::plane::root;
+use crate::rider::{FootPitch, LegBody};
+use crate::rule::rules;
+use crate::solve::half_mm;
+use crate::trial::{Finding, Says};
+use crate::units::{Degrees, Millimetres, Side, Sides};
+
+words! {
+    /// A school of saddle height.
+    pub enum HeightSchool {
+        KneeMoving "knee_moving" "Knee angle, moving",
+        KneeStill "knee_still" "Knee angle, still",
+        CreepUp "creep_up" "Creep up",
+        Heel "heel" "Straight leg on the heel",
+        Inseam "inseam" "Inseam, BB to top",
+        InseamAxle "inseam_axle" "Inseam, axle to top",
+    }
+}
+
+rules! {
+    rules "Saddle height";
+    /// BB to saddle top along the seat tube, as a multiple of the barefoot inseam.
+    const INSEAM: f64 = 0.883, " × inseam", Workshop;
+    /// Variants of that multiple.
+    const INSEAM_VARIANTS: (f64, f64) = (0.88, 0.885), " × inseam", Workshop;
+    /// Pedal axle at its farthest to saddle top, as a multiple of the barefoot inseam.
+    const INSEAM_AXLE: f64 = 1.09, " × inseam", Workshop;
+    /// The knee of a rider who stands still, with a goniometer.
+    const STILL_DEG: (f64, f64) = (25.0, 35.0), "°", Workshop;
+    /// Still, the heel settles and the knee reads this much straighter than moving.
+    const STILL_LESS_DEG: f64 = 5.0, "°", House;
+    /// Schools further apart than this are explained.
+    const APART_MM: f64 = 15.0, " mm", Workshop;
+    /// A reason is told when it makes up this share of the difference.
+    const WORTH_TELLING: f64 = 0.2, "", House;
+    /// Legs that ask for heights closer than this ask for the same.
+    const LEGS_ALIKE_MM: f64 = 2.0, " mm", House;
+    /// A saddle this close to what a school wants is there.
+    const THERE_MM: f64 = 1.0, " mm", House;
+    /// Ordinary pedal, sole and what else lies between axle and foot, together.
+    const STACK_MM: f64 = 22.0, " mm", House;
+    /// An ordinary crank, as a share of the inseam.
+    const CRANK_SHARE: f64 = 0.208, " of the inseam", House;
+    /// An ordinary cleat behind the joint.
+    const CLEAT_MM: f64 = 12.0, " mm", House;
+}
+
+/// What a school wants, as travel of the post.
+struct Wish {
+    travel: f64,
+    low: f64,
+    high: f64,
+    sides: Option<Sides<f64>>,
+    band: Option<f64>,
+    bound: Option<Bound>,
+    estimated: bool,
+    words: String,
+}
+
+/// A rider and a setup asked for heights.
+struct Asking<'a> {
+    input: &'a ForeseeInput,
+    trying: Trying<'a>,
+    knee: Range,
+    creep: Option<&'a Finding>,
+}
+
+impl<'a> Asking<'a> {
+    fn of(input: &'a ForeseeInput, creep: Option<&'a Finding>) -> Option<Self> {
+        let knee = input
+            .ranges()
+            .into_iter()
+            .find(|range| range.output == Output::KneeAtFullReach)?;
+        Some(Self {
+            input,
+            trying: Trying::of(input)?,
+            knee,
+            creep,
+        })
+    }
+
+    fn after(&self, travel: f64) -> Option<Position> {
+        self.trying
+            .plain(&[Change::by(Quantity::SaddleHeight, travel)])
+    }
+
+    /// The travel at which a leg's smallest flexion is `wanted`.
+    fn for_knee(&self, side: Side, wanted: f64) -> Option<f64> {
+        let error = |p: &Position| p.legs.of(side).knee.smallest_deg.0 - wanted;
+        post_travel(error(&self.trying.before), |travel| {
+            self.after(travel).map(|p| error(&p))
+        })
+    }
+
+    /// Whether the two legs are alike, so that one answers for both.
+    fn alike(&self) -> bool {
+        let knee = |side| self.trying.before.legs.of(side).knee.smallest_deg.0;
+        (knee(Side::Left) - knee(Side::Right)).abs() < 1e-9
+    }
+
+    /// What each leg wants of `solve`.
+    fn each(&self, solve: impl Fn(Side) -> Option<f64>) -> Option<Sides<f64>> {
+        let right = solve(Side::Right)?;
+        let left = if self.alike() {
+            right
+        } else {
+            solve(Side::Left)?
+        };
+        Some(Sides { left, right })
+    }
+
+    /// The travel at which the hip is as far from the axle at its farthest as the leg is long, straight, on its heel:
+    /// thigh, shank, ankle height, sole, footbed and pedal. The hips are level.
+    fn on_the_heel(&self, side: Side) -> Option<f64> {
+        let leg = self.trying.lengths().legs.of(side);
+        let pedalling = self.input.setup.pedalling.of(side);
+        let bones = leg.thigh.value_mm + leg.shank.value_mm + leg.ankle_height.value_mm;
+        let under = pedalling.pedal_stack_mm + pedalling.sole_mm + pedalling.footbed_mm;
+        let long = (bones + under).0;
+        root(-150.0, 150.0, |travel| {
+            self.after(travel).map_or(f64::NAN, |p| {
+                p.upper.points.hip.length() + pedalling.crank_mm.0 - long
+            })
+        })
+    }
+
+    /// How far a height the linkage gives may be off: the knee's band over what a mm of saddle does to it.
+    fn linkage_band(&self) -> Option<f64> {
+        let still = ForeseeInput {
+            changes: Vec::new(),
+            ..self.input.clone()
+        };
+        let foresight = foresee(&still).ok()?;
+        let band = (foresight.rows.iter())
+            .find(|row| row.output == Output::KneeAtFullReach)?
+            .band?;
+        let knee = |travel: f64| self.after(travel).map(|p| p.knee_at_full_reach());
+        let slope = (knee(2.0)? - knee(-2.0)?) / 4.0;
+        (slope.abs() > 0.05).then(|| band / slope.abs())
+    }
+
+    fn range(&self, school: HeightSchool) -> (f64, f64) {
+        match school {
+            // Read still, the knee is straighter than the linkage's moving one.
+            HeightSchool::KneeStill => (STILL_DEG.0 + STILL_LESS_DEG, STILL_DEG.1 + STILL_LESS_DEG),
+            _ => (self.knee.low, self.knee.high),
+        }
+    }
+
+    /// The middle of what a school wants, nothing else.
+    fn middle(&self, school: HeightSchool) -> Option<f64> {
+        let sides = match school {
+            HeightSchool::KneeMoving | HeightSchool::KneeStill => {
+                let (low, high) = self.range(school);
+                self.each(|side| self.for_knee(side, f64::midpoint(low, high)))?
+            }
+            HeightSchool::Heel => self.each(|side| self.on_the_heel(side))?,
+            HeightSchool::Inseam => Sides::both(self.multiple(school, INSEAM)?),
+            HeightSchool::InseamAxle => Sides::both(self.multiple(school, INSEAM_AXLE)?),
+            HeightSchool::CreepUp => Sides::both(post_to(
+                self.input,
+                Convention::SaddleHeightStraight,
+                self.creep?.value?,
+            )?),
+        };
+        Some(f64::midpoint(sides.left, sides.right))
+    }
+
+    /// The travel at which the saddle stands a multiple of the inseam away.
+    fn multiple(&self, school: HeightSchool, times: f64) -> Option<f64> {
+        let inseam = self.trying.lengths().inseam.value_mm.0;
+        let convention = if school == HeightSchool::InseamAxle {
+            Convention::SaddleHeightFromAxle
+        } else {
+            Convention::SaddleHeightSeatTube
+        };
+        post_to(self.input, convention, times * inseam)
+    }
+
+    fn wish(&self, school: HeightSchool, band: Option<f64>) -> Result<Wish, &'static str> {
+        const NOWHERE: &str = "No height of this post gets there";
+        let inseam = self.trying.lengths().inseam;
+        let of_inseam = |times: f64| format!("{times} × {} mm inseam", written(inseam.value_mm.0));
+        let seen = if self.input.fit.is_some() {
+            "with the rider as fitted"
+        } else {
+            "from the rider's lengths, before the rider is seen"
+        };
+        match school {
+            HeightSchool::Inseam | HeightSchool::InseamAxle => {
+                let (times, (low, high)) = if school == HeightSchool::Inseam {
+                    (INSEAM, INSEAM_VARIANTS)
+                } else {
+                    (INSEAM_AXLE, (INSEAM_AXLE, INSEAM_AXLE))
+                };
+                let travel = |times: f64| self.multiple(school, times).ok_or(NOWHERE);
+                Ok(Wish {
+                    travel: travel(times)?,
+                    low: travel(low)?,
+                    high: travel(high)?,
+                    sides: None,
+                    band: Some(times * inseam.spread_mm.0),
+                    bound: None,
+                    estimated: self.input.rider.body.inseam_mm.is_none(),
+                    words: of_inseam(times),
+                })
+            }
+            HeightSchool::Heel => {
+                let sides = self.each(|side| self.on_the_heel(side)).ok_or(NOWHERE)?;
+                let middle = f64::midpoint(sides.left, sides.right);
+                Ok(Wish {
+                    travel: middle,
+                    low: middle,
+                    high: middle,
+                    sides: apart_enough(sides),
+                    band,
+                    bound: None,
+                    estimated: self.input.fit.is_none(),
+                    words: format!("heel on the pedal, knee straight, hips level; {seen}"),
+                })
+            }
+            HeightSchool::KneeMoving | HeightSchool::KneeStill => {
+                let (bent, straight) = self.range(school);
+                let at = |wanted: f64| self.each(|side| self.for_knee(side, wanted)).ok_or(NOWHERE);
+                let middle = at(f64::midpoint(bent, straight))?;
+                let mean = |sides: Sides<f64>| f64::midpoint(sides.left, sides.right);
+                Ok(Wish {
+                    travel: mean(middle),
+                    // The straighter knee is the higher saddle.
+                    low: mean(at(straight)?),
+                    high: mean(at(bent)?),
+                    sides: apart_enough(middle),
+                    band,
+                    bound: None,
+                    estimated: self.input.fit.is_none(),
+                    words: if school == HeightSchool::KneeStill {
+                        format!(
+                            "{}–{}° with a goniometer, taken as {}° less than moving; {seen}",
+                            written(STILL_DEG.0),
+                            written(STILL_DEG.1),
+                            written(STILL_LESS_DEG)
+                        )
+                    } else {
+                        format!(
+                            "{}–{}°, smallest of the stroke; {seen}",
+                            written(bent),
+                            written(straight)
+                        )
+                    },
+                })
+            }
+            HeightSchool::CreepUp => {
+                let creep = self
+                    .creep
+                    .filter(|finding| matches!(finding.says, Says::Found | Says::Nothing))
+                    .ok_or("Creep up first: it takes about a quarter of an hour")?;
+                let travel = |value: Option<f64>| {
+                    post_to(self.input, Convention::SaddleHeightStraight, value?)
+                };
+                let middle = travel(creep.value).ok_or(NOWHERE)?;
+                Ok(Wish {
+                    travel: middle,
+                    low: travel(creep.low).unwrap_or(middle),
+                    high: travel(creep.high).unwrap_or(middle),
+                    sides: None,
+                    band: creep.spread,
+                    bound: creep.bound,
+                    estimated: false,
+                    words: "where it turned choppy, less 3 to 5 mm".to_owned(),
+                })
+            }
+        }
+    }
+}
+
+/// What the legs want, where they want different things.
+fn apart_enough(sides: Sides<f64>) -> Option<Sides<f64>> {
+    ((sides.left - sides.right).abs() >= LEGS_ALIKE_MM).then_some(sides)
+}
+
+/// Saddle height as every school wants it. `None` while the rider cannot be put on the bike.
+///
+/// `creep` is what the last creep-up found, `at_once` the most the saddle moves in one trial.
+pub fn scale(
+    input: &ForeseeInput,
+    creep: Option<&Finding>,
+    lead: HeightSchool,
+    at_once: f64,
+) -> Option<Scale> {
+    let asking = Asking::of(input, creep)?;
+    let band = asking.linkage_band();
+    let now = height_at(input, 0.0)?;
+    let read = |travel: f64| height_at(input, travel);
+    let mut known: Vec<(HeightSchool, f64)> = Vec::new();
+    let schools: Vec<Opinion> = HeightSchool::ALL
+        .iter()
+        .map(|school| {
+            let opinion = Opinion {
+                school: school.key().to_owned(),
+                label: school.label().to_owned(),
+                leads: *school == lead,
+                ..Opinion::default()
+            };
+            match asking.wish(*school, band) {
+                Err(missing) => Opinion {
+                    words: missing.to_owned(),
+                    ..opinion
+                },
+                Ok(wish) => {
+                    if wish.bound.is_none() {
+                        known.push((*school, wish.travel));
+                    }
+                    opinion_of(&asking, opinion, wish, read, at_once)
+                }
+            }
+        })
+        .collect();
+    let (low, high) = ends(
+        schools
+            .iter()
+            .flat_map(|s| [s.low, s.high, s.value])
+            .flatten()
+            .chain([now]),
+        4.0,
+    );
+    Some(Scale {
+        quantity: Quantity::SaddleHeight,
+        side: None,
+        unit: Unit::Mm,
+        now,
+        low,
+        high,
+        apart: apart(&asking, known, band),
+        schools: led(schools),
+    })
+}
+
+fn opinion_of(
+    asking: &Asking,
+    opinion: Opinion,
+    wish: Wish,
+    read: impl Fn(f64) -> Option<f64>,
+    at_once: f64,
+) -> Opinion {
+    let between = wish.sides.map_or_else(String::new, |sides| {
+        let of = |travel: f64| read(travel).map_or_else(String::new, written);
+        format!(
+            "; left {}, right {}: between them, and a shim for a part of it",
+            of(sides.left),
+            of(sides.right)
+        )
+    });
+    Opinion {
+        value: read(wish.travel),
+        low: read(wish.low),
+        high: read(wish.high),
+        sides: wish.sides.and_then(|s| {
+            Some(Sides {
+                left: read(s.left)?,
+                right: read(s.right)?,
+            })
+        }),
+        band: wish.band,
+        bound: wish.bound,
+        estimated: wish.estimated,
+        words: format!("{}{between}", wish.words),
+        // An end is no wish for more.
+        trial: (wish.bound.is_none())
+            .then(|| step(asking, wish.travel, &read, at_once))
+            .flatten(),
+        ..opinion
+    }
+}
+
+/// One trial towards a height.
+fn step(
+    asking: &Asking,
+    travel: f64,
+    read: impl Fn(f64) -> Option<f64>,
+    at_once: f64,
+) -> Option<Step> {
+    if travel.abs() < THERE_MM {
+        return None;
+    }
+    let by = half_mm(travel.clamp(-at_once, at_once));
+    let changes = vec![Change::by(Quantity::SaddleHeight, by)];
+    Some(Step {
+        title: asking.trying.weigh(changes.clone())?.title,
+        changes,
+        left: if (travel - by).abs() < THERE_MM {
+            String::new()
+        } else {
+            format!("then on to {} mm", written(read(travel)?))
+        },
+    })
+}
+
+/// Something of this rider or bike that is not ordinary, and the same with it ordinary.
+struct Trait {
+    words: String,
+    without: ForeseeInput,
+}
+
+/// Where the schools disagree, and what of this rider makes them: each thing that is not ordinary is taken away in
+/// turn, and what brings the two furthest schools closer together by most is the reason.
+fn apart(
+    asking: &Asking,
+    mut known: Vec<(HeightSchool, f64)>,
+    band: Option<f64>,
+) -> Option<String> {
+    known.sort_by(|a, b| a.1.total_cmp(&b.1));
+    let ((lowest, low), (highest, high)) = (*known.first()?, *known.last()?);
+    let by = high - low;
+    if by <= APART_MM {
+        return None;
+    }
+    let read = |travel: f64| height_at(asking.input, travel).map_or_else(String::new, written);
+    let without = |other: &Trait| {
+        let asking = Asking::of(&other.without, asking.creep)?;
+        Some((asking.middle(highest)? - asking.middle(lowest)?).abs())
+    };
+    let mut reasons: Vec<(f64, String)> = traits(asking)
+        .into_iter()
+        .filter_map(|other| Some((by - without(&other)?, other.words)))
+        .filter(|(gained, _)| *gained >= WORTH_TELLING * by)
+        .collect();
+    reasons.sort_by(|a, b| b.0.total_cmp(&a.0));
+    let told: Vec<String> = reasons
+        .iter()
+        .take(2)
+        .map(|(gained, words)| format!("{words} ({} mm of it)", written(*gained)))
+        .collect();
+    let why = if told.is_empty() {
+        let angles = [HeightSchool::KneeMoving, HeightSchool::KneeStill];
+        let linkage = |school| angles.contains(&school) || school == HeightSchool::Heel;
+        match band.filter(|_| linkage(lowest) != linkage(highest)) {
+            Some(band) if asking.input.fit.is_none() && band > by / 2.0 => format!(
+                "nothing of this rider stands out: heights from the linkage are still ± {} mm; see the rider on the bike first",
+                written(band)
+            ),
+            _ => "nothing of this rider stands out: they ask for different things".to_owned(),
+        }
+    } else {
+        format!("here since {}", told.join(", and "))
+    };
+    Some(format!(
+        "The schools are {} mm apart: {} says {} mm, {} {} mm, {why}.",
+        written(by),
+        lower(lowest.label()),
+        read(low),
+        lower(highest.label()),
+        read(high)
+    ))
+}
+
+/// Everything not ordinary about this rider's legs, feet, shoes and cranks.
+fn traits(asking: &Asking) -> Vec<Trait> {
+    let input = asking.input;
+    let lengths = asking.trying.lengths();
+    let mut all = Vec::new();
+    let mut add = |words: String, change: &dyn Fn(&mut ForeseeInput)| {
+        let mut without = input.clone();
+        change(&mut without);
+        all.push(Trait { words, without });
+    };
+    let mean = |of: &dyn Fn(Side) -> f64| f64::midpoint(of(Side::Left), of(Side::Right));
+    // Each leg's own bones against what the inseam, and the foot against what the stature, lets expect.
+    for (quantity, long, short) in BONES {
+        let measured = |input: &ForeseeInput| {
+            Side::BOTH
+                .into_iter()
+                .any(|side| input.rider.legs.of(side).get(quantity).is_some())
+        };
+        if !measured(input) {
+            continue;
+        }
+        let mut plain = input.clone();
+        forget(&mut plain.rider.legs, quantity);
+        let own = mean(&|side| bone(lengths.legs.of(side), quantity));
+        let usual = plain.rider.lengths();
+        let more = own - mean(&|side| bone(usual.legs.of(side), quantity));
+        if more.abs() >= 3.0 {
+            add(
+                format!(
+                    "{} {} mm {}",
+                    if quantity == Quantity::FootLength {
+                        "the feet are"
+                    } else {
+                        "the legs have a"
+                    },
+                    written(more.abs()),
+                    if more > 0.0 { long } else { short }
+                ),
+                &|without| forget(&mut without.rider.legs, quantity),
+            );
+        }
+    }
+    let pitch = mean(&|side| asking.trying.before.legs.of(side).pitch_mean_deg.0);
+    let toes = pitch - FootPitch::default().mean_deg.0;
+    if toes.abs() >= 3.0 {
+        let words = if toes > 0.0 {
+            format!("the toes point {}° further down than usual", written(toes))
+        } else {
+            format!("the heels drop {}° lower than usual", written(-toes))
+        };
+        add(words, &|without| {
+            for side in Side::BOTH {
+                without.rider.pitch.of_mut(side).mean_deg =
+                    without.rider.pitch.of(side).mean_deg - Degrees(toes);
+            }
+            if let Some(seen) = &mut without.observed.pitch {
+                for side in Side::BOTH {
+                    let seen = seen.of_mut(side);
+                    seen.pitch.mean_deg = seen.pitch.mean_deg - Degrees(toes);
+                }
+            }
+        });
+    }
+    gear_traits(input, lengths.inseam.value_mm.0, &mean, &mut add);
+    let ahead = input.rider.pelvis.sits_forward_mm.0;
+    if ahead.abs() >= 5.0 {
+        add(
+            format!("the rider sits {} mm ahead on the saddle", written(ahead)),
+            &|without| without.rider.pelvis.sits_forward_mm = Millimetres(0.0),
+        );
+    }
+    all
+}
+
+fn gear_traits(
+    input: &ForeseeInput,
+    inseam: f64,
+    mean: &dyn Fn(&dyn Fn(Side) -> f64) -> f64,
+    add: &mut dyn FnMut(String, &dyn Fn(&mut ForeseeInput)),
+) {
+    let stack = mean(&|side| input.setup.pedalling.of(side).stack()) - STACK_MM;
+    if stack.abs() >= 3.0 {
+        add(
+            format!(
+                "pedal, sole and footbed are {} mm {} than usual",
+                written(stack.abs()),
+                if stack > 0.0 { "thicker" } else { "thinner" }
+            ),
+            &|without| {
+                for side in Side::BOTH {
+                    let pedalling = without.setup.pedalling.of_mut(side);
+                    pedalling.pedal_stack_mm.0 -= stack;
+                }
+            },
+        );
+    }
+    let crank = mean(&|side| input.setup.pedalling.of(side).crank_mm.0) - CRANK_SHARE * inseam;
+    if crank.abs() >= 3.0 {
+        add(
+            format!(
+                "the cranks are {} mm {} for this inseam",
+                written(crank.abs()),
+                if crank > 0.0 { "long" } else { "short" }
+            ),
+            &|without| {
+                for side in Side::BOTH {
+                    without.setup.pedalling.of_mut(side).crank_mm.0 -= crank;
+                }
+            },
+        );
+    }
+    let cleat = mean(&|side| input.setup.pedalling.of(side).cleat_setback_mm.0) - CLEAT_MM;
+    if cleat.abs() >= 4.0 {
+        add(
+            format!(
+                "the cleats are {} mm further {} than usual",
+                written(cleat.abs()),
+                if cleat > 0.0 { "back" } else { "forward" }
+            ),
+            &|without| {
+                for side in Side::BOTH {
+                    without.setup.pedalling.of_mut(side).cleat_setback_mm.0 -= cleat;
+                }
+            },
+        );
+    }
+}
+
+/// The bones that are told, longer and shorter than expected.
+const BONES: [(Quantity, &str, &str); 3] = [
+    (
+        Quantity::Shank,
+        "longer shank than their inseam lets expect",
+        "shorter shank than their inseam lets expect",
+    ),
+    (
+        Quantity::Thigh,
+        "longer thigh than their inseam lets expect",
+        "shorter thigh than their inseam lets expect",
+    ),
+    (
+        Quantity::FootLength,
+        "longer than this stature's usual",
+        "shorter than this stature's usual",
+    ),
+];
+
+fn bone(leg: &crate::rider::LegLengths, quantity: Quantity) -> f64 {
+    match quantity {
+        Quantity::Shank => leg.shank.value_mm.0,
+        Quantity::Thigh => leg.thigh.value_mm.0,
+        _ => leg.foot_length.value_mm.0,
+    }
+}
+
+fn forget(legs: &mut Sides<LegBody>, quantity: Quantity) {
+    for side in Side::BOTH {
+        legs.of_mut(side).clear(quantity);
+    }
+}

@@ -1,0 +1,597 @@
+//! Setback: the plumb line, the balance test, sharing the work, and forward for power, on one scale, behind the gate of
+//! what must be right before.
+//!
+//! Setback is found as travel along the rails, the post following so that the knee at full reach stays, and read in the
+//! chosen convention.
+
+use super::ladder::{Ladder, RungState};
+use super::{Bound, Opinion, Scale, Step, ends, led};
+use crate::foresee::{Change, ForeseeInput, Position, Trying, lower, setback_at, sit_moved};
+use crate::intake::{Intake, Place, words};
+use crate::judge::{Output, gross};
+use crate::measure::{Quantity, written};
+use crate::plane::root;
+use crate::rule::rules;
+use crate::solve::{half_mm, linked, post_for_knee};
+use crate::trial::{Finding, Says};
+use crate::units::{Side, Sides};
+use serde::Serialize;
+
+words! {
+    /// A school of setback.
+    pub enum SetbackSchool {
+        Balance "balance" "Balance test",
+        Plumb "plumb" "Plumb line",
+        Sharing "sharing" "Sharing the work",
+        Forward "forward" "Forward for power",
+    }
+}
+
+words! {
+    /// From where on the knee a plumb line hangs.
+    pub enum Landmark {
+        KneecapFront "kneecap_front" "Front of the kneecap",
+        Centre "centre" "Knee centre",
+        FrontQuarter "front_quarter" "Front quarter of the joint",
+        Tendon "tendon" "Tendon below the kneecap",
+        ShinBump "shin_bump" "Bump at the top of the shin",
+    }
+}
+
+impl Landmark {
+    /// What it reads.
+    pub fn output(self) -> Output {
+        match self {
+            Self::KneecapFront => Output::KneecapOverAxle,
+            Self::Centre => Output::KneeOverAxle,
+            Self::FrontQuarter => Output::FrontQuarterOverAxle,
+            Self::Tendon => Output::TendonOverAxle,
+            Self::ShinBump => Output::ShinOverAxle,
+        }
+    }
+
+    /// How it is found on the knee.
+    pub fn how(self) -> &'static str {
+        match self {
+            Self::KneecapFront => "The foremost point of the kneecap.",
+            Self::Centre => "The middle of the joint seen from the side, on the bony knob outside.",
+            Self::FrontQuarter => {
+                "A quarter of the joint's depth behind its front: halfway from its middle to the kneecap's front."
+            }
+            Self::Tendon => "The soft dip just below the kneecap.",
+            Self::ShinBump => "The bump where the tendon ends on the shin.",
+        }
+    }
+}
+
+rules! {
+    rules "Setback";
+    /// The plumb line's school accepts a knee so far ahead of or behind the axle.
+    const PLUMB_MM: f64 = 10.0, " mm", Workshop;
+    /// Forward for power: the knee's centre no further ahead of the axle than this.
+    const FORWARD_MM: f64 = 20.0, " mm", House;
+    /// Legs whose plumb lines ask for places closer than this ask for the same.
+    const LEGS_ALIKE_MM: f64 = 4.0, " mm", House;
+    /// Schools further apart than this are said to disagree.
+    const APART_MM: f64 = 15.0, " mm", House;
+    /// A saddle this close to what a school wants is there.
+    const THERE_MM: f64 = 1.0, " mm", House;
+    /// A cleat this far from where the leading school wants it is not right yet.
+    const CLEAT_OFF_MM: f64 = 3.0, " mm", House;
+    /// An arch this low needs support before setback is judged.
+    const LOW_ARCH_MM: f64 = 20.0, " mm", House;
+}
+
+/// What the schools of setback rest on besides the position.
+#[derive(Debug, Clone, Copy)]
+pub struct SetbackEvidence<'a> {
+    /// What the last balance test found.
+    pub balance: Option<&'a Finding>,
+    /// What the last rail sweep found.
+    pub sweep: Option<&'a Finding>,
+    /// What the rider came with.
+    pub intake: &'a Intake,
+}
+
+/// What a school wants: travel along the rails, back positive.
+struct Wish {
+    back: f64,
+    low: f64,
+    high: f64,
+    sides: Option<Sides<f64>>,
+    band: Option<f64>,
+    bound: Option<Bound>,
+    words: String,
+}
+
+/// A rider and a setup asked for places along the rails.
+struct Asking<'a> {
+    input: &'a ForeseeInput,
+    trying: Trying<'a>,
+    /// Travel of the post a mm back along the rails, so that the knee at full reach stays.
+    post_per_back: f64,
+}
+
+impl<'a> Asking<'a> {
+    fn of(input: &'a ForeseeInput) -> Option<Self> {
+        /// Far enough to tell, near enough to be straight.
+        const TELLING_MM: f64 = 10.0;
+        let trying = Trying::of(input)?;
+        let knee = trying.before.knee_at_full_reach();
+        let rails = [Change::by(Quantity::Setback, TELLING_MM)];
+        let post = post_for_knee(&trying, &rails, knee)?;
+        Some(Self {
+            input,
+            trying,
+            post_per_back: post / TELLING_MM,
+        })
+    }
+
+    fn after(&self, back: f64) -> Option<Position> {
+        self.trying.plain(&[
+            Change::by(Quantity::Setback, back),
+            Change::by(Quantity::SaddleHeight, self.post_per_back * back),
+        ])
+    }
+
+    fn read(&self, back: f64) -> Option<f64> {
+        setback_at(self.input, self.post_per_back * back, back)
+    }
+
+    /// The travel along the rails at which a knee is so far over the axle.
+    fn for_knee(&self, side: Side, output: Output, wanted: f64) -> Option<f64> {
+        root(-120.0, 120.0, |back| {
+            self.after(back)
+                .and_then(|p| output.of(&p, side))
+                .map_or(f64::NAN, |over| over - wanted)
+        })
+    }
+
+    /// The travel along the rails at which the sit reference is so far behind the BB.
+    fn for_setback(&self, wanted: f64) -> Option<f64> {
+        root(-120.0, 120.0, |back| {
+            sit_moved(self.input, self.post_per_back * back, back)
+                .map_or(f64::NAN, |sit| -sit.x - wanted)
+        })
+    }
+
+    fn wish(
+        &self,
+        school: SetbackSchool,
+        landmark: Landmark,
+        evidence: &SetbackEvidence,
+    ) -> Result<Wish, String> {
+        let nowhere = || "No place on rails like these gets there".to_owned();
+        match school {
+            SetbackSchool::Plumb => {
+                let at = |side: Side, wanted: f64| self.for_knee(side, landmark.output(), wanted);
+                let both = |wanted: f64| {
+                    let right = at(Side::Right, wanted)?;
+                    Some(Sides {
+                        left: at(Side::Left, wanted)?,
+                        right,
+                    })
+                };
+                let middle = both(0.0).ok_or_else(nowhere)?;
+                let mean = |sides: Sides<f64>| f64::midpoint(sides.left, sides.right);
+                Ok(Wish {
+                    back: mean(middle),
+                    // The knee further ahead is the saddle further forward.
+                    low: mean(both(PLUMB_MM).ok_or_else(nowhere)?),
+                    high: mean(both(-PLUMB_MM).ok_or_else(nowhere)?),
+                    sides: ((middle.left - middle.right).abs() >= LEGS_ALIKE_MM).then_some(middle),
+                    band: None,
+                    bound: None,
+                    words: format!(
+                        "{} over the axle, ± {} mm",
+                        lower(landmark.label()),
+                        written(PLUMB_MM)
+                    ),
+                })
+            }
+            SetbackSchool::Balance => self.found(
+                evidence.balance,
+                "in balance there, and further back",
+                "Ride the balance test first: it takes a few minutes",
+            ),
+            SetbackSchool::Sharing => self.found(
+                evidence.sweep,
+                "the most forward place before the hands grow heavy",
+                "Sweep the rails first: it takes about half an hour",
+            ),
+            SetbackSchool::Forward => {
+                if let Some(complaint) = evidence
+                    .intake
+                    .complaints
+                    .iter()
+                    .find(|c| c.place == Place::KneeFront)
+                {
+                    return Err(format!(
+                        "Not while the {} hurts: forward loads it",
+                        lower(complaint.place.label())
+                    ));
+                }
+                let at = |side| self.for_knee(side, Output::KneeOverAxle, FORWARD_MM);
+                // As far as the first of the two knees allows.
+                let (left, right) = at(Side::Left).zip(at(Side::Right)).ok_or_else(nowhere)?;
+                let back = left.max(right);
+                Ok(Wish {
+                    back,
+                    low: back,
+                    high: back,
+                    sides: None,
+                    band: None,
+                    bound: Some(Bound::AtLeast),
+                    words: format!(
+                        "no further forward than the knee's centre {} mm ahead of the axle; and as high as the knee's range \
+                         allows",
+                        written(FORWARD_MM)
+                    ),
+                })
+            }
+        }
+    }
+
+    /// What a protocol found, as travel from here.
+    fn found(&self, finding: Option<&Finding>, what: &str, missing: &str) -> Result<Wish, String> {
+        let finding = finding.ok_or(missing)?;
+        let value = match (finding.says, finding.value) {
+            (Says::Found, Some(value)) => value,
+            (Says::Broken, _) => return Err(missing.to_owned()),
+            _ => {
+                return Err(finding
+                    .words
+                    .first()
+                    .cloned()
+                    .unwrap_or_default()
+                    .trim_end_matches('.')
+                    .to_owned());
+            }
+        };
+        let travel = |value: f64| self.for_setback(value);
+        let back = travel(value).ok_or("No place on rails like these gets there")?;
+        let end = |end: Option<f64>| end.and_then(travel).unwrap_or(back);
+        Ok(Wish {
+            back,
+            low: end(finding.low),
+            high: end(finding.high),
+            sides: None,
+            band: finding.spread,
+            bound: finding.bound,
+            words: what.to_owned(),
+        })
+    }
+
+    /// One trial towards a place, the post with it.
+    fn step(&self, back: f64, at_once: f64) -> Option<Step> {
+        if back.abs() < THERE_MM {
+            return None;
+        }
+        let by = half_mm(back.clamp(-at_once, at_once));
+        let changes = linked(&self.trying, vec![Change::by(Quantity::Setback, by)]);
+        Some(Step {
+            title: self.trying.weigh(changes.clone())?.title,
+            changes,
+            left: if (back - by).abs() < THERE_MM {
+                String::new()
+            } else {
+                format!("then {} mm more", written((back - by).abs()))
+            },
+        })
+    }
+}
+
+/// Setback as every school wants it. `None` while the rider cannot be put on the bike.
+///
+/// `landmark` is what the plumb line hangs from, `at_once` the most the saddle moves in one trial.
+pub fn scale(
+    input: &ForeseeInput,
+    evidence: &SetbackEvidence,
+    (lead, landmark): (SetbackSchool, Landmark),
+    at_once: f64,
+) -> Option<Scale> {
+    let asking = Asking::of(input)?;
+    let now = asking.read(0.0)?;
+    let mut known: Vec<(SetbackSchool, f64)> = Vec::new();
+    let schools: Vec<Opinion> = SetbackSchool::ALL
+        .iter()
+        .map(|school| {
+            let opinion = Opinion {
+                school: school.key().to_owned(),
+                label: school.label().to_owned(),
+                leads: *school == lead,
+                ..Opinion::default()
+            };
+            let wish = match asking.wish(*school, landmark, evidence) {
+                Ok(wish) => wish,
+                Err(words) => return Opinion { words, ..opinion },
+            };
+            if wish.bound.is_none() {
+                known.push((*school, wish.back));
+            }
+            let between = wish.sides.map_or_else(String::new, |sides| {
+                let of = |back: f64| asking.read(back).map_or_else(String::new, written);
+                format!(
+                    "; left {}, right {}: it can suit only one, between them is a compromise",
+                    of(sides.left),
+                    of(sides.right)
+                )
+            });
+            // An end asks for something only where the saddle is beyond it.
+            let asks = match wish.bound {
+                None => true,
+                Some(Bound::AtLeast) => wish.back > 0.0,
+                Some(Bound::AtMost) => wish.back < 0.0,
+            };
+            // As an angle, further back is less.
+            let window = asking
+                .read(wish.low)
+                .zip(asking.read(wish.high))
+                .map(|(a, b)| (a.min(b), a.max(b)));
+            Opinion {
+                value: asking.read(wish.back),
+                low: window.map(|w| w.0),
+                high: window.map(|w| w.1),
+                sides: wish.sides.and_then(|s| {
+                    Some(Sides {
+                        left: asking.read(s.left)?,
+                        right: asking.read(s.right)?,
+                    })
+                }),
+                band: wish.band,
+                bound: wish.bound,
+                estimated: *school == SetbackSchool::Plumb && input.fit.is_none(),
+                words: format!("{}{between}", wish.words),
+                trial: asks.then(|| asking.step(wish.back, at_once)).flatten(),
+                ..opinion
+            }
+        })
+        .collect();
+    let (low, high) = ends(
+        schools
+            .iter()
+            .flat_map(|s| [s.low, s.high, s.value])
+            .flatten()
+            .chain([now]),
+        4.0,
+    );
+    Some(Scale {
+        quantity: Quantity::Setback,
+        side: None,
+        unit: input.conventions.setback.unit(),
+        now,
+        low,
+        high,
+        apart: apart(&asking, known),
+        schools: led(schools),
+    })
+}
+
+fn apart(asking: &Asking, mut known: Vec<(SetbackSchool, f64)>) -> Option<String> {
+    known.sort_by(|a, b| a.1.total_cmp(&b.1));
+    let ((front, forward), (rear, back)) = (*known.first()?, *known.last()?);
+    let by = back - forward;
+    if by <= APART_MM {
+        return None;
+    }
+    let unit = asking.input.conventions.setback.unit().suffix();
+    let read = |back: f64| asking.read(back).map_or_else(String::new, written);
+    Some(format!(
+        "The schools are {} mm apart: {} says {}{unit}, {} {}{unit}. A plumb line knows the thigh, not where the rider's \
+         weight is: each is a trial.",
+        written(by),
+        lower(front.label()),
+        read(forward),
+        lower(rear.label()),
+        read(back)
+    ))
+}
+
+/// Where every landmark hangs now, side by side.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Hung {
+    /// The landmark.
+    pub landmark: Landmark,
+    /// As it is called.
+    pub label: String,
+    /// Knee over axle from it, knee ahead positive, as foreseen.
+    pub over_axle_mm: Sides<f64>,
+}
+
+/// Every landmark's plumb line as foreseen.
+pub fn hung(position: &Position) -> Vec<Hung> {
+    Landmark::ALL
+        .iter()
+        .map(|landmark| Hung {
+            landmark: *landmark,
+            label: landmark.label().to_owned(),
+            over_axle_mm: Sides::from_fn(|side| {
+                landmark.output().of(position, side).unwrap_or_default()
+            }),
+        })
+        .collect()
+}
+
+/// Whether something that comes before setback is right.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Right {
+    /// It is.
+    Yes,
+    /// It is not: take it first.
+    No,
+    /// Nobody has looked.
+    Unknown,
+}
+
+/// One thing that comes before setback.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct GateItem {
+    /// "Saddle height".
+    pub label: String,
+    /// Whether it is right.
+    pub right: Right,
+    /// Why.
+    pub words: String,
+}
+
+/// What must be right before setback is judged (workshop rule): height, cleats, stance, arch support, and a front that
+/// is about right.
+pub fn gate(
+    input: &ForeseeInput,
+    position: &Position,
+    cleats: &Sides<Scale>,
+    (looked, ladders): (bool, &[Ladder]),
+) -> Vec<GateItem> {
+    let item = |label: &str, right: Right, words: String| GateItem {
+        label: label.to_owned(),
+        right,
+        words,
+    };
+    let mut all = Vec::new();
+    let knee = position
+        .marks
+        .iter()
+        .find(|mark| mark.output == Output::KneeAtFullReach);
+    all.push(match knee {
+        Some(mark) => item("Saddle height", Right::No, mark.words.clone()),
+        None => item(
+            "Saddle height",
+            Right::Yes,
+            format!(
+                "knee at full reach {}°",
+                written(position.knee_at_full_reach())
+            ),
+        ),
+    });
+    all.push(cleats_right(cleats));
+    let climbing = ladders
+        .iter()
+        .find(|l| l.rungs.iter().any(|r| r.state == RungState::Next));
+    all.push(match (looked, climbing) {
+        (_, Some(ladder)) => item(
+            "Stance",
+            Right::No,
+            format!(
+                "the {} knee was seen: {}; its ladder is not climbed",
+                ladder.side.word(),
+                ladder.seen.to_lowercase()
+            ),
+        ),
+        (true, None) => item(
+            "Stance",
+            Right::Yes,
+            "the knees were looked at from the front".to_owned(),
+        ),
+        (false, None) => item(
+            "Stance",
+            Right::Unknown,
+            "nobody looked at the knees from the front".to_owned(),
+        ),
+    });
+    all.push(arches(input));
+    all.push(front(input, position));
+    all
+}
+
+fn cleats_right(cleats: &Sides<Scale>) -> GateItem {
+    let off: Vec<(Side, Option<f64>)> = Side::BOTH
+        .into_iter()
+        .map(|side| {
+            let scale = cleats.of(side);
+            let lead = scale.schools.iter().find(|s| s.leads);
+            (
+                side,
+                lead.and_then(|s| s.value).map(|value| value - scale.now),
+            )
+        })
+        .collect();
+    let wrong: Vec<String> = off
+        .iter()
+        .filter_map(|(side, off)| {
+            let off = off.filter(|off| off.abs() > CLEAT_OFF_MM)?;
+            Some(format!(
+                "{} {} mm too far {}",
+                side.word(),
+                written(off.abs()),
+                if off > 0.0 { "forward" } else { "back" }
+            ))
+        })
+        .collect();
+    let (right, words) = if !wrong.is_empty() {
+        (Right::No, wrong.join(", "))
+    } else if off.iter().any(|(_, off)| off.is_none()) {
+        (
+            Right::Unknown,
+            "the leading school still asks for a measure".to_owned(),
+        )
+    } else {
+        (Right::Yes, "where the leading school wants them".to_owned())
+    };
+    GateItem {
+        label: "Cleats".to_owned(),
+        right,
+        words,
+    }
+}
+
+fn arches(input: &ForeseeInput) -> GateItem {
+    let arch = Sides::from_fn(|side| input.rider.legs.of(side).arch_height_mm);
+    let bare = |side: Side| input.setup.pedalling.of(side).footbed_mm.0 <= 0.0;
+    let low = Side::BOTH
+        .into_iter()
+        .find(|side| arch.of(*side).is_some_and(|a| a.0 < LOW_ARCH_MM) && bare(*side));
+    let (right, words) = match low {
+        Some(side) => (
+            Right::No,
+            format!(
+                "the {} arch is low and has no footbed under it",
+                side.word()
+            ),
+        ),
+        None if arch.left.is_none() || arch.right.is_none() => {
+            (Right::Unknown, "nobody measured the arches".to_owned())
+        }
+        None => (Right::Yes, "nothing sags".to_owned()),
+    };
+    GateItem {
+        label: "Arch support".to_owned(),
+        right,
+        words,
+    }
+}
+
+fn front(input: &ForeseeInput, position: &Position) -> GateItem {
+    let report = gross(input, position);
+    let ranged = input
+        .ranges()
+        .iter()
+        .any(|r| r.output == Output::Torso && r.hands.is_none_or(|h| h == position.hands));
+    let (right, words) = if let Some(front) = &report.front {
+        (Right::No, lower(&front.words))
+    } else if let Some(error) = report
+        .errors
+        .iter()
+        .find(|e| e.station == crate::work::Station::Bars)
+    {
+        (Right::No, lower(&error.words))
+    } else if ranged {
+        (
+            Right::Yes,
+            "within 20 mm in reach and 40 mm in height".to_owned(),
+        )
+    } else {
+        (
+            Right::Unknown,
+            "this kind of riding has no range for it: ask the rider".to_owned(),
+        )
+    };
+    GateItem {
+        label: "Front, roughly".to_owned(),
+        right,
+        words,
+    }
+}

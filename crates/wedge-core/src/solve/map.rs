@@ -1,0 +1,297 @@
+//! Fore-aft and height together: a map of the places a saddle can stand in, with lines of equal knee flexion, knee over
+//! axle, hip and drop.
+
+use crate::bike::{Perch, Setup};
+use crate::foresee::{ForeseeInput, Position, Trying, read_saddle, sit_moved};
+use crate::judge::Output;
+use crate::measure::{Convention, Conventions, Unit, sit_reference, written};
+use crate::plane::Point;
+use crate::rule::rules;
+use crate::units::Side;
+use contour::ContourBuilder;
+use serde::Serialize;
+
+rules! {
+    rules "Map of the saddle";
+    /// Either way in height.
+    const HEIGHT_MM: f64 = 30.0, " mm", House;
+    /// Either way in setback.
+    const SETBACK_MM: f64 = 36.0, " mm", House;
+    /// Places solved along each side.
+    const PLACES: usize = 13, "", House;
+}
+
+/// One side of the map.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Axis {
+    /// What it is, with its convention.
+    pub label: String,
+    /// Its convention, for the numbers a place is read and set by.
+    pub convention: Convention,
+    /// Its lower end.
+    pub low: f64,
+    /// Its upper end.
+    pub high: f64,
+}
+
+/// A line along which an output stays.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Line {
+    /// What stays.
+    pub output: Output,
+    /// At which value.
+    pub value: f64,
+    /// "35°".
+    pub label: String,
+    /// Whether it is an end of the range, or knee over axle 0.
+    pub strong: bool,
+    /// Its pieces: setback and height of each point.
+    pub pieces: Vec<Vec<[f64; 2]>>,
+}
+
+/// A place of the saddle.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Spot {
+    /// Setback on the map.
+    pub setback: f64,
+    /// Height on the map.
+    pub height: f64,
+}
+
+/// The map around the saddle as it stands.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SaddleMap {
+    /// Across: setback.
+    pub setback: Axis,
+    /// Upwards: height.
+    pub height: Axis,
+    /// As it stands.
+    pub now: Spot,
+    /// The lines, output by output.
+    pub lines: Vec<Line>,
+    /// What the post and the rails reach, corner by corner; none while they are not known.
+    pub reachable: Option<Vec<[f64; 2]>>,
+    /// What there is to say about that.
+    pub reach_words: String,
+}
+
+/// What is drawn on the map, and every how much.
+const DRAWN: [(Output, f64); 4] = [
+    (Output::KneeAtFullReach, 5.0),
+    (Output::KneeOverAxle, 10.0),
+    (Output::HipClosed, 2.0),
+    (Output::Drop, 10.0),
+];
+
+/// Lengths the map's sides are in: the chosen ones; a setback chosen as an angle is a length here.
+fn sides(conventions: &Conventions) -> Conventions {
+    Conventions {
+        setback: if conventions.setback.unit() == Unit::Mm {
+            conventions.setback
+        } else {
+            Convention::SetbackSit
+        },
+        ..*conventions
+    }
+}
+
+/// Where a setup's saddle stands on the map.
+pub fn spot(input: &ForeseeInput, setup: &Setup) -> Option<Spot> {
+    let mut input = input.clone();
+    input.conventions = sides(&input.conventions);
+    let (height, setback) = read_saddle(&input, setup, setup.saddle.sit()?)?;
+    Some(Spot { setback, height })
+}
+
+/// The map around a saddle; `None` when it has no place or the rider cannot be put on it.
+pub fn saddle_map(input: &ForeseeInput) -> Option<SaddleMap> {
+    let conventions = sides(&input.conventions);
+    let trying = Trying::of(input)?;
+    let now = spot(input, &input.setup)?;
+    let axis = |label: &str, convention: Convention, middle: f64, either: f64| Axis {
+        label: format!("{label}, {}", convention.words()),
+        convention,
+        low: middle - either,
+        high: middle + either,
+    };
+    let setback = axis("Setback", conventions.setback, now.setback, SETBACK_MM);
+    let height = axis(
+        "Saddle height",
+        conventions.saddle_height,
+        now.height,
+        HEIGHT_MM,
+    );
+    let places = grid(input, &trying, &setback, &height);
+    let ranges = input.ranges();
+    let lines = DRAWN
+        .into_iter()
+        .flat_map(|(output, every)| {
+            let values: Vec<f64> = places
+                .iter()
+                .map(|place| place.as_ref().map_or(f64::NAN, |p| mean(output, p)))
+                .collect();
+            let ends: Vec<f64> = ranges
+                .iter()
+                .filter(|range| range.output == output)
+                .flat_map(|range| [range.low, range.high])
+                .collect();
+            let unit = output.unit(&trying.before.conventions);
+            lines_of(output, &values, every, &setback, &height)
+                .into_iter()
+                .map(move |(value, pieces)| Line {
+                    output,
+                    value,
+                    label: format!("{}{}", written(value), unit.suffix()),
+                    strong: ends.iter().any(|end| (end - value).abs() < 1e-9)
+                        || (output == Output::KneeOverAxle && value == 0.0),
+                    pieces,
+                })
+                .collect::<Vec<_>>()
+        })
+        .collect();
+    let reachable = reachable(input);
+    Some(SaddleMap {
+        reach_words: match &reachable {
+            Some(_) => "Outlined: what this post and these rails reach.".to_owned(),
+            None => "What post and rails reach is not known: type the post's setback, length and insertion, and the \
+                     clampable rail."
+                .to_owned(),
+        },
+        setback,
+        height,
+        now,
+        lines,
+        reachable,
+    })
+}
+
+/// Positions row by row from the lowest, from the least setback in each.
+fn grid(
+    input: &ForeseeInput,
+    trying: &Trying,
+    setback: &Axis,
+    height: &Axis,
+) -> Vec<Option<Position>> {
+    let with = input
+        .setup
+        .companions(&input.frame, input.conventions.sit_reference);
+    (0..PLACES)
+        .flat_map(|row| (0..PLACES).map(move |column| (row, column)))
+        .map(|(row, column)| {
+            let (height_here, setback_here) = (at(height, row), at(setback, column));
+            let sit = sit_reference(
+                (height.convention, height_here, &with),
+                (setback.convention, setback_here, &with),
+            )?;
+            let mut setup = input.setup;
+            setup.saddle.place(sit);
+            trying.on(&setup)
+        })
+        .collect()
+}
+
+/// The value of an axis at one of its places.
+fn at(axis: &Axis, index: usize) -> f64 {
+    axis.low + step(axis) * f64::from(u32::try_from(index).unwrap_or_default())
+}
+
+fn step(axis: &Axis) -> f64 {
+    let gaps = u32::try_from(PLACES - 1).unwrap_or(1);
+    (axis.high - axis.low) / f64::from(gaps)
+}
+
+/// An output of both sides: the mean, since one saddle serves both legs.
+fn mean(output: Output, position: &Position) -> f64 {
+    let of = |side| output.of(position, side).unwrap_or(f64::NAN);
+    f64::midpoint(of(Side::Left), of(Side::Right))
+}
+
+type Pieces = Vec<Vec<[f64; 2]>>;
+
+/// The lines of round values through a grid.
+fn lines_of(
+    output: Output,
+    values: &[f64],
+    every: f64,
+    setback: &Axis,
+    height: &Axis,
+) -> Vec<(f64, Pieces)> {
+    if values.iter().any(|v| !v.is_finite()) {
+        return Vec::new();
+    }
+    let low = values.iter().copied().fold(f64::INFINITY, f64::min);
+    let high = values.iter().copied().fold(f64::NEG_INFINITY, f64::max);
+    let every = if output == Output::Drop && high - low < 15.0 {
+        // Chosen as a share of saddle height.
+        1.0
+    } else {
+        every
+    };
+    let mut levels = Vec::new();
+    let mut level = (low / every).ceil() * every;
+    while level <= high {
+        levels.push(level);
+        level += every;
+    }
+    // The grid's values stand in the middle of its cells.
+    let built = ContourBuilder::new(PLACES, PLACES, true)
+        .x_origin(setback.low - step(setback) / 2.0)
+        .x_step(step(setback))
+        .y_origin(height.low - step(height) / 2.0)
+        .y_step(step(height))
+        .lines(values, &levels);
+    let Ok(lines) = built else {
+        return Vec::new();
+    };
+    lines
+        .iter()
+        .map(|line| {
+            let pieces = line
+                .geometry()
+                .iter()
+                .map(|piece| {
+                    piece
+                        .coords()
+                        .map(|c| [hundredth(c.x), hundredth(c.y)])
+                        .collect()
+                })
+                .collect();
+            (line.threshold(), pieces)
+        })
+        .collect()
+}
+
+fn hundredth(value: f64) -> f64 {
+    (value * 100.0).round() / 100.0
+}
+
+/// The corners of what the post and the rails reach, all the way round: the post between fully in and its least
+/// insertion, the clamp between the ends of the rails.
+fn reachable(input: &ForeseeInput) -> Option<Vec<[f64; 2]>> {
+    let setup = &input.setup;
+    let perch = Perch::of(&input.frame, setup, setup.saddle.sit()?);
+    let (rail, ahead) = setup.saddle.rail_mm.zip(perch.clamp_ahead_mm)?;
+    let (inserted, least) = perch.inserted_mm.zip(setup.post.post_insertion_mm)?;
+    let (back, forward) = (rail.0 / 2.0 - ahead.0, rail.0 / 2.0 + ahead.0);
+    let (up, down) = ((inserted - least).0, perch.exposed_mm.0);
+    let mut with = input.clone();
+    with.conventions = sides(&input.conventions);
+    // Along straight sides of the bike the map's own are a little bent.
+    let bent = [0.0, 0.25, 0.5, 0.75];
+    let corners = [(-down, -forward), (up, -forward), (up, back), (-down, back)];
+    (0..4)
+        .flat_map(|corner| bent.map(|share| (corner, share)))
+        .map(|(corner, share)| {
+            let (from, to) = (corners[corner], corners[(corner + 1) % 4]);
+            let post = from.0 + (to.0 - from.0) * share;
+            let rails = from.1 + (to.1 - from.1) * share;
+            let sit: Point = sit_moved(&with, post, rails)?;
+            let (height, setback) = read_saddle(&with, setup, sit)?;
+            Some([hundredth(setback), hundredth(height)])
+        })
+        .collect()
+}

@@ -1,0 +1,577 @@
+//! Balance test: setback by whether the rider can lift both hands without sliding.
+//!
+//! At tempo the rider lifts both hands together. Who stays, sits in balance; hips that slide forward, a cadence that
+//! leaps or hard bracing fail it. What follows a verdict is the trade's, in its order: back; did it really go back; a
+//! shorter or higher front; and, with a short stem and a saddle already forward, the wrong frame.
+
+use super::rail_sweep::move_to;
+use super::run::{
+    Ask, Called, Finding, Guide, Notch, NotchState, Protocol, Run, Saying, Says, Script, asking,
+    over,
+};
+use crate::bike::Perch;
+use crate::foresee::{Change, ForeseeInput, Trying, setback_at, sit_moved};
+use crate::intake::words;
+use crate::measure::{Quantity, written};
+use crate::rule::rules;
+use crate::school::{Bound, Step};
+use serde::{Deserialize, Serialize};
+
+words! {
+    /// How the balance test is ridden.
+    pub enum BalanceVariant {
+        Tempo "tempo" "At tempo, hands lifted",
+        Twenty "twenty" "20 minutes, hands swung to the waist",
+    }
+}
+
+rules! {
+    rules "Balance test";
+    /// Ridden this long before the hands are lifted.
+    const TEMPO_S: u32 = 120, " s", House;
+    /// The long variant's effort.
+    const TWENTY_S: u32 = 1200, " s", Workshop;
+    /// After a failure the saddle goes back by this.
+    const BACK_MM: f64 = 5.0, " mm", Workshop;
+    /// Less than this share of what was asked for, the saddle did not really go back.
+    const REALLY: f64 = 0.6, "", House;
+    /// A stem up to this is short.
+    const SHORT_STEM_MM: f64 = 80.0, " mm", House;
+    /// Forward of the middle of its rails by this, a saddle is forward already; behind by it, far back.
+    const OFF_MIDDLE_MM: f64 = 5.0, " mm", House;
+    /// A shorter front, in one trial.
+    const STEM_MM: f64 = 10.0, " mm", Workshop;
+    /// A higher front, in one trial.
+    const HIGHER_MM: f64 = 10.0, " mm", Workshop;
+    /// Who passes at so many places passes anywhere.
+    const ANYWHERE: usize = 3, " places", House;
+    /// From this on, at the effort of the test, a rider is strong for their weight.
+    const STRONG_W_PER_KG: f64 = 3.5, " W/kg", House;
+    /// The linked move of a saddle far back with a very short stem.
+    const LINKED_MM: f64 = 10.0, " mm", House;
+}
+
+/// How a balance test is set up.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Balance {
+    /// How it is ridden.
+    pub variant: BalanceVariant,
+}
+
+/// One attempt: where, and what was seen.
+#[derive(Debug, Clone, Copy)]
+struct Attempt {
+    /// Travel along the rails from where the saddle stood, back positive.
+    back: f64,
+    hips: u32,
+    cadence: u32,
+    brace: u32,
+    tip: u32,
+}
+
+impl Attempt {
+    fn fails(&self) -> bool {
+        self.hips > 1 || self.cadence > 1 || self.brace > 2 || self.tip > 2
+    }
+
+    fn easy(&self) -> bool {
+        !self.fails() && self.brace == 1 && self.tip <= 1
+    }
+
+    /// What was seen, in words.
+    fn signs(&self) -> String {
+        let mut all = vec![match self.hips {
+            1 => "stays",
+            2 => "slides forward, under 10 mm",
+            _ => "slides forward",
+        }];
+        if self.cadence > 1 {
+            all.push("cadence leaps");
+        }
+        match self.brace {
+            1 => all.push("no effort"),
+            3 => all.push("braces hard"),
+            _ => {}
+        }
+        match self.tip {
+            2 => all.push("a slight tip"),
+            3 => all.push("falls forward"),
+            _ => {}
+        }
+        all.join(", ")
+    }
+}
+
+/// What an attempt leads to.
+enum Next {
+    /// Another attempt with the rails here.
+    Again(f64),
+    /// Over.
+    Done,
+    /// Asked, and not answered yet.
+    Asked(Box<Ask>, Saying),
+}
+
+impl Balance {
+    pub(super) fn guide(&self, run: &Run) -> Guide {
+        let mut script = Script::of(run);
+        let mut attempts: Vec<Attempt> = Vec::new();
+        let mut back = 0.0;
+        loop {
+            let number = attempts.len() + 1;
+            let mut so_far = notches(&attempts);
+            so_far.push(Notch {
+                label: at_words(back),
+                words: String::new(),
+                state: NotchState::Now,
+            });
+            let place = format!("Attempt {number}, {}", at_words(back));
+            let set = Ask::enter(format!("{number}.set"), "Set, and the rider is on?", "Ride");
+            let setback = setback_at(run.input, 0.0, back).map_or_else(String::new, written);
+            let saying = Saying {
+                place: place.clone(),
+                instruction: if attempts.is_empty() {
+                    "As it stands".to_owned()
+                } else {
+                    format!("Saddle {}", at_words(back))
+                },
+                detail: format!(
+                    "Setback {setback} mm. {}",
+                    if attempts.is_empty() {
+                        "Nobody tells the rider what is hoped for."
+                    } else {
+                        "Measure it: it must really have moved."
+                    }
+                ),
+                timer_s: None,
+            };
+            let finding = || self.finding(run.input, &attempts);
+            if script.answer(&set).is_none() {
+                return asking(run, set, saying, so_far, finding);
+            }
+            let mut seen: Vec<Called> = Vec::new();
+            for ask in self.questions(number) {
+                match script.answer(&ask) {
+                    Some(called) => seen.push(called),
+                    None => return asking(run, ask, self.riding(place), so_far, finding),
+                }
+            }
+            let [hips, cadence, brace, tip] =
+                [0, 1, 2, 3].map(|i| seen.get(i).map_or(0, Called::digit));
+            attempts.push(Attempt {
+                back,
+                hips,
+                cadence,
+                brace,
+                tip,
+            });
+            match self.after(run, &mut script, &mut attempts) {
+                Next::Again(to) => back = to,
+                Next::Done => {
+                    let finding = self.finding(run.input, &attempts);
+                    return over(run, finding, notches(&attempts));
+                }
+                Next::Asked(ask, saying) => {
+                    return asking(run, *ask, saying, notches(&attempts), || {
+                        self.finding(run.input, &attempts)
+                    });
+                }
+            }
+        }
+    }
+
+    fn riding(&self, place: String) -> Saying {
+        let (instruction, detail, timer) = match self.variant {
+            BalanceVariant::Tempo => (
+                "Lift both hands together",
+                "Two minutes at tempo first. Then both hands off by a few centimetres, pedalling on. Indoors or on a quiet \
+                 straight road only.",
+                TEMPO_S,
+            ),
+            BalanceVariant::Twenty => (
+                "Swing the hands to the waist",
+                "Twenty minutes at the effort, indoors. Then both hands to the waist, pedalling on; a slight tip forward is \
+                 allowed.",
+                TWENTY_S,
+            ),
+        };
+        Saying {
+            place,
+            instruction: instruction.to_owned(),
+            detail: detail.to_owned(),
+            timer_s: Some(timer),
+        }
+    }
+
+    fn questions(&self, number: usize) -> Vec<Ask> {
+        let mut all = vec![
+            Ask::keys(
+                format!("{number}.hips"),
+                "The hips?",
+                &[("1", "Stay"), ("2", "Slide a little"), ("3", "Slide")],
+            ),
+            Ask::keys(
+                format!("{number}.cadence"),
+                "The cadence?",
+                &[("1", "Steady"), ("2", "Leaps")],
+            ),
+            Ask::keys(
+                format!("{number}.brace"),
+                "The trunk?",
+                &[
+                    ("1", "No effort at all"),
+                    ("2", "Works a little"),
+                    ("3", "Braces hard"),
+                ],
+            ),
+        ];
+        if self.variant == BalanceVariant::Twenty {
+            all.push(Ask::keys(
+                format!("{number}.tip"),
+                "Does the rider tip forward?",
+                &[("1", "No"), ("2", "Slightly"), ("3", "Falls")],
+            ));
+        }
+        all
+    }
+
+    /// What the last attempt leads to.
+    fn after(&self, run: &Run, script: &mut Script, attempts: &mut Vec<Attempt>) -> Next {
+        let number = attempts.len();
+        let Some(last) = attempts.last().copied() else {
+            return Next::Done;
+        };
+        let failures = attempts.iter().filter(|a| a.fails()).count();
+        if !last.fails() {
+            let forward_tried = attempts.iter().any(|a| a.back < last.back);
+            if !last.easy() || forward_tried || passes_anywhere(attempts) {
+                return Next::Done;
+            }
+            let ask = Ask::keys(
+                format!("{number}.more"),
+                "Passed without effort. Try further forward?",
+                &[("1", "Leave it here"), ("2", "5 mm forward")],
+            );
+            return match script.answer(&ask) {
+                Some(called) if called.is("2") => Next::Again(last.back - BACK_MM),
+                Some(_) => Next::Done,
+                None => Next::Asked(
+                    Box::new(ask),
+                    Saying {
+                        place: format!("After attempt {number}"),
+                        instruction: "Passed, with no effort".to_owned(),
+                        detail: "That may allow a place further forward; it is rarely needed."
+                            .to_owned(),
+                        timer_s: None,
+                    },
+                ),
+            };
+        }
+        // Failing forward of a place that passed answers the question.
+        if attempts.iter().any(|a| !a.fails()) || wrong_frame(run.input) {
+            return Next::Done;
+        }
+        if failures == 1 {
+            return Next::Again(last.back + BACK_MM);
+        }
+        let before = attempts
+            .get(attempts.len().saturating_sub(2))
+            .map_or(0.0, |a| a.back);
+        let asked = last.back - before;
+        let from = setback_at(run.input, 0.0, before);
+        let ask = Ask::number(
+            format!("{number}.went"),
+            "Did it really go back? Measure the setback",
+            "Setback now",
+            run.input.conventions.setback.unit(),
+            (-200.0, 400.0),
+        );
+        match (script.answer(&ask), from) {
+            (Some(called), Some(from)) => {
+                let per_mm = setback_at(run.input, 0.0, last.back)
+                    .map_or(1.0, |to| (to - from) / asked.max(1e-6));
+                let went = (called.value() - from) / per_mm;
+                if went < REALLY * asked {
+                    // It does not count: the place is where it was measured, and asked for once more.
+                    if let Some(attempt) = attempts.last_mut() {
+                        attempt.back = before + went;
+                    }
+                    Next::Again(before + asked)
+                } else {
+                    Next::Done
+                }
+            }
+            _ => Next::Asked(
+                Box::new(ask),
+                Saying {
+                    place: format!("After attempt {number}"),
+                    instruction: "Measure the setback".to_owned(),
+                    detail: format!(
+                        "It failed again. {} mm further back was asked for: from {} to {}.",
+                        written(asked),
+                        from.map_or_else(String::new, written),
+                        setback_at(run.input, 0.0, last.back).map_or_else(String::new, written)
+                    ),
+                    timer_s: None,
+                },
+            ),
+        }
+    }
+
+    fn finding(&self, input: &ForeseeInput, attempts: &[Attempt]) -> Finding {
+        let protocol = Protocol::Balance;
+        let Some(last) = attempts.last() else {
+            return Finding::broken(protocol);
+        };
+        let trying = Trying::of(input);
+        let value = |back: f64| sit_moved(input, 0.0, back).map(|sit| -sit.x);
+        let base = |says: Says, title: String, words: Vec<String>| Finding {
+            quantity: Some(Quantity::Setback),
+            words,
+            ..Finding::new(protocol, says, title)
+        };
+        let linked = trying
+            .as_ref()
+            .and_then(|trying| back_and_short(input, trying));
+        if passes_anywhere(attempts) {
+            return Finding {
+                moves: linked.into_iter().collect(),
+                ..base(
+                    Says::Nothing,
+                    "Passes anywhere".to_owned(),
+                    vec![format!(
+                        "Passed at {} places, {} mm apart{}: this test says nothing about this rider. Share the work on the \
+                         rails instead.",
+                        attempts.len(),
+                        written(span(attempts)),
+                        strong_words(input)
+                    )],
+                )
+            };
+        }
+        let forward_pass = attempts
+            .iter()
+            .filter(|a| !a.fails())
+            .map(|a| a.back)
+            .reduce(f64::min);
+        if let Some(back) = forward_pass {
+            let failed = attempts.iter().any(Attempt::fails);
+            let mut words = vec![format!(
+                "Passed {}: {}.{}",
+                at_words(back),
+                attempts
+                    .iter()
+                    .find(|a| !a.fails() && (a.back - back).abs() < 1e-6)
+                    .map_or_else(String::new, Attempt::signs),
+                if failed {
+                    " Further forward it failed."
+                } else {
+                    ""
+                }
+            )];
+            words.extend(strong_hint(input));
+            let mut moves: Vec<Step> = trying
+                .as_ref()
+                .and_then(|trying| move_to(trying, back))
+                .into_iter()
+                .collect();
+            moves.extend(linked);
+            return Finding {
+                value: value(back),
+                // Anything further back is in balance too.
+                bound: Some(Bound::AtLeast),
+                moves,
+                ..base(Says::Found, format!("In balance {}", at_words(back)), words)
+            };
+        }
+        self.failed(input, last, attempts.len(), trying.as_ref(), linked)
+    }
+
+    fn failed(
+        &self,
+        input: &ForeseeInput,
+        last: &Attempt,
+        attempts: usize,
+        trying: Option<&Trying>,
+        linked: Option<Step>,
+    ) -> Finding {
+        let protocol = Protocol::Balance;
+        let signs = last.signs();
+        let new = |title: &str, words: String| Finding {
+            quantity: Some(Quantity::Setback),
+            words: vec![words],
+            ..Finding::new(protocol, Says::Found, title)
+        };
+        if wrong_frame(input) {
+            let stem = input.setup.cockpit.stem_mm.0;
+            return Finding {
+                next_bike: Some(format!(
+                    "A frame with a shorter front: the balance failed with a {} mm stem and the saddle already forward on \
+                     its rails",
+                    written(stem)
+                )),
+                ..new(
+                    "The wrong frame",
+                    format!(
+                        "Out of balance ({signs}) with a {} mm stem and the saddle already forward: this frame is too long. \
+                         Do the best it allows, and write it down for the next bike.",
+                        written(stem)
+                    ),
+                )
+            };
+        }
+        let at_least = sit_moved(input, 0.0, last.back).map(|sit| -sit.x);
+        if attempts < 2 {
+            return Finding {
+                value: at_least,
+                bound: Some(Bound::AtLeast),
+                moves: trying
+                    .and_then(|trying| move_to(trying, last.back + BACK_MM))
+                    .into_iter()
+                    .collect(),
+                ..new(
+                    "Out of balance",
+                    format!(
+                        "Failed {}: {signs}. Saddle back, and again.",
+                        at_words(last.back)
+                    ),
+                )
+            };
+        }
+        let mut moves: Vec<Step> = trying.map_or_else(Vec::new, |trying| front(input, trying));
+        moves.extend(linked);
+        Finding {
+            value: at_least,
+            bound: Some(Bound::AtLeast),
+            moves,
+            ..new(
+                "Out of balance further back too",
+                format!(
+                    "Failed again {}: {signs}. It did go back, so the front is next: shorter, or a little higher.",
+                    at_words(last.back)
+                ),
+            )
+        }
+    }
+}
+
+/// A shorter or a higher front, as this bike can be had.
+fn front(input: &ForeseeInput, trying: &Trying) -> Vec<Step> {
+    let stem = input.setup.cockpit.stem_mm.0;
+    let above = input.setup.cockpit.spacers_above_mm.0;
+    let mut plans = Vec::new();
+    if stem - STEM_MM >= 40.0 {
+        plans.push(vec![Change::by(Quantity::Stem, -STEM_MM)]);
+    }
+    if above >= 2.5 {
+        plans.push(vec![Change::by(
+            Quantity::SpacersBelow,
+            above.min(HIGHER_MM),
+        )]);
+    }
+    if input.setup.holds(Quantity::PadSpacers) {
+        plans.push(vec![Change::by(Quantity::PadSpacers, HIGHER_MM)]);
+    }
+    if input.setup.holds(Quantity::BarRise) && input.setup.holds(Quantity::Backsweep) {
+        plans.push(vec![Change::by(Quantity::BarRise, HIGHER_MM)]);
+    }
+    plans
+        .into_iter()
+        .filter_map(|changes| {
+            Some(Step {
+                title: trying.weigh(changes.clone())?.title,
+                changes,
+                left: String::new(),
+            })
+        })
+        .collect()
+}
+
+/// The clamp ahead of the rails' middle: a saddle that is back has its clamp ahead. `None` while the post is unknown.
+fn clamp_ahead(input: &ForeseeInput) -> Option<f64> {
+    let sit = input.setup.saddle.sit()?;
+    Perch::of(&input.frame, &input.setup, sit)
+        .clamp_ahead_mm
+        .map(|ahead| ahead.0)
+}
+
+/// Out of balance with these, no bolt helps: a short stem and a saddle already forward.
+fn wrong_frame(input: &ForeseeInput) -> bool {
+    input.setup.cockpit.stem_mm.0 <= SHORT_STEM_MM
+        && clamp_ahead(input).is_some_and(|ahead| ahead <= -OFF_MIDDLE_MM)
+}
+
+/// A saddle far back with a very short stem: forward with the saddle and out with the stem, as one linked move.
+fn back_and_short(input: &ForeseeInput, trying: &Trying) -> Option<Step> {
+    let back = clamp_ahead(input).is_some_and(|ahead| ahead >= OFF_MIDDLE_MM);
+    if !back || input.setup.cockpit.stem_mm.0 > SHORT_STEM_MM {
+        return None;
+    }
+    let mut step = move_to(trying, -LINKED_MM)?;
+    step.changes.push(Change::by(Quantity::Stem, LINKED_MM));
+    step.title = trying.weigh(step.changes.clone())?.title;
+    Some(step)
+}
+
+fn span(attempts: &[Attempt]) -> f64 {
+    let places = attempts.iter().map(|a| a.back);
+    let (low, high) = places.fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), back| {
+        (low.min(back), high.max(back))
+    });
+    high - low
+}
+
+fn passes_anywhere(attempts: &[Attempt]) -> bool {
+    attempts.len() >= ANYWHERE && attempts.iter().all(|a| !a.fails())
+}
+
+fn strong(input: &ForeseeInput) -> bool {
+    input
+        .effort
+        .zip(input.rider.body.mass_kg)
+        .is_some_and(|(effort, mass)| effort.power_w / mass.0 >= STRONG_W_PER_KG)
+}
+
+fn strong_words(input: &ForeseeInput) -> &'static str {
+    if strong(input) {
+        ", as light strong riders do"
+    } else {
+        ""
+    }
+}
+
+fn strong_hint(input: &ForeseeInput) -> Option<String> {
+    strong(input).then(|| {
+        "Light strong riders pass anywhere: try further forward, or share the work on the rails, before trusting it."
+            .to_owned()
+    })
+}
+
+fn at_words(back: f64) -> String {
+    if back.abs() < 0.05 {
+        "as it stands".to_owned()
+    } else {
+        format!(
+            "{} mm {}",
+            written(back.abs()),
+            if back > 0.0 { "back" } else { "forward" }
+        )
+    }
+}
+
+fn notches(attempts: &[Attempt]) -> Vec<Notch> {
+    attempts
+        .iter()
+        .map(|a| Notch {
+            label: at_words(a.back),
+            words: a.signs(),
+            state: if a.fails() {
+                NotchState::Marked
+            } else {
+                NotchState::Quiet
+            },
+        })
+        .collect()
+}

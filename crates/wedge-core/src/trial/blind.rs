@@ -1,0 +1,378 @@
+//! Blind A/B: how small a change this rider feels.
+//!
+//! The rider first rides both settings knowingly, then some rounds in a random order that nobody is shown. In each round
+//! only the setting to make now can be looked at, while a key is held; the rider calls which of the two it is. Rounds are
+//! independent throws of a fair coin, so whoever guesses is right in half of them whatever the habit, and the chance of
+//! doing as well by guessing is the upper tail of the binomial distribution, worked out exactly.
+
+use super::run::{
+    Ask, Finding, Guide, Notch, NotchState, Picks, Protocol, Run, Saying, Says, Script, asking,
+    over,
+};
+use crate::foresee::{Change, ForeseeInput, Trying};
+use crate::measure::{Quantity, Refusal, within, written};
+use crate::rule::rules;
+use crate::school::Step;
+use serde::{Deserialize, Serialize};
+
+rules! {
+    rules "Blind A/B";
+    /// Rounds to begin with.
+    const ROUNDS: u32 = 8, " rounds", House;
+    /// A change is felt when guessing does as well no more often than this.
+    const FELT_CHANCE: f64 = 0.05, "", House;
+    /// Each setting is ridden this long.
+    const RIDE_S: u32 = 90, " s", House;
+    /// Steps are proposed no smaller than this, whatever is felt: it is the tape's error.
+    const SMALLEST_STEP_MM: f64 = 2.0, " mm", House;
+    /// And no larger.
+    const LARGEST_STEP_MM: f64 = 10.0, " mm", House;
+    /// The step of a saddle for a rider nobody has tested.
+    pub const USUAL_STEP_MM: f64 = 5.0, " mm", Workshop;
+}
+
+/// How a blind comparison is set up.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Blind {
+    /// What is changed.
+    pub quantity: Quantity,
+    /// From A, as it stands, to B.
+    pub by: f64,
+    /// Hidden rounds.
+    pub rounds: u32,
+}
+
+/// What can be compared blind.
+const COMPARED: [Quantity; 3] = [Quantity::SaddleHeight, Quantity::Setback, Quantity::Tilt];
+
+impl Blind {
+    /// One usual step, down or back: the careful side.
+    pub fn proposed(quantity: Quantity, step: f64) -> Self {
+        Self {
+            quantity,
+            by: if quantity == Quantity::Setback {
+                step
+            } else {
+                -step
+            },
+            rounds: ROUNDS,
+        }
+    }
+
+    pub(super) fn refusals(&self, at: &str) -> Vec<Refusal> {
+        let mut all = Vec::new();
+        if !COMPARED.contains(&self.quantity) {
+            all.push(Refusal::new(
+                format!("{at}/quantity"),
+                "Saddle height, setback and tilt are compared blind",
+            ));
+        }
+        all.extend(within(
+            format!("{at}/by"),
+            self.by,
+            -20.0,
+            20.0,
+            "The change",
+        ));
+        if self.by.abs() < 0.5 && all.is_empty() {
+            all.push(Refusal::new(
+                format!("{at}/by"),
+                "A and B must differ by half a millimetre or half a degree at the least",
+            ));
+        }
+        all.extend(within(
+            format!("{at}/rounds"),
+            f64::from(self.rounds),
+            5.0,
+            30.0,
+            "Rounds",
+        ));
+        all
+    }
+
+    /// "Saddle up 5".
+    fn other(&self, input: &ForeseeInput) -> String {
+        Trying::of(input)
+            .and_then(|trying| trying.weigh(vec![Change::by(self.quantity, self.by)]))
+            .map_or_else(
+                || format!("{} by {}", self.quantity.spec().label, written(self.by)),
+                |w| w.title,
+            )
+    }
+
+    /// The setting to make now, while a hidden round waits for it or is ridden: what alone may be shown, and only while
+    /// it is asked for. `None` where nothing is hidden.
+    pub fn setting(&self, run: &Run) -> Option<String> {
+        let ask = self.guide(run).screen.ask?;
+        let round = ask
+            .id
+            .strip_suffix(".made")
+            .or(ask.id.strip_suffix(".pick"))?;
+        let index = round.parse::<usize>().ok()?.checked_sub(1)?;
+        Some(if *run.order.get(index)? {
+            format!("B: {}", self.other(run.input))
+        } else {
+            "A: as it stood".to_owned()
+        })
+    }
+
+    pub(super) fn guide(&self, run: &Run) -> Guide {
+        let mut script = Script::of(run);
+        let other = self.other(run.input);
+        for (id, instruction, what) in [
+            ("a", "Ride A: as it stands".to_owned(), "A"),
+            ("b", format!("Ride B: {}", other.to_lowercase()), "B"),
+        ] {
+            let ask = Ask::enter(
+                id.to_owned(),
+                &format!("Has the rider ridden {what}, knowing it?"),
+                "Ridden",
+            );
+            if script.answer(&ask).is_none() {
+                let saying = Saying {
+                    place: "Openly first".to_owned(),
+                    instruction,
+                    detail: "Say which it is. The rider learns the two.".to_owned(),
+                    timer_s: Some(RIDE_S),
+                };
+                return asking(run, ask, saying, Vec::new(), || self.finding(run, &[]));
+            }
+        }
+        let mut picks: Vec<bool> = Vec::new();
+        for round in 1..=self.rounds {
+            let place = format!("Round {round} of {}", self.rounds);
+            let made = Ask::enter(
+                format!("{round}.made"),
+                "Hold H to see the setting. Made, out of the rider's sight?",
+                "Made",
+            );
+            if script.answer(&made).is_none() {
+                let saying = Saying {
+                    place,
+                    instruction: "Make the hidden setting".to_owned(),
+                    detail: "Loosen and tighten every time, whichever it is, so that hands and sounds tell nothing."
+                        .to_owned(),
+                    timer_s: None,
+                };
+                let notches = Self::so_far(run, &picks);
+                return asking(run, made, saying, notches, || self.finding(run, &picks));
+            }
+            let pick = Ask::keys(
+                format!("{round}.pick"),
+                "Which was it? The rider must say one.",
+                &[("a", "A"), ("b", "B")],
+            );
+            match script.answer(&pick) {
+                Some(called) => picks.push(called.is("b")),
+                None => {
+                    let saying = Saying {
+                        place,
+                        instruction: "Ride, then call it".to_owned(),
+                        detail: "Nobody comments. A guess is an answer.".to_owned(),
+                        timer_s: Some(RIDE_S),
+                    };
+                    let notches = Self::so_far(run, &picks);
+                    return asking(run, pick, saying, notches, || self.finding(run, &picks));
+                }
+            }
+        }
+        let notches = shown(run.order, &picks);
+        over(run, self.finding(run, &picks), notches)
+    }
+
+    /// What was ridden is shown once it is over, and not before.
+    fn so_far(run: &Run, picks: &[bool]) -> Vec<Notch> {
+        if run.stopped {
+            shown(run.order, picks)
+        } else {
+            hidden(picks)
+        }
+    }
+
+    fn finding(&self, run: &Run, picks: &[bool]) -> Finding {
+        let protocol = Protocol::Blind;
+        let rounds = u32::try_from(picks.len().min(run.order.len())).unwrap_or(u32::MAX);
+        if rounds == 0 {
+            return Finding::broken(protocol);
+        }
+        let right = picks
+            .iter()
+            .zip(run.order)
+            .filter(|(pick, b)| pick == b)
+            .count();
+        let right = u32::try_from(right).unwrap_or(u32::MAX);
+        let chance = chance(rounds, right);
+        let felt = chance <= FELT_CHANCE;
+        let by = self.by.abs();
+        let unit = self.quantity.spec().unit.suffix();
+        let said = format!(
+            "{right} of {rounds} right; guessing does as well in {} of 100.",
+            written((chance * 1000.0).round() / 10.0)
+        );
+        let next = if felt { by / 2.0 } else { by * 2.0 };
+        let words = if felt {
+            format!(
+                "{said} The rider feels {}{unit} of it. Next: whether {}{unit} are felt too.",
+                written(by),
+                written(next)
+            )
+        } else {
+            format!(
+                "{said} No sign that the rider feels {}{unit} of it: a smaller change is no trial. Next: {}{unit}.",
+                written(by),
+                written(next)
+            )
+        };
+        Finding {
+            quantity: Some(self.quantity),
+            words: vec![words],
+            picks: Some(Picks {
+                quantity: self.quantity,
+                by,
+                rounds,
+                right,
+                chance,
+            }),
+            moves: Vec::<Step>::new(),
+            ..Finding::new(
+                protocol,
+                if felt { Says::Found } else { Says::Nothing },
+                if felt {
+                    format!("Feels {}{unit}", written(by))
+                } else {
+                    format!("{}{unit} not told apart", written(by))
+                },
+            )
+        }
+    }
+}
+
+/// The chance of `right` or more of `rounds` by guessing: `Σ C(rounds, i) / 2^rounds` for `i` from `right`.
+///
+/// Exact as long as the sum of binomial coefficients is a whole number below 2⁵³, which 30 rounds are far from.
+pub fn chance(rounds: u32, right: u32) -> f64 {
+    let mut coefficient = 1.0_f64;
+    let (mut tail, mut all) = (0.0, 0.0);
+    for i in 0..=rounds {
+        all += coefficient;
+        if i >= right {
+            tail += coefficient;
+        }
+        // C(n, i + 1) = C(n, i) (n − i) / (i + 1): always whole.
+        coefficient = coefficient * f64::from(rounds - i) / f64::from(i + 1);
+    }
+    tail / all
+}
+
+/// What a rider feels, from every blind comparison of a quantity.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Feels {
+    /// Of what.
+    pub quantity: Quantity,
+    /// The smallest change that was felt; none while none was.
+    pub smallest: Option<f64>,
+    /// The largest that was not.
+    pub not: Option<f64>,
+    /// The step proposed for it.
+    pub step: f64,
+    /// In a sentence.
+    pub words: String,
+}
+
+/// What a rider feels of a quantity, and the step that follows from it: one that can be felt, and never less than the
+/// tape's error.
+pub fn feels<'a>(quantity: Quantity, picks: impl IntoIterator<Item = &'a Picks>) -> Feels {
+    let of: Vec<&Picks> = picks
+        .into_iter()
+        .filter(|p| p.quantity == quantity)
+        .collect();
+    // Several comparisons of one change count together.
+    let together = |by: f64| {
+        let (rounds, right) = of
+            .iter()
+            .filter(|p| (p.by - by).abs() < 0.05)
+            .fold((0, 0), |(rounds, right), p| {
+                (rounds + p.rounds, right + p.right)
+            });
+        chance(rounds, right) <= FELT_CHANCE
+    };
+    let smallest = of
+        .iter()
+        .map(|p| p.by)
+        .filter(|by| together(*by))
+        .reduce(f64::min);
+    let not = of
+        .iter()
+        .map(|p| p.by)
+        .filter(|by| !together(*by))
+        .reduce(f64::max);
+    let wanted = match (smallest, not) {
+        (Some(smallest), _) => smallest,
+        (None, Some(not)) => 2.0 * not,
+        (None, None) => USUAL_STEP_MM,
+    };
+    let step = wanted.clamp(SMALLEST_STEP_MM, LARGEST_STEP_MM);
+    let unit = quantity.spec().unit.suffix();
+    let words = match (smallest, not) {
+        (None, None) => format!(
+            "Nobody has tested what this rider feels: steps of {}{unit}",
+            written(step)
+        ),
+        (Some(felt), None) => format!(
+            "Feels {}{unit}: steps of {}{unit}",
+            written(felt),
+            written(step)
+        ),
+        (Some(felt), Some(not)) => format!(
+            "Feels {}{unit}, not {}{unit}: steps of {}{unit}",
+            written(felt),
+            written(not),
+            written(step)
+        ),
+        (None, Some(not)) => format!(
+            "Does not feel {}{unit}: steps of {}{unit}",
+            written(not),
+            written(step)
+        ),
+    };
+    Feels {
+        quantity,
+        smallest,
+        not,
+        step,
+        words,
+    }
+}
+
+/// The rounds so far: what was called, not what was ridden.
+fn hidden(picks: &[bool]) -> Vec<Notch> {
+    picks
+        .iter()
+        .enumerate()
+        .map(|(index, pick)| Notch {
+            label: format!("{}", index + 1),
+            words: format!("called {}", if *pick { "B" } else { "A" }),
+            state: NotchState::Quiet,
+        })
+        .collect()
+}
+
+fn shown(order: &[bool], picks: &[bool]) -> Vec<Notch> {
+    let letter = |b: bool| if b { "B" } else { "A" };
+    picks
+        .iter()
+        .zip(order)
+        .map(|(pick, b)| Notch {
+            label: letter(*b).to_owned(),
+            words: format!("called {}", letter(*pick)),
+            state: if pick == b {
+                NotchState::Quiet
+            } else {
+                NotchState::Marked
+            },
+        })
+        .collect()
+}

@@ -1,0 +1,193 @@
+//! Plumb line: knee over axle measured from a named landmark, crank level and forward, three drops a side.
+
+use super::run::{
+    Ask, Finding, Guide, Notch, NotchState, Protocol, Run, Saying, Says, Script, asking, over,
+};
+use crate::foresee::{ForeseeInput, Position, Trying};
+use crate::measure::{Quantity, Repeated, Unit, written};
+use crate::school::Landmark;
+use crate::units::{Side, Sides};
+use serde::{Deserialize, Serialize};
+
+/// How a plumb line is set up.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Plumb {
+    /// From where on the knee the line hangs.
+    pub landmark: Landmark,
+}
+
+/// Drops a side.
+const DROPS: usize = 3;
+/// As far as a knee can be ahead of or behind the axle and still be the one that is measured.
+const FAR_MM: f64 = 150.0;
+
+impl Plumb {
+    pub(super) fn guide(&self, run: &Run) -> Guide {
+        let mut script = Script::of(run);
+        let mut drops: Sides<Vec<f64>> = Sides::default();
+        for (side, number) in [(Side::Right, 1), (Side::Left, 2)] {
+            let place = format!("{} knee, {number} of 2", capital(side));
+            let ready = Ask::enter(
+                format!("{}.ready", side.word()),
+                "Crank level, foot as it rides?",
+                "Hang the line",
+            );
+            let saying = Saying {
+                place: place.clone(),
+                instruction: format!("Level the cranks, {} one forward", side.word()),
+                detail: "A minute of pedalling first, then stop without lifting the heel. Check the crank with the level."
+                    .to_owned(),
+                timer_s: None,
+            };
+            if script.answer(&ready).is_none() {
+                let so_far = notches(&drops);
+                return asking(run, ready, saying, so_far, || {
+                    self.finding(run.input, &drops)
+                });
+            }
+            for drop in 1..=DROPS {
+                let ask = Ask::number(
+                    format!("{}.{drop}", side.word()),
+                    &format!("Drop {drop} of {DROPS}: line ahead of the pedal axle"),
+                    "Knee ahead of the axle, behind negative",
+                    Unit::Mm,
+                    (-FAR_MM, FAR_MM),
+                );
+                match script.answer(&ask) {
+                    Some(called) => drops.of_mut(side).push(called.value()),
+                    None => {
+                        let saying = Saying {
+                            place,
+                            instruction: format!(
+                                "Hang it from the {}",
+                                self.landmark.label().to_lowercase()
+                            ),
+                            detail: format!(
+                                "{} Let it come to rest; read it at the height of the axle. Take the line off between drops.",
+                                self.landmark.how()
+                            ),
+                            timer_s: None,
+                        };
+                        let so_far = notches(&drops);
+                        return asking(run, ask, saying, so_far, || {
+                            self.finding(run.input, &drops)
+                        });
+                    }
+                }
+            }
+        }
+        over(run, self.finding(run.input, &drops), notches(&drops))
+    }
+
+    fn finding(&self, input: &ForeseeInput, drops: &Sides<Vec<f64>>) -> Finding {
+        let protocol = Protocol::Plumb;
+        let spec = Quantity::Setback.spec();
+        let means = Sides::from_fn(|side| Repeated::of(drops.of(side), &spec));
+        if means.left.is_none() && means.right.is_none() {
+            return Finding::broken(protocol);
+        }
+        let trying = Trying::of(input);
+        let mut words = Vec::new();
+        let mut contradicts = false;
+        for side in [Side::Right, Side::Left] {
+            let Some(repeated) = means.of(side) else {
+                continue;
+            };
+            let spread = repeated
+                .spread
+                .map_or_else(String::new, |s| format!(" ± {}", written(s)));
+            words.push(format!(
+                "{} knee: {}{spread} mm over {} drops{}.",
+                capital(side),
+                ahead(repeated.mean),
+                drops.of(side).len(),
+                trying.as_ref().map_or_else(String::new, |trying| format!(
+                    "; foreseen {}",
+                    ahead(self.foreseen(&trying.before, side))
+                ))
+            ));
+            if let Some(question) = &repeated.question {
+                contradicts = true;
+                words.push(format!("{question}."));
+            }
+        }
+        let known: Vec<f64> = Side::BOTH
+            .into_iter()
+            .filter_map(|side| means.of(side).as_ref().map(|r| r.mean))
+            .collect();
+        let mean = known.iter().sum::<f64>() / f64::from(u32::try_from(known.len()).unwrap_or(1));
+        let spreads: Vec<f64> = Side::BOTH
+            .into_iter()
+            .filter_map(|side| means.of(side).as_ref().and_then(|r| r.spread))
+            .collect();
+        if let [left, right] = known[..]
+            && (left - right).abs() > 10.0
+        {
+            words.push(format!(
+                "The knees are {} mm apart: one line cannot suit both. Between them is {}.",
+                written((left - right).abs()),
+                ahead(mean)
+            ));
+        }
+        Finding {
+            quantity: None,
+            value: Some(mean),
+            spread: spreads.into_iter().reduce(f64::max),
+            sides: Some(Sides::from_fn(|side| {
+                means.of(side).as_ref().map(|r| r.mean)
+            })),
+            words,
+            ..Finding::new(
+                protocol,
+                if contradicts {
+                    Says::Contradicts
+                } else {
+                    Says::Found
+                },
+                format!("{}: {}", self.landmark.label(), ahead(mean)),
+            )
+        }
+    }
+
+    fn foreseen(&self, position: &Position, side: Side) -> f64 {
+        self.landmark
+            .output()
+            .of(position, side)
+            .unwrap_or_default()
+    }
+}
+
+/// "4 mm ahead of the axle".
+fn ahead(value: f64) -> String {
+    if written(value) == "0" {
+        "over the axle".to_owned()
+    } else {
+        format!(
+            "{} mm {} the axle",
+            written(value.abs()),
+            if value > 0.0 { "ahead of" } else { "behind" }
+        )
+    }
+}
+
+fn capital(side: Side) -> &'static str {
+    match side {
+        Side::Left => "Left",
+        Side::Right => "Right",
+    }
+}
+
+fn notches(drops: &Sides<Vec<f64>>) -> Vec<Notch> {
+    [Side::Right, Side::Left]
+        .into_iter()
+        .flat_map(|side| {
+            drops.of(side).iter().map(move |value| Notch {
+                label: written(*value),
+                words: format!("{} knee", side.word()),
+                state: NotchState::Quiet,
+            })
+        })
+        .collect()
+}

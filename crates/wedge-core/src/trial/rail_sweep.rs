@@ -1,0 +1,590 @@
+//! Rail sweep: setback by sharing the work. From fully back the saddle comes forward in steps, some minutes each with a
+//! few near threshold, and the rider rates hands, thigh-front, hamstring and control. The most forward place before the
+//! hands grow heavy is proposed.
+//!
+//! Ratings are noisy and a rider need not answer as the trade expects. The hands' ratings are fitted by a line that
+//! never falls towards the front (isotonic regression, pool adjacent violators; R. E. Barlow et al., *Statistical
+//! Inference under Order Restrictions*, 1972) and by one that never rises; which of the two fits, and whether either says
+//! more than the scatter, tells the usual answer from the other way round, from one that says nothing and from one that
+//! contradicts itself.
+
+use super::run::{
+    Ask, Finding, Guide, Notch, NotchState, Protocol, Run, Saying, Says, Script, asking, over,
+};
+use crate::bike::Perch;
+use crate::foresee::{Change, ForeseeInput, Trying, WORTH_MM, setback_at, sit_moved};
+use crate::measure::{Quantity, Refusal, within, written};
+use crate::rule::rules;
+use crate::school::{Bound, Step};
+use crate::solve::{half_mm, linked, post_for_knee};
+use serde::{Deserialize, Serialize};
+
+rules! {
+    rules "Rail sweep";
+    /// Steps of the sweep.
+    const STEP_MM: f64 = 5.0, " mm", Workshop;
+    /// Each place is ridden this long, the last third of it near threshold.
+    const RIDE_S: u32 = 180, " s", House;
+    /// Either way from the saddle as it stands, where the rails' room is not known.
+    const ROOM_MM: f64 = 15.0, " mm", House;
+    /// Hands from 0, light, to 4: from here on they are heavy.
+    const HEAVY_FROM: f64 = 2.0, "", House;
+    /// Ratings whose front and back thirds differ by less say nothing.
+    const FLAT: f64 = 1.0, "", House;
+    /// Scatter around every line that is no more than the rider's noise; more contradicts itself.
+    const SCATTER: f64 = 0.8, "", House;
+    /// Thigh-front and hamstring tire alike within this.
+    const ALIKE: f64 = 0.5, "", House;
+}
+
+/// How a rail sweep is set up.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct RailSweep {
+    /// From where the saddle stands to fully back on its rails.
+    pub back_mm: f64,
+    /// From where it stands to fully forward.
+    pub forward_mm: f64,
+    /// From place to place.
+    pub step_mm: f64,
+}
+
+/// One place as it was rated.
+#[derive(Debug, Clone, Copy)]
+struct Rated {
+    /// Travel along the rails from where the saddle stood, back positive.
+    back: f64,
+    hands: f64,
+    thigh: f64,
+    hamstring: f64,
+    control: f64,
+}
+
+/// How the hands answered the sweep.
+#[derive(Debug, Clone, Copy, PartialEq)]
+enum Pattern {
+    /// Heavier towards the front, heavy beyond this place; `None` when not heavy even there.
+    Usual(Option<f64>),
+    /// Heavier towards the back.
+    Other,
+    /// Alike everywhere, at this rating.
+    Flat(f64),
+    /// No order in them.
+    Contradicts,
+}
+
+impl RailSweep {
+    /// From one end of the rails to the other.
+    pub fn proposed(input: &ForeseeInput, step_mm: f64) -> Self {
+        let saddle = &input.setup.saddle;
+        let ahead = saddle
+            .sit()
+            .and_then(|sit| Perch::of(&input.frame, &input.setup, sit).clamp_ahead_mm);
+        let (back, forward) = match (saddle.rail_mm, ahead) {
+            // Saddle back, the clamp comes forward on the rails.
+            (Some(rail), Some(ahead)) => (rail.0 / 2.0 - ahead.0, rail.0 / 2.0 + ahead.0),
+            _ => (ROOM_MM, ROOM_MM),
+        };
+        Self {
+            back_mm: back.max(0.0).floor(),
+            forward_mm: forward.max(0.0).floor(),
+            step_mm: step_mm.max(STEP_MM),
+        }
+    }
+
+    pub(super) fn refusals(&self, at: &str) -> Vec<Refusal> {
+        let mut all = Vec::new();
+        for (key, value, most, what) in [
+            ("back_mm", self.back_mm, 60.0, "From here to fully back"),
+            (
+                "forward_mm",
+                self.forward_mm,
+                60.0,
+                "From here to fully forward",
+            ),
+        ] {
+            all.extend(within(format!("{at}/{key}"), value, 0.0, most, what));
+        }
+        all.extend(within(
+            format!("{at}/step_mm"),
+            self.step_mm,
+            2.0,
+            10.0,
+            "A step",
+        ));
+        if all.is_empty() && self.back_mm + self.forward_mm < 2.0 * self.step_mm {
+            all.push(Refusal::new(
+                format!("{at}/back_mm"),
+                "A sweep needs three places at the least: more room, or smaller steps",
+            ));
+        }
+        all
+    }
+
+    /// Every place, from fully back.
+    fn places(&self) -> Vec<f64> {
+        let mut places = Vec::new();
+        let mut back = self.back_mm;
+        while back >= -self.forward_mm - 1e-9 {
+            places.push(back);
+            back -= self.step_mm;
+        }
+        places
+    }
+
+    /// Where to ride next: the sweep, then both sides of where the hands grew heavy once more, since one rating is noise.
+    fn next(&self, rated: &[Rated]) -> Option<f64> {
+        let places = self.places();
+        if let Some(place) = places.get(rated.len()) {
+            return Some(*place);
+        }
+        let sweep = rated.get(..places.len())?;
+        let Pattern::Usual(Some(last)) = pattern(sweep) else {
+            return None;
+        };
+        let beyond = last - self.step_mm;
+        [beyond, last]
+            .into_iter()
+            .filter(|place| places.iter().any(|p| (p - place).abs() < 1e-6))
+            .nth(rated.len() - places.len())
+    }
+
+    pub(super) fn guide(&self, run: &Run) -> Guide {
+        let mut script = Script::of(run);
+        let mut rated: Vec<Rated> = Vec::new();
+        let trying = Trying::of(run.input);
+        while let Some(back) = self.next(&rated) {
+            let step = rated.len() + 1;
+            let mut notches = notches(&rated);
+            notches.push(Notch {
+                label: place_short(back),
+                words: String::new(),
+                state: NotchState::Now,
+            });
+            let place = if rated.len() < self.places().len() {
+                format!("Place {step} of {}", self.places().len())
+            } else {
+                "Once more, where it turned".to_owned()
+            };
+            let post = trying
+                .as_ref()
+                .map_or(0.0, |trying| post_with(trying, back));
+            let set = Ask::enter(
+                format!("{step}.set"),
+                "Set, tightened, and the rider is on?",
+                "Ride",
+            );
+            let instruction = format!("Saddle {}", place_words(back));
+            let saying = Saying {
+                place: place.clone(),
+                instruction: instruction.clone(),
+                detail: format!(
+                    "Setback {}.{}",
+                    setback_at(run.input, post, back)
+                        .map_or_else(String::new, |s| format!("{} mm", written(s))),
+                    post_words(post)
+                ),
+                timer_s: None,
+            };
+            if script.answer(&set).is_none() {
+                return asking(run, set, saying, notches, || {
+                    self.finding(run.input, &rated)
+                });
+            }
+            let mut values = Vec::new();
+            for ask in questions(step) {
+                match script.answer(&ask) {
+                    Some(answer) => values.push(f64::from(answer.digit())),
+                    None => {
+                        let saying = Saying {
+                            place,
+                            instruction,
+                            detail: "Some minutes steady, the last of them near threshold. Then the rider rates.".to_owned(),
+                            timer_s: Some(RIDE_S),
+                        };
+                        return asking(run, ask, saying, notches, || {
+                            self.finding(run.input, &rated)
+                        });
+                    }
+                }
+            }
+            if let [hands, thigh, hamstring, control] = values[..] {
+                rated.push(Rated {
+                    back,
+                    hands,
+                    thigh,
+                    hamstring,
+                    control,
+                });
+            }
+        }
+        let notches = notches(&rated);
+        over(run, self.finding(run.input, &rated), notches)
+    }
+
+    fn finding(&self, input: &ForeseeInput, rated: &[Rated]) -> Finding {
+        let protocol = Protocol::RailSweep;
+        if rated.len() < 3 {
+            return Finding::broken(protocol);
+        }
+        let work = work_words(rated);
+        let quantity = Some(Quantity::Setback);
+        let with = |says: Says, title: &str, words: String| {
+            let mut all = vec![words];
+            all.extend(work.clone());
+            Finding {
+                quantity,
+                words: all,
+                ..Finding::new(protocol, says, title)
+            }
+        };
+        match pattern(rated) {
+            Pattern::Contradicts => with(
+                Says::Contradicts,
+                "The ratings contradict one another",
+                "The hands grow heavy and light again without order: rest, name the effort, and sweep again.".to_owned(),
+            ),
+            Pattern::Flat(rating) if rating >= HEAVY_FROM => with(
+                Says::Nothing,
+                "Heavy at every place",
+                "The hands are heavy wherever the saddle stands: its fore-aft is not the cause. Look at the front, and at \
+                 the tilt."
+                    .to_owned(),
+            ),
+            Pattern::Flat(_) => with(
+                Says::Nothing,
+                "It says nothing",
+                "The ratings are alike at every place: this rider's hands do not tell. Leave the setback, or choose it by \
+                 another school."
+                    .to_owned(),
+            ),
+            Pattern::Other => Finding {
+                bound: None,
+                ..with(
+                    Says::Found,
+                    "The other way round",
+                    "The hands grow heavier towards the back: a few riders answer so. It is recorded, not explained away; \
+                     the lightest hands decide, and a second sweep another day."
+                        .to_owned(),
+                )
+            },
+            Pattern::Usual(most_forward) => self.proposal(input, rated, most_forward, work),
+        }
+    }
+
+    fn proposal(
+        &self,
+        input: &ForeseeInput,
+        rated: &[Rated],
+        most_forward: Option<f64>,
+        work: Vec<String>,
+    ) -> Finding {
+        let protocol = Protocol::RailSweep;
+        let front = rated.iter().map(|r| r.back).fold(f64::INFINITY, f64::min);
+        let to = most_forward.unwrap_or(front);
+        let spread = self.spread(rated, to);
+        let trying = Trying::of(input);
+        let post = trying.as_ref().map_or(0.0, |trying| post_with(trying, to));
+        let value = sit_moved(input, post, to).map(|sit| -sit.x);
+        let read = setback_at(input, post, to).map_or_else(|| written(to), written);
+        let mut words = vec![match most_forward {
+            Some(_) => format!(
+                "The most forward place before the hands grow heavy is {}, setback {read} ± {} mm.",
+                place_words(to),
+                written(spread)
+            ),
+            None => format!(
+                "The hands stay light up to the front of the sweep, setback {read} mm: the place lies there or further forward."
+            ),
+        }];
+        words.extend(work);
+        Finding {
+            quantity: Some(Quantity::Setback),
+            value,
+            low: value.map(|v| v - spread),
+            high: value.map(|v| v + spread),
+            spread: Some(spread),
+            bound: most_forward.is_none().then_some(Bound::AtMost),
+            moves: trying
+                .as_ref()
+                .and_then(|trying| move_to(trying, to))
+                .into_iter()
+                .collect(),
+            words,
+            ..Finding::new(protocol, Says::Found, format!("Saddle {}", place_words(to)))
+        }
+    }
+
+    /// How far the place proposed depends on single ratings (the jackknife), not finer than the steps allow.
+    fn spread(&self, rated: &[Rated], to: f64) -> f64 {
+        let places: Vec<f64> = (0..rated.len())
+            .map(|left_out| {
+                let rest: Vec<Rated> = (rated.iter().enumerate())
+                    .filter(|(index, _)| *index != left_out)
+                    .map(|(_, r)| *r)
+                    .collect();
+                match pattern(&rest) {
+                    Pattern::Usual(Some(place)) => place,
+                    _ => to,
+                }
+            })
+            .collect();
+        let count = f64::from(u32::try_from(places.len()).unwrap_or(1));
+        let mean = places.iter().sum::<f64>() / count;
+        let squares: f64 = places.iter().map(|p| (p - mean).powi(2)).sum();
+        let jackknife = ((count - 1.0) / count * squares).sqrt();
+        jackknife.max(self.step_mm / 12.0_f64.sqrt())
+    }
+}
+
+/// The post's answer to so much travel on the rails.
+fn post_with(trying: &Trying, back: f64) -> f64 {
+    let wanted = trying.before.knee_at_full_reach();
+    post_for_knee(trying, &[Change::by(Quantity::Setback, back)], wanted).map_or(0.0, half_mm)
+}
+
+/// The saddle along its rails with the post's answer; `None` where it stands already.
+pub(super) fn move_to(trying: &Trying, back: f64) -> Option<Step> {
+    if back.abs() < 0.5 {
+        return None;
+    }
+    let changes = linked(trying, vec![Change::by(Quantity::Setback, half_mm(back))]);
+    Some(Step {
+        title: trying.weigh(changes.clone())?.title,
+        changes,
+        left: String::new(),
+    })
+}
+
+fn questions(step: usize) -> [Ask; 4] {
+    let heavy = [
+        ("0", "Light"),
+        ("1", "There"),
+        ("2", "Heavy"),
+        ("3", "Very heavy"),
+        ("4", "Had to move"),
+    ];
+    let tired = [
+        ("0", "Fresh"),
+        ("1", "At work"),
+        ("2", "Tired"),
+        ("3", "Burns"),
+        ("4", "Spent"),
+    ];
+    let control = [
+        ("0", "None"),
+        ("1", "Poor"),
+        ("2", "Fair"),
+        ("3", "Good"),
+        ("4", "Full"),
+    ];
+    [
+        Ask::keys(format!("{step}.hands"), "Hands?", &heavy),
+        Ask::keys(format!("{step}.thigh"), "Front of the thigh?", &tired),
+        Ask::keys(format!("{step}.hamstring"), "Hamstring?", &tired),
+        Ask::keys(
+            format!("{step}.control"),
+            "Control at the bottom of the stroke?",
+            &control,
+        ),
+    ]
+}
+
+fn place_words(back: f64) -> String {
+    if back.abs() < 0.05 {
+        "where it stood".to_owned()
+    } else {
+        format!(
+            "{} mm {}",
+            written(back.abs()),
+            if back > 0.0 { "back" } else { "forward" }
+        )
+    }
+}
+
+fn place_short(back: f64) -> String {
+    if back.abs() < 0.05 {
+        "0".to_owned()
+    } else {
+        format!(
+            "{} {}",
+            written(back.abs()),
+            if back > 0.0 { "back" } else { "fwd" }
+        )
+    }
+}
+
+fn post_words(post: f64) -> String {
+    if post.abs() < WORTH_MM {
+        String::new()
+    } else {
+        format!(
+            " Post {} {} mm with it: the knee stays.",
+            if post > 0.0 { "up" } else { "down" },
+            written(post.abs())
+        )
+    }
+}
+
+fn notches(rated: &[Rated]) -> Vec<Notch> {
+    rated
+        .iter()
+        .map(|r| Notch {
+            label: place_short(r.back),
+            words: format!(
+                "hands {}, thigh {}, hamstring {}, control {}",
+                r.hands, r.thigh, r.hamstring, r.control
+            ),
+            state: if r.hands >= HEAVY_FROM {
+                NotchState::Marked
+            } else {
+                NotchState::Quiet
+            },
+        })
+        .collect()
+}
+
+/// The best line through ratings that never falls, one value for each; places in the order given, equal weights.
+fn never_falling(ratings: &[f64]) -> Vec<f64> {
+    let mut blocks: Vec<(f64, u32)> = Vec::new();
+    for rating in ratings {
+        let mut block = (*rating, 1);
+        while let Some(last) = blocks.last()
+            && last.0 / f64::from(last.1) > block.0 / f64::from(block.1)
+        {
+            block = (block.0 + last.0, block.1 + last.1);
+            blocks.pop();
+        }
+        blocks.push(block);
+    }
+    blocks
+        .into_iter()
+        .flat_map(|(sum, count)| (0..count).map(move |_| sum / f64::from(count)))
+        .collect()
+}
+
+/// Mean ratings of each place, the backmost first.
+fn by_place(rated: &[Rated], of: impl Fn(&Rated) -> f64) -> Vec<(f64, f64)> {
+    let mut places: Vec<(f64, f64, f64)> = Vec::new();
+    for r in rated {
+        match places.iter_mut().find(|p| (p.0 - r.back).abs() < 1e-6) {
+            Some(place) => {
+                place.1 += of(r);
+                place.2 += 1.0;
+            }
+            None => places.push((r.back, of(r), 1.0)),
+        }
+    }
+    places.sort_by(|a, b| b.0.total_cmp(&a.0));
+    places
+        .into_iter()
+        .map(|(back, sum, count)| (back, sum / count))
+        .collect()
+}
+
+fn scatter(ratings: &[f64], line: &[f64]) -> f64 {
+    let squares: f64 = ratings.iter().zip(line).map(|(r, l)| (r - l).powi(2)).sum();
+    (squares / f64::from(u32::try_from(ratings.len()).unwrap_or(1))).sqrt()
+}
+
+/// The front third's mean less the back third's: one call at an end is no order.
+fn ends_apart(ratings: &[f64]) -> f64 {
+    let third = (ratings.len() / 3).max(1);
+    let mean =
+        |part: &[f64]| part.iter().sum::<f64>() / f64::from(u32::try_from(third).unwrap_or(1));
+    let back = ratings.get(..third).map_or(0.0, mean);
+    let front = ratings
+        .get(ratings.len().saturating_sub(third)..)
+        .map_or(0.0, mean);
+    front - back
+}
+
+fn pattern(rated: &[Rated]) -> Pattern {
+    let places = by_place(rated, |r| r.hands);
+    let hands: Vec<f64> = places.iter().map(|(_, hands)| *hands).collect();
+    let mean = hands.iter().sum::<f64>() / f64::from(u32::try_from(hands.len()).unwrap_or(1));
+    let rising = never_falling(&hands);
+    let falling: Vec<f64> = never_falling(&hands.iter().map(|h| -h).collect::<Vec<_>>())
+        .into_iter()
+        .map(|h| -h)
+        .collect();
+    let flat: Vec<f64> = hands.iter().map(|_| mean).collect();
+    let (up, down) = (scatter(&hands, &rising), scatter(&hands, &falling));
+    let around = up.min(down);
+    if ends_apart(&hands).abs() < FLAT - 1e-9 {
+        return if scatter(&hands, &flat) > SCATTER {
+            Pattern::Contradicts
+        } else {
+            Pattern::Flat(mean)
+        };
+    }
+    if around > SCATTER {
+        return Pattern::Contradicts;
+    }
+    if up > down {
+        return Pattern::Other;
+    }
+    if rising.iter().all(|h| *h >= HEAVY_FROM) {
+        return Pattern::Flat(mean);
+    }
+    // The last place towards the front whose line is not heavy yet.
+    let heavy = rising.iter().position(|h| *h >= HEAVY_FROM);
+    Pattern::Usual(heavy.and_then(|heavy| places.get(heavy.checked_sub(1)?).map(|p| p.0)))
+}
+
+/// Where thigh-front and hamstring tire alike, and where the control was best.
+fn work_words(rated: &[Rated]) -> Vec<String> {
+    let share = by_place(rated, |r| r.thigh - r.hamstring);
+    let values: Vec<f64> = share.iter().map(|(_, d)| *d).collect();
+    let line = never_falling(&values);
+    let mut words = Vec::new();
+    let all_alike = values.iter().all(|d| d.abs() <= ALIKE);
+    let alike: Vec<f64> = share
+        .iter()
+        .zip(&line)
+        .filter(|(_, line)| line.abs() <= ALIKE)
+        .map(|((back, _), _)| *back)
+        .collect();
+    if all_alike {
+        words.push("Thigh-front and hamstring tire alike at every place.".to_owned());
+    } else if ends_apart(&values) < FLAT - 1e-9 {
+        words.push(
+            "Thigh-front against hamstring does not follow the saddle: recorded as it is."
+                .to_owned(),
+        );
+    } else if let (Some(from), Some(to)) = (alike.first(), alike.last()) {
+        words.push(if (from - to).abs() < 1e-6 {
+            format!(
+                "Thigh-front and hamstring tire alike {}.",
+                place_words(*from)
+            )
+        } else {
+            format!(
+                "Thigh-front and hamstring tire alike from {} to {}.",
+                place_words(*from),
+                place_words(*to)
+            )
+        });
+    } else {
+        words.push("Thigh-front and hamstring tire alike nowhere in the sweep.".to_owned());
+    }
+    let control = by_place(rated, |r| r.control);
+    let best = control
+        .iter()
+        .map(|(_, c)| *c)
+        .fold(f64::NEG_INFINITY, f64::max);
+    let least = control
+        .iter()
+        .map(|(_, c)| *c)
+        .fold(f64::INFINITY, f64::min);
+    if best - least >= FLAT
+        && let Some((back, _)) = control.iter().find(|(_, c)| *c >= best - 1e-9)
+    {
+        words.push(format!(
+            "Control at the bottom was best {}.",
+            place_words(*back)
+        ));
+    }
+    words
+}

@@ -1,0 +1,532 @@
+//! Guided protocols: a plan, the calls made so far, and from these alone the one thing to do next and, at the end, what
+//! was found.
+//!
+//! A protocol is a function of its calls: it is read from the first call every time. So it is resumed after any
+//! interruption, a call taken back is a call fewer, and the same calls always find the same.
+
+use super::balance::Balance;
+use super::blind::Blind;
+use super::creep_up::CreepUp;
+use super::plumb::Plumb;
+use super::rail_sweep::RailSweep;
+use super::tilt_check::TiltCheck;
+use crate::foresee::ForeseeInput;
+use crate::intake::words;
+use crate::measure::{Quantity, Refusal, Unit, written};
+use crate::rule::rules;
+use crate::school::{Bound, Step};
+use crate::units::Sides;
+use serde::{Deserialize, Serialize};
+
+words! {
+    /// A guided protocol.
+    pub enum Protocol {
+        CreepUp "creep_up" "Creep up",
+        RailSweep "rail_sweep" "Rail sweep",
+        Balance "balance" "Balance test",
+        Plumb "plumb" "Plumb line",
+        Tilt "tilt" "Tilt",
+        Blind "blind" "Blind A/B",
+    }
+}
+
+rules! {
+    rules "Protocols";
+    /// A steady effort, as most protocols want it, could be held this long.
+    const STEADY_MINUTES: (f64, f64) = (20.0, 30.0), " minutes", Workshop;
+}
+
+/// What a run of a protocol was set up with; it stays so.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Plan {
+    /// Saddle height by creeping up.
+    CreepUp(CreepUp),
+    /// Setback by sharing the work.
+    RailSweep(RailSweep),
+    /// Setback by balance.
+    Balance(Balance),
+    /// Knee over axle.
+    Plumb(Plumb),
+    /// Tilt, with what it moves.
+    Tilt(TiltCheck),
+    /// How small a change this rider feels.
+    Blind(Blind),
+}
+
+impl Plan {
+    /// Its protocol.
+    pub fn protocol(&self) -> Protocol {
+        match self {
+            Self::CreepUp(_) => Protocol::CreepUp,
+            Self::RailSweep(_) => Protocol::RailSweep,
+            Self::Balance(_) => Protocol::Balance,
+            Self::Plumb(_) => Protocol::Plumb,
+            Self::Tilt(_) => Protocol::Tilt,
+            Self::Blind(_) => Protocol::Blind,
+        }
+    }
+
+    /// What is wrong with it, pointing below `at`.
+    pub fn refusals(&self, at: &str) -> Vec<Refusal> {
+        let at = format!("{at}/{}", self.protocol().key());
+        match self {
+            Self::CreepUp(plan) => plan.refusals(&at),
+            Self::RailSweep(plan) => plan.refusals(&at),
+            Self::Balance(_) | Self::Plumb(_) => Vec::new(),
+            Self::Tilt(plan) => plan.refusals(&at),
+            Self::Blind(plan) => plan.refusals(&at),
+        }
+    }
+}
+
+/// One answer of a run.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Call {
+    /// What was asked.
+    pub ask: String,
+    /// What was called.
+    pub answer: Answer,
+}
+
+/// What was called.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Answer {
+    /// One of the keys offered.
+    Key(String),
+    /// A number read off.
+    Number(f64),
+}
+
+/// A run as it stands: what the protocols are functions of.
+#[derive(Debug, Clone, Copy)]
+pub struct Run<'a> {
+    /// What it was set up with.
+    pub plan: &'a Plan,
+    /// The rider on the setup that was on the bench when it began.
+    pub input: &'a ForeseeInput,
+    /// Every call that stands, in order.
+    pub calls: &'a [Call],
+    /// Whether it was ended before its time.
+    pub stopped: bool,
+    /// The hidden order of a blind comparison: whether each round is ridden on the changed setting.
+    pub order: &'a [bool],
+}
+
+/// A key to call with.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct CallKey {
+    /// The key: one character, or "Enter".
+    pub key: String,
+    /// What it calls.
+    pub label: String,
+}
+
+/// What is asked now.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Ask {
+    /// What the call must name, so that no call lands on another question.
+    pub id: String,
+    /// The question.
+    pub question: String,
+    /// The keys; none where a number is read off.
+    pub keys: Vec<CallKey>,
+    /// The number to read off.
+    pub number: Option<AskedNumber>,
+}
+
+/// A number that is asked for.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct AskedNumber {
+    /// What it is.
+    pub label: String,
+    /// Its unit.
+    pub unit: Unit,
+    /// Least that can be right.
+    pub min: f64,
+    /// Largest that can be right.
+    pub max: f64,
+}
+
+impl Ask {
+    pub(super) fn keys(id: String, question: &str, keys: &[(&str, &str)]) -> Self {
+        Self {
+            id,
+            question: question.to_owned(),
+            keys: keys
+                .iter()
+                .map(|(key, label)| CallKey {
+                    key: (*key).to_owned(),
+                    label: (*label).to_owned(),
+                })
+                .collect(),
+            number: None,
+        }
+    }
+
+    pub(super) fn enter(id: String, question: &str, label: &str) -> Self {
+        Self::keys(id, question, &[("Enter", label)])
+    }
+
+    pub(super) fn number(
+        id: String,
+        question: &str,
+        label: &str,
+        unit: Unit,
+        (min, max): (f64, f64),
+    ) -> Self {
+        Self {
+            id,
+            question: question.to_owned(),
+            keys: Vec::new(),
+            number: Some(AskedNumber {
+                label: label.to_owned(),
+                unit,
+                min,
+                max,
+            }),
+        }
+    }
+
+    /// Why this call does not answer it, pointing below `at`.
+    pub fn refusal(&self, answer: &Answer, at: &str) -> Option<Refusal> {
+        let refused = |key: &str, words: String| Some(Refusal::new(format!("{at}/{key}"), words));
+        match (answer, &self.number) {
+            (Answer::Key(key), None) => {
+                let known: Vec<&str> = self.keys.iter().map(|k| k.key.as_str()).collect();
+                if known.contains(&key.as_str()) {
+                    None
+                } else {
+                    refused("key", format!("Call it with {}", known.join(", ")))
+                }
+            }
+            (Answer::Number(value), Some(number)) => {
+                if (number.min..=number.max).contains(value) {
+                    None
+                } else {
+                    refused(
+                        "number",
+                        format!(
+                            "{} is {} to {}{}",
+                            number.label,
+                            written(number.min),
+                            written(number.max),
+                            number.unit.suffix()
+                        ),
+                    )
+                }
+            }
+            (Answer::Key(_), Some(_)) => refused("key", "A number is asked for".to_owned()),
+            (Answer::Number(_), None) => refused("number", "A key is asked for".to_owned()),
+        }
+    }
+}
+
+/// How a step of a run turned out.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum NotchState {
+    /// Nothing to remark.
+    Quiet,
+    /// What is being looked for was there.
+    Marked,
+    /// Being ridden.
+    Now,
+}
+
+/// A step of the run, as it stands on the tape.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Notch {
+    /// "738".
+    pub label: String,
+    /// "left 1, right 0".
+    pub words: String,
+    /// How it turned out.
+    pub state: NotchState,
+}
+
+/// What there is to do now.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Screen {
+    /// The protocol.
+    pub title: String,
+    /// Where in it: "Step 4".
+    pub place: String,
+    /// The one instruction.
+    pub instruction: String,
+    /// What to mind.
+    pub detail: String,
+    /// What the rider is to hold.
+    pub effort: String,
+    /// Seconds on the clock, running since the last call; none while nothing is timed.
+    pub timer_s: Option<u32>,
+    /// What is asked; none once it is over.
+    pub ask: Option<Ask>,
+    /// The run so far.
+    pub notches: Vec<Notch>,
+}
+
+/// What a finding is worth.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Says {
+    /// It says what it was asked.
+    Found,
+    /// The calls are all alike: it says nothing.
+    Nothing,
+    /// The calls contradict one another.
+    Contradicts,
+    /// It was ended before it could say anything.
+    Broken,
+}
+
+/// The picks of a blind comparison.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Picks {
+    /// What was changed.
+    pub quantity: Quantity,
+    /// By how much, without sign.
+    pub by: f64,
+    /// Rounds ridden.
+    pub rounds: u32,
+    /// Picked rightly.
+    pub right: u32,
+    /// How often guessing does as well or better.
+    pub chance: f64,
+}
+
+/// What a run found: evidence, with the core that found it, never worked out again.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Finding {
+    /// By which protocol.
+    pub protocol: Protocol,
+    /// The core that found it.
+    pub core_version: String,
+    /// What it is worth.
+    pub says: Says,
+    /// In the largest type: "745 ± 1 mm".
+    pub title: String,
+    /// In sentences.
+    pub words: Vec<String>,
+    /// What it is a finding about.
+    #[serde(default)]
+    pub quantity: Option<Quantity>,
+    /// Where it points, as a setup keeps that quantity: straight height, horizontal setback of the sit reference.
+    #[serde(default)]
+    pub value: Option<f64>,
+    /// Least of what it accepts.
+    #[serde(default)]
+    pub low: Option<f64>,
+    /// Largest of what it accepts.
+    #[serde(default)]
+    pub high: Option<f64>,
+    /// One standard deviation of the value.
+    #[serde(default)]
+    pub spread: Option<f64>,
+    /// Whether the value is only an end.
+    #[serde(default)]
+    pub bound: Option<Bound>,
+    /// Left and right, where they were called apart.
+    #[serde(default)]
+    pub sides: Option<Sides<Option<f64>>>,
+    /// What follows, each a linked trial.
+    #[serde(default)]
+    pub moves: Vec<Step>,
+    /// What waits for the next bike.
+    #[serde(default)]
+    pub next_bike: Option<String>,
+    /// Picks of a blind comparison.
+    #[serde(default)]
+    pub picks: Option<Picks>,
+}
+
+impl Finding {
+    pub(super) fn new(protocol: Protocol, says: Says, title: impl Into<String>) -> Self {
+        Self {
+            protocol,
+            core_version: crate::VERSION.to_owned(),
+            says,
+            title: title.into(),
+            words: Vec::new(),
+            quantity: None,
+            value: None,
+            low: None,
+            high: None,
+            spread: None,
+            bound: None,
+            sides: None,
+            moves: Vec::new(),
+            next_bike: None,
+            picks: None,
+        }
+    }
+
+    /// Ended before it could say anything.
+    pub(super) fn broken(protocol: Protocol) -> Self {
+        Self {
+            words: vec!["Ended before there was anything to say.".to_owned()],
+            ..Self::new(protocol, Says::Broken, "Ended early")
+        }
+    }
+}
+
+/// A run as it stands.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Guide {
+    /// What there is to do now.
+    pub screen: Screen,
+    /// What was found; none while it goes on.
+    pub finding: Option<Finding>,
+}
+
+/// Where a run stands, from its calls.
+pub fn guide(run: &Run) -> Guide {
+    match run.plan {
+        Plan::CreepUp(plan) => plan.guide(run),
+        Plan::RailSweep(plan) => plan.guide(run),
+        Plan::Balance(plan) => plan.guide(run),
+        Plan::Plumb(plan) => plan.guide(run),
+        Plan::Tilt(plan) => plan.guide(run),
+        Plan::Blind(plan) => plan.guide(run),
+    }
+}
+
+/// Reads a run's calls one after the other.
+pub(super) struct Script<'a> {
+    run: &'a Run<'a>,
+    next: usize,
+}
+
+/// The number called, or the key's place among those offered.
+pub(super) enum Called {
+    Key(String),
+    Number(f64),
+}
+
+impl Called {
+    /// A digit that was called; 0 for anything else.
+    pub(super) fn digit(&self) -> u32 {
+        match self {
+            Self::Key(key) => key.parse().unwrap_or_default(),
+            Self::Number(_) => 0,
+        }
+    }
+
+    pub(super) fn is(&self, key: &str) -> bool {
+        matches!(self, Self::Key(called) if called == key)
+    }
+
+    pub(super) fn value(&self) -> f64 {
+        match self {
+            Self::Number(value) => *value,
+            Self::Key(_) => 0.0,
+        }
+    }
+}
+
+impl<'a> Script<'a> {
+    pub(super) fn of(run: &'a Run<'a>) -> Self {
+        Self { run, next: 0 }
+    }
+
+    /// What was called when this was asked; `None` while it is asked. A call that answers something else, or answers
+    /// what cannot be answered so, ends what can be read.
+    pub(super) fn answer(&mut self, ask: &Ask) -> Option<Called> {
+        let call = self.run.calls.get(self.next)?;
+        if call.ask != ask.id || ask.refusal(&call.answer, "").is_some() {
+            return None;
+        }
+        self.next += 1;
+        Some(match &call.answer {
+            Answer::Key(key) => Called::Key(key.clone()),
+            Answer::Number(value) => Called::Number(*value),
+        })
+    }
+}
+
+/// What a screen says besides its question.
+pub(super) struct Saying {
+    pub(super) place: String,
+    pub(super) instruction: String,
+    pub(super) detail: String,
+    pub(super) timer_s: Option<u32>,
+}
+
+/// The guide of a run that asks something, unless it was ended here.
+pub(super) fn asking(
+    run: &Run,
+    ask: Ask,
+    saying: Saying,
+    notches: Vec<Notch>,
+    ended: impl FnOnce() -> Finding,
+) -> Guide {
+    if run.stopped {
+        return over(run, ended(), notches);
+    }
+    Guide {
+        screen: Screen {
+            title: run.plan.protocol().label().to_owned(),
+            place: saying.place,
+            instruction: saying.instruction,
+            detail: saying.detail,
+            effort: effort_words(run.input),
+            timer_s: saying.timer_s,
+            ask: Some(ask),
+            notches,
+        },
+        finding: None,
+    }
+}
+
+/// The guide of a run that is over.
+pub(super) fn over(run: &Run, finding: Finding, notches: Vec<Notch>) -> Guide {
+    Guide {
+        screen: Screen {
+            title: run.plan.protocol().label().to_owned(),
+            place: if run.stopped { "Ended" } else { "Done" }.to_owned(),
+            instruction: finding.title.clone(),
+            detail: finding.words.join(" "),
+            effort: effort_words(run.input),
+            timer_s: None,
+            ask: None,
+            notches,
+        },
+        finding: Some(finding),
+    }
+}
+
+/// "200 W at 90 rpm".
+fn effort_words(input: &ForeseeInput) -> String {
+    input.effort.map_or_else(
+        || {
+            format!(
+                "Steady: what could be held for {} to {} minutes; name it above before you compare",
+                STEADY_MINUTES.0, STEADY_MINUTES.1
+            )
+        },
+        |effort| {
+            format!(
+                "Hold {} W at {} rpm",
+                written(effort.power_w),
+                written(effort.cadence_rpm)
+            )
+        },
+    )
+}

@@ -1,0 +1,797 @@
+//! Guided protocols through the public door: runs that are interrupted, noisy, contradictory and empty, and synthetic
+//! riders whose hidden truth is known.
+
+use wedge_core::example;
+use wedge_core::foresee::{Effort, ForeseeInput};
+use wedge_core::measure::Quantity;
+use wedge_core::school::{Bound, Landmark};
+use wedge_core::trial::{
+    Answer, Ask, Balance, BalanceVariant, Blind, Call, CreepUp, Finding, Guide, NotchState, Picks,
+    Plan, Plumb, RailSweep, Run, Says, TiltCheck, chance, feels, guide,
+};
+use wedge_core::units::{Kilograms, Millimetres, Side};
+
+/// Numbers that look random and are the same every time (`SplitMix64`).
+struct Noise(u64);
+
+impl Noise {
+    fn unit(&mut self) -> f64 {
+        self.0 = self.0.wrapping_add(0x9E37_79B9_7F4A_7C15);
+        let mut z = self.0;
+        z = (z ^ (z >> 30)).wrapping_mul(0xBF58_476D_1CE4_E5B9);
+        z = (z ^ (z >> 27)).wrapping_mul(0x94D0_49BB_1331_11EB);
+        z ^= z >> 31;
+        f64::from(u32::try_from(z >> 32).unwrap()) / f64::from(u32::MAX)
+    }
+
+    /// Normal, by twelve uniform ones.
+    fn normal(&mut self) -> f64 {
+        (0..12).map(|_| self.unit()).sum::<f64>() - 6.0
+    }
+}
+
+/// A run being called.
+struct Calling<'a> {
+    plan: Plan,
+    input: &'a ForeseeInput,
+    order: Vec<bool>,
+    calls: Vec<Call>,
+}
+
+impl<'a> Calling<'a> {
+    fn new(plan: Plan, input: &'a ForeseeInput) -> Self {
+        assert_eq!(plan.refusals("/plan"), []);
+        Self {
+            plan,
+            input,
+            order: Vec::new(),
+            calls: Vec::new(),
+        }
+    }
+
+    fn run(&self, stopped: bool) -> Run<'_> {
+        Run {
+            plan: &self.plan,
+            input: self.input,
+            calls: &self.calls,
+            stopped,
+            order: &self.order,
+        }
+    }
+
+    fn guide(&self) -> Guide {
+        guide(&self.run(false))
+    }
+
+    fn ask(&self) -> Ask {
+        self.guide().screen.ask.expect("something is asked")
+    }
+
+    fn call(&mut self, answer: Answer) {
+        let ask = self.ask();
+        assert_eq!(ask.refusal(&answer, ""), None, "{ask:?}");
+        self.calls.push(Call {
+            ask: ask.id,
+            answer,
+        });
+    }
+
+    fn key(&mut self, key: &str) {
+        self.call(Answer::Key(key.to_owned()));
+    }
+
+    fn keys(&mut self, keys: &str) {
+        for key in keys.chars() {
+            self.key(&match key {
+                '.' => "Enter".to_owned(),
+                other => other.to_string(),
+            });
+        }
+    }
+
+    fn number(&mut self, value: f64) {
+        self.call(Answer::Number(value));
+    }
+
+    fn found(&self) -> Finding {
+        self.guide().finding.expect("the run is over")
+    }
+
+    fn stopped(&self) -> Finding {
+        guide(&self.run(true))
+            .finding
+            .expect("a stopped run is over")
+    }
+}
+
+/// How a synthetic rider turns choppy.
+struct Rider {
+    threshold: f64,
+    /// The right leg's, above the left one's.
+    right_later: f64,
+    jitter: f64,
+    lapse: f64,
+}
+
+impl Rider {
+    /// Choppiness of one leg at a height, mm above where the post stood.
+    fn chop(&self, noise: &mut Noise, height: f64, side: Side) -> u32 {
+        if noise.unit() < self.lapse {
+            return if noise.unit() < 0.5 { 0 } else { 2 };
+        }
+        let own = self.threshold
+            + if side == Side::Right {
+                self.right_later
+            } else {
+                0.0
+            };
+        let over = height - own + self.jitter * noise.normal();
+        match over {
+            o if o >= 5.0 => 3,
+            o if o >= 0.0 => 2,
+            o if o >= -3.0 => 1,
+            _ => 0,
+        }
+    }
+}
+
+/// Creeps a rider up; height is read from the step's label, as the fitter reads it.
+fn creep(input: &ForeseeInput, rider: &Rider, noise: &mut Noise) -> (Finding, usize) {
+    let mut calling = Calling::new(Plan::CreepUp(CreepUp::proposed(input, 5.0)), input);
+    let stood = input.setup.saddle.saddle_height_mm.0;
+    let mut steps = 0;
+    loop {
+        let guide = calling.guide();
+        if let Some(finding) = guide.finding {
+            return (finding, steps);
+        }
+        steps += 1;
+        let now = guide.screen.notches.last().expect("the step that is set");
+        let height = now.label.parse::<f64>().unwrap() - stood;
+        let step = guide.screen.ask.unwrap().id.replace(".set", "");
+        let [left, right] = Side::BOTH.map(|side| rider.chop(noise, height, side));
+        let key = |ask: &str, key: &str| Call {
+            ask: format!("{step}.{ask}"),
+            answer: Answer::Key(key.to_owned()),
+        };
+        calling.calls.extend([
+            key("set", "Enter"),
+            key("left", &left.to_string()),
+            key("right", &right.to_string()),
+            key("hips", "0"),
+        ]);
+    }
+}
+
+#[test]
+fn creeping_up_finds_the_hidden_threshold_and_knows_how_well() {
+    let input = example::road();
+    let mut noise = Noise(7);
+    let (mut near, mut one, mut two, mut steps) = (0, 0, 0, 0);
+    let riders = 200;
+    for _ in 0..riders {
+        let rider = Rider {
+            threshold: -4.0 + 24.0 * noise.unit(),
+            // One leg turns first, so that the threshold of the two together is that leg's.
+            right_later: 6.0,
+            jitter: 0.5 + 1.5 * noise.unit(),
+            lapse: 0.02,
+        };
+        let (finding, ridden) = creep(&input, &rider, &mut noise);
+        steps += ridden;
+        // Where it points is 4 mm below the threshold.
+        let error = finding.value.map(|v| v + 4.0 - 749.1 - rider.threshold);
+        let (Some(error), Some(spread)) = (error, finding.spread) else {
+            continue;
+        };
+        near += usize::from(error.abs() <= 2.0);
+        one += usize::from(error.abs() <= spread);
+        two += usize::from(error.abs() <= 2.0 * spread);
+    }
+    assert!(near >= 180, "{near} of {riders} within 2 mm");
+    // An honest spread: about 68 % within one, 95 % within two of it.
+    assert!((110..=165).contains(&one), "{one} within one spread");
+    assert!(two >= 180, "{two} within two spreads");
+    assert!(steps / riders <= 18, "{steps}");
+}
+
+fn creeping(from_mm: f64) -> Plan {
+    Plan::CreepUp(CreepUp {
+        from_mm,
+        step_mm: 5.0,
+    })
+}
+
+#[test]
+fn creeping_up_asks_step_by_step_and_tells_the_leg() {
+    let input = example::road();
+    let mut run = Calling::new(creeping(-10.0), &input);
+    let screen = run.guide().screen;
+    assert_eq!(screen.instruction, "Saddle to 739.1 mm");
+    assert!(screen.detail.starts_with("Post down 10 mm"));
+    assert_eq!(screen.timer_s, None);
+    run.key("Enter");
+    assert_eq!(run.guide().screen.timer_s, Some(60));
+    assert_eq!(run.ask().question, "Left leg at the bottom of the stroke?");
+    // Quiet at −10 and −5; at 0 the left leg is choppy.
+    run.keys("000.000.210");
+    let screen = run.guide().screen;
+    // Down 4 from there, and up again by 2.
+    assert_eq!(screen.instruction, "Saddle to 745.1 mm");
+    let states: Vec<NotchState> = screen.notches.iter().map(|n| n.state).collect();
+    assert_eq!(
+        states,
+        [
+            NotchState::Quiet,
+            NotchState::Quiet,
+            NotchState::Marked,
+            NotchState::Now
+        ]
+    );
+    // From here on choppy at 749.1 and above, always.
+    while let Some(ask) = run.guide().screen.ask {
+        if ask.id.ends_with(".set") {
+            let label = run.guide().screen.notches.last().unwrap().label.clone();
+            let high = label.parse::<f64>().unwrap() >= 749.0;
+            run.keys(if high { ".210" } else { ".000" });
+        }
+    }
+    let found = run.found();
+    assert_eq!(found.says, Says::Found);
+    assert_eq!(found.quantity, Some(Quantity::SaddleHeight));
+    assert!(
+        (found.value.unwrap() + 4.0 - 748.0).abs() < 1.5,
+        "{found:?}"
+    );
+    assert!(found.words[0].contains("the left leg alone"), "{found:?}");
+    assert!(found.sides.unwrap().right.is_none());
+    assert_eq!(found.moves.len(), 1);
+    assert!(
+        found.moves[0].title.starts_with("Saddle down 5"),
+        "{found:?}"
+    );
+}
+
+#[test]
+fn a_creep_up_that_is_broken_off_says_what_it_knows_and_no_more() {
+    let input = example::road();
+    // Empty.
+    let run = Calling::new(creeping(-10.0), &input);
+    assert_eq!(run.stopped().says, Says::Broken);
+    assert!(run.stopped().value.is_none());
+    // In the middle of a step: the step does not count.
+    let mut run = Calling::new(creeping(-10.0), &input);
+    run.keys(".000.00");
+    let ended = run.stopped();
+    assert_eq!(ended.says, Says::Nothing);
+    assert_eq!(ended.title, "Above 739.1 mm");
+    assert_eq!(ended.bound, Some(Bound::AtLeast));
+    // Choppy from the first step: begun lower, and ended there.
+    let mut run = Calling::new(creeping(0.0), &input);
+    run.keys(".330");
+    assert_eq!(run.guide().screen.instruction, "Saddle to 739.1 mm");
+    let ended = run.stopped();
+    assert_eq!(
+        (ended.title.as_str(), ended.bound),
+        ("Below 749.1 mm", Some(Bound::AtMost))
+    );
+    // Calls of nobody knows what: choppy and smooth without any order.
+    let mut run = Calling::new(creeping(-15.0), &input);
+    let mut coin = Noise(3);
+    while let Some(ask) = run.guide().screen.ask {
+        if ask.id.ends_with(".set") {
+            run.keys(if coin.unit() < 0.5 { ".220" } else { ".000" });
+        }
+    }
+    let found = run.found();
+    assert!(found.spread.unwrap() > 1.5, "{found:?}");
+    // Never choppy: it ends by itself.
+    let mut run = Calling::new(creeping(0.0), &input);
+    while run.guide().finding.is_none() {
+        run.keys(".000");
+    }
+    assert_eq!(run.found().bound, Some(Bound::AtLeast));
+}
+
+#[test]
+fn a_call_taken_back_and_a_reload_change_nothing() {
+    let input = example::road();
+    let mut run = Calling::new(creeping(-10.0), &input);
+    run.keys(".000.01");
+    let before = run.guide();
+    run.key("1");
+    run.calls.pop();
+    assert_eq!(run.guide(), before);
+    // What names another question is not read.
+    run.calls.push(Call {
+        ask: "9.hips".to_owned(),
+        answer: Answer::Key("0".to_owned()),
+    });
+    assert_eq!(run.guide(), before);
+}
+
+#[test]
+fn a_call_that_answers_something_else_is_refused_beside_it() {
+    let input = example::road();
+    let run = Calling::new(creeping(-10.0), &input);
+    let refusal = run
+        .ask()
+        .refusal(&Answer::Key("x".to_owned()), "/answer")
+        .unwrap();
+    assert_eq!(
+        (refusal.pointer.as_str(), refusal.detail.as_str()),
+        ("/answer/key", "Call it with Enter")
+    );
+    let plumb = Calling::new(
+        Plan::Plumb(Plumb {
+            landmark: Landmark::Centre,
+        }),
+        &input,
+    );
+    assert!(plumb.ask().refusal(&Answer::Number(3.0), "").is_some());
+    let mut plumb = plumb;
+    plumb.key("Enter");
+    let ask = plumb.ask();
+    assert!(
+        ask.refusal(&Answer::Number(400.0), "")
+            .unwrap()
+            .detail
+            .contains("−150 to 150 mm")
+    );
+    assert!(ask.refusal(&Answer::Number(f64::NAN), "").is_some());
+    let bad = Plan::CreepUp(CreepUp {
+        from_mm: 10.0,
+        step_mm: 0.0,
+    });
+    let at: Vec<String> = bad
+        .refusals("/plan")
+        .into_iter()
+        .map(|r| r.pointer)
+        .collect();
+    assert_eq!(at, ["/plan/creep_up/from_mm", "/plan/creep_up/step_mm"]);
+}
+
+/// A sweep from 15 back to 15 forward in seven places; each entry rates hands, thigh, hamstring and control.
+fn swept(input: &ForeseeInput, ratings: &[&str]) -> (Finding, Calling<'static>) {
+    let input: &'static ForeseeInput = Box::leak(Box::new(input.clone()));
+    let plan = Plan::RailSweep(RailSweep {
+        back_mm: 15.0,
+        forward_mm: 15.0,
+        step_mm: 5.0,
+    });
+    let mut run = Calling::new(plan, input);
+    for rating in ratings {
+        run.keys(&format!(".{rating}"));
+    }
+    let finding = run.guide().finding.unwrap_or_else(|| run.stopped());
+    (finding, run)
+}
+
+#[test]
+fn rail_sweeps_as_the_trade_knows_them() {
+    let road = example::road();
+    // What is rated from fully back to fully forward, what it is worth, and what it is called.
+    let cases: [(&str, &[&str], Says, &str); 9] = [
+        (
+            "usual, then both places once more",
+            &[
+                "0024", "0024", "0113", "1113", "2213", "3303", "4402", "2213", "1113",
+            ],
+            Says::Found,
+            "Saddle where it stood",
+        ),
+        (
+            "usual with one rating off",
+            &[
+                "0024", "1024", "0113", "1113", "2213", "2303", "4402", "2213", "0113",
+            ],
+            Says::Found,
+            "Saddle where it stood",
+        ),
+        (
+            "light to the front",
+            &["0024", "0024", "0113", "0113", "1213", "1303", "1402"],
+            Says::Found,
+            "Saddle 15 mm forward",
+        ),
+        (
+            "the other way round",
+            &["4024", "3024", "3113", "2113", "1213", "0303", "0402"],
+            Says::Found,
+            "The other way round",
+        ),
+        (
+            "flat but for one call at the end",
+            &["1112", "1112", "1112", "1112", "1112", "1112", "2112"],
+            Says::Nothing,
+            "It says nothing",
+        ),
+        (
+            "flat",
+            &["1112", "1112", "1112", "1112", "1112", "1112", "1112"],
+            Says::Nothing,
+            "It says nothing",
+        ),
+        (
+            "heavy everywhere",
+            &["3112", "3112", "3112", "2112", "3112", "3112", "3112"],
+            Says::Nothing,
+            "Heavy at every place",
+        ),
+        (
+            "without order",
+            &["4112", "0112", "4112", "0112", "4112", "0112", "4112"],
+            Says::Contradicts,
+            "The ratings contradict one another",
+        ),
+        (
+            "broken off after two",
+            &["0024", "0024"],
+            Says::Broken,
+            "Ended early",
+        ),
+    ];
+    for (what, ratings, says, title) in cases {
+        let (finding, _) = swept(&road, ratings);
+        assert_eq!(
+            (finding.says, finding.title.as_str()),
+            (says, title),
+            "{what}: {finding:?}"
+        );
+    }
+}
+
+#[test]
+fn a_sweep_proposes_a_place_with_its_spread_and_the_post_with_it() {
+    let (finding, run) = swept(
+        &example::road(),
+        &[
+            "0024", "0024", "1113", "2213", "3213", "3303", "4402", "2213", "1113",
+        ],
+    );
+    assert_eq!(finding.title, "Saddle 5 mm back");
+    assert!(finding.spread.unwrap() >= 5.0 / 12.0_f64.sqrt() - 1e-9);
+    let step = &finding.moves[0];
+    assert_eq!(step.changes[0].quantity, Quantity::Setback);
+    assert!(step.title.starts_with("Saddle back 5"), "{step:?}");
+    // 5 mm back on level rails, with the post's answer: the setback grows by about as much.
+    assert!((finding.value.unwrap() - 217.8).abs() < 1.5, "{finding:?}");
+    assert!(
+        finding.words.iter().any(|w| w.contains("tire alike")),
+        "{finding:?}"
+    );
+    assert_eq!(run.guide().screen.notches.len(), 9);
+    // The places follow the rails where post and rails are known.
+    let mut known = example::road();
+    known.setup.post.post_setback_mm = Some(Millimetres(0.0));
+    known.setup.saddle.rail_mm = Some(Millimetres(60.0));
+    let plan = RailSweep::proposed(&known, 5.0);
+    assert!(plan.back_mm + plan.forward_mm <= 60.0 && plan.back_mm + plan.forward_mm >= 58.0);
+    assert!(
+        !Plan::RailSweep(RailSweep {
+            back_mm: 2.0,
+            forward_mm: 2.0,
+            step_mm: 5.0
+        })
+        .refusals("")
+        .is_empty()
+    );
+}
+
+fn balancing(input: &ForeseeInput, variant: BalanceVariant) -> Calling<'_> {
+    Calling::new(Plan::Balance(Balance { variant }), input)
+}
+
+/// The road rider with the clamp so far ahead of the middle of the rails, and a stem.
+fn on_rails(ahead: f64, stem: f64) -> ForeseeInput {
+    let mut input = example::road();
+    input.setup.cockpit.stem_mm = Millimetres(stem);
+    input.setup.saddle.rail_mm = Some(Millimetres(60.0));
+    input.setup.post.post_setback_mm = Some(Millimetres(0.0));
+    let there = wedge_core::solve::perch_room(&input).unwrap();
+    // Room forward less half the rail is how far the clamp is ahead.
+    let now = there.forward_mm.unwrap() - 30.0;
+    input.setup.saddle.rail_middle_mm =
+        input.setup.saddle.rail_middle_mm + Millimetres(now - ahead);
+    let room = wedge_core::solve::perch_room(&input).unwrap();
+    assert!(
+        (room.forward_mm.unwrap() - 30.0 - ahead).abs() < 0.1,
+        "{room:?}"
+    );
+    input
+}
+
+#[test]
+fn balance_follows_its_verdicts() {
+    let road = on_rails(0.0, 100.0);
+    // Passes as it stands, working a little.
+    let mut run = balancing(&road, BalanceVariant::Tempo);
+    run.keys(".112");
+    let found = run.found();
+    assert_eq!(
+        (found.says, found.bound),
+        (Says::Found, Some(Bound::AtLeast))
+    );
+    assert!((found.value.unwrap() - 212.8).abs() < 1e-6);
+    assert!(found.moves.is_empty(), "{found:?}");
+    // Slides a little, which is a failure; 5 mm back it passes.
+    let mut run = balancing(&road, BalanceVariant::Tempo);
+    run.keys(".212");
+    assert_eq!(run.guide().screen.instruction, "Saddle 5 mm back");
+    run.keys(".112");
+    let found = run.found();
+    assert_eq!(found.title, "In balance 5 mm back");
+    assert!((found.value.unwrap() - 217.8).abs() < 1e-6);
+    assert!(found.moves[0].title.starts_with("Saddle back 5"));
+    // Fails twice, and it did not really go back: it goes back once more and passes.
+    let mut run = balancing(&road, BalanceVariant::Tempo);
+    run.keys(".311.311");
+    run.number(213.8);
+    assert_eq!(run.guide().screen.place, "Attempt 3, 5 mm back");
+    run.keys(".112");
+    assert_eq!(run.found().title, "In balance 5 mm back");
+    // Fails twice and did go back: the front is next.
+    let mut run = balancing(&road, BalanceVariant::Tempo);
+    run.keys(".311.311");
+    run.number(217.5);
+    let found = run.found();
+    assert_eq!(found.title, "Out of balance further back too");
+    assert!(
+        found.moves.iter().any(|m| m.title == "Stem 90"),
+        "{found:?}"
+    );
+    assert!(found.next_bike.is_none());
+    // Passes with no effort: forward is offered, and failing there answers it.
+    let mut run = balancing(&road, BalanceVariant::Tempo);
+    run.keys(".1112.311");
+    let found = run.found();
+    assert_eq!(found.title, "In balance as it stands");
+    assert!(found.words[0].ends_with("Further forward it failed."));
+    // The long variant asks for the tip and allows a slight one.
+    let mut run = balancing(&road, BalanceVariant::Twenty);
+    run.key("Enter");
+    assert_eq!(run.guide().screen.timer_s, Some(1200));
+    run.keys("1122");
+    assert_eq!(run.found().says, Says::Found);
+    // Ended before anything was seen, and after one failure.
+    assert_eq!(
+        balancing(&road, BalanceVariant::Tempo).stopped().says,
+        Says::Broken
+    );
+    let mut run = balancing(&road, BalanceVariant::Tempo);
+    run.keys(".123");
+    let ended = run.stopped();
+    assert_eq!(ended.title, "Out of balance");
+    assert!(ended.moves[0].title.starts_with("Saddle back 5"));
+}
+
+#[test]
+fn balance_knows_the_wrong_frame_and_the_rider_it_says_nothing_about() {
+    // A short stem and the saddle 10 forward on its rails: the clamp is 10 behind their middle.
+    let long = on_rails(-10.0, 70.0);
+    let mut run = balancing(&long, BalanceVariant::Tempo);
+    run.keys(".311");
+    let found = run.found();
+    assert_eq!(found.title, "The wrong frame");
+    assert!(found.next_bike.unwrap().contains("70 mm stem"));
+    // Saddle far back and a very short stem: forward with the saddle and out with the stem, in one linked move.
+    let back = on_rails(15.0, 70.0);
+    let mut run = balancing(&back, BalanceVariant::Tempo);
+    run.keys(".112");
+    let linked = run.found().moves.last().unwrap().clone();
+    let bolts: Vec<Quantity> = linked.changes.iter().map(|c| c.quantity).collect();
+    assert!(
+        bolts.contains(&Quantity::Stem) && bolts.contains(&Quantity::Setback),
+        "{linked:?}"
+    );
+    // A light strong rider passes everywhere: the test says nothing.
+    let mut strong = on_rails(0.0, 100.0);
+    strong.rider.body.mass_kg = Some(Kilograms(56.0));
+    strong.effort = Some(Effort {
+        power_w: 230.0,
+        cadence_rpm: 92.0,
+    });
+    let mut run = balancing(&strong, BalanceVariant::Tempo);
+    run.keys(".1112.1112.111");
+    let found = run.found();
+    assert_eq!(
+        (found.says, found.title.as_str()),
+        (Says::Nothing, "Passes anywhere")
+    );
+    assert!(
+        found.words[0].contains("10 mm apart, as light strong riders do"),
+        "{found:?}"
+    );
+}
+
+#[test]
+fn three_drops_a_side_make_a_plumb_line() {
+    let road = example::road();
+    let plan = Plan::Plumb(Plumb {
+        landmark: Landmark::KneecapFront,
+    });
+    let mut run = Calling::new(plan.clone(), &road);
+    run.key("Enter");
+    assert!(
+        run.guide()
+            .screen
+            .instruction
+            .contains("front of the kneecap")
+    );
+    for drop in [4.0, 6.0, 5.0] {
+        run.number(drop);
+    }
+    run.key("Enter");
+    for drop in [-8.0, -8.0, -8.0] {
+        run.number(drop);
+    }
+    let found = run.found();
+    // Right 5 ± 1, left −8: 13 apart, −1.5 between them.
+    assert_eq!(found.sides.unwrap().right, Some(5.0));
+    assert!((found.value.unwrap() + 1.5).abs() < 1e-9);
+    assert!((found.spread.unwrap() - 1.0).abs() < 1e-9);
+    assert!(
+        found.words.iter().any(|w| w.contains("13 mm apart")),
+        "{found:?}"
+    );
+    // One side alone, and a drop far from its siblings.
+    let mut run = Calling::new(plan.clone(), &road);
+    run.key("Enter");
+    for drop in [4.0, 5.0, 34.0] {
+        run.number(drop);
+    }
+    let ended = run.stopped();
+    assert_eq!(ended.says, Says::Contradicts);
+    assert!(ended.sides.unwrap().left.is_none());
+    assert_eq!(Calling::new(plan, &road).stopped().says, Says::Broken);
+}
+
+#[test]
+fn tilt_is_gauged_marked_turned_and_rechecked() {
+    let mut road = example::road();
+    road.setup.saddle.tilt_deg = wedge_core::units::Degrees(2.0);
+    let plan = Plan::Tilt(TiltCheck { to_deg: 0.0 });
+    let mut run = Calling::new(plan.clone(), &road);
+    run.number(2.0);
+    assert_eq!(run.guide().screen.instruction, "Mark the rails");
+    run.key("Enter");
+    // Not there at the first turn.
+    run.number(1.0);
+    assert_eq!(run.guide().screen.detail, "Not there yet: once more.");
+    run.number(0.2);
+    assert_eq!(run.guide().screen.instruction, "Measure the setback");
+    run.number(211.0);
+    run.number(749.5);
+    let found = run.found();
+    assert_eq!((found.says, found.value), (Says::Found, Some(0.2)));
+    let bolts: Vec<Quantity> = found.moves[0].changes.iter().map(|c| c.quantity).collect();
+    assert_eq!(
+        bolts,
+        [Quantity::Tilt, Quantity::SaddleHeight, Quantity::Setback]
+    );
+    // Far from what the turn alone does: the saddle slid.
+    let mut run = Calling::new(plan, &road);
+    run.number(2.0);
+    run.key("Enter");
+    run.number(0.0);
+    run.number(200.0);
+    run.number(749.0);
+    assert_eq!(run.found().says, Says::Contradicts);
+}
+
+#[test]
+fn binomial_tails_against_exact_tables() {
+    // Pascal's triangle: C(8, ·) = 1 8 28 56 70 56 28 8 1 of 256.
+    for (right, ways) in [
+        (8, 1.0),
+        (7, 9.0),
+        (6, 37.0),
+        (5, 93.0),
+        (4, 163.0),
+        (0, 256.0),
+    ] {
+        assert_eq!(chance(8, right).to_bits(), (ways / 256.0_f64).to_bits());
+    }
+    // C(12, 10..12) = 66 + 12 + 1 of 4096; C(30, 21..30) summed = 22_964_087 of 2^30.
+    assert_eq!(chance(12, 10).to_bits(), (79.0 / 4096.0_f64).to_bits());
+    let thirty: f64 = [
+        14_307_150.0,
+        5_852_925.0,
+        2_035_800.0,
+        593_775.0,
+        142_506.0,
+        27_405.0,
+        4_060.0,
+        435.0,
+        30.0,
+        1.0,
+    ]
+    .iter()
+    .sum();
+    assert_eq!(
+        chance(30, 21).to_bits(),
+        (thirty / 1_073_741_824.0).to_bits()
+    );
+    assert!(chance(8, 9) < 1e-300);
+}
+
+#[test]
+fn a_blind_comparison_hides_its_order_until_the_end() {
+    let road = example::road();
+    let blind = Blind {
+        quantity: Quantity::SaddleHeight,
+        by: -5.0,
+        rounds: 8,
+    };
+    let order = [true, false, false, true, true, false, true, false];
+    let mut run = Calling::new(Plan::Blind(blind), &road);
+    run.order = order.to_vec();
+    assert_eq!(blind.setting(&run.run(false)), None);
+    assert_eq!(run.guide().screen.instruction, "Ride A: as it stands");
+    run.keys("..");
+    for (round, b) in order.iter().enumerate() {
+        let setting = blind.setting(&run.run(false)).unwrap();
+        assert_eq!(setting.starts_with('B'), *b, "{round}");
+        run.key("Enter");
+        // Another order gives the very same screen: nothing of it shows.
+        let mut other = run.order.clone();
+        other.iter_mut().for_each(|b| *b = !*b);
+        let shown = run.guide();
+        let hidden = guide(&Run {
+            order: &other,
+            ..run.run(false)
+        });
+        assert_eq!(shown, hidden);
+        // Seven right, the last one wrong.
+        let pick = if round == 7 { !*b } else { *b };
+        run.key(if pick { "b" } else { "a" });
+    }
+    assert_eq!(blind.setting(&run.run(false)), None);
+    let found = run.found();
+    let picks = found.picks.unwrap();
+    assert_eq!((picks.rounds, picks.right), (8, 7));
+    assert_eq!(picks.chance.to_bits(), (9.0 / 256.0_f64).to_bits());
+    assert_eq!(
+        (found.says, found.title.as_str()),
+        (Says::Found, "Feels 5 mm")
+    );
+    let states: Vec<NotchState> = run.guide().screen.notches.iter().map(|n| n.state).collect();
+    assert_eq!(
+        states.iter().filter(|s| **s == NotchState::Marked).count(),
+        1
+    );
+    // Ended after two rounds: two right are no sign.
+    run.calls.truncate(6);
+    let ended = run.stopped();
+    assert_eq!((ended.says, ended.picks.unwrap().right), (Says::Nothing, 2));
+    let bad = Plan::Blind(Blind {
+        quantity: Quantity::Stem,
+        by: 0.0,
+        rounds: 2,
+    });
+    assert_eq!(bad.refusals("").len(), 2);
+}
+
+#[test]
+fn what_a_rider_feels_sets_the_step() {
+    let picks = |by: f64, right: u32| Picks {
+        quantity: Quantity::SaddleHeight,
+        by,
+        rounds: 8,
+        right,
+        chance: chance(8, right),
+    };
+    let step = |all: &[Picks]| feels(Quantity::SaddleHeight, all).step;
+    assert!((step(&[]) - 5.0).abs() < 1e-9);
+    assert!((step(&[picks(5.0, 8), picks(2.5, 7)]) - 2.5).abs() < 1e-9);
+    // One that is felt and is finer than the tape.
+    assert!((step(&[picks(1.0, 8)]) - 2.0).abs() < 1e-9);
+    // Not felt: twice as much, and never more than a centimetre.
+    assert!((step(&[picks(4.0, 5)]) - 8.0).abs() < 1e-9);
+    assert!((step(&[picks(8.0, 4)]) - 10.0).abs() < 1e-9);
+    // Two runs that say little alone say it together: 12 of 16 by guessing in 3.8 of 100.
+    let both = feels(Quantity::SaddleHeight, &[picks(3.0, 6), picks(3.0, 6)]);
+    assert_eq!(both.smallest, Some(3.0));
+    // Those of another quantity say nothing about this one.
+    assert_eq!(feels(Quantity::Setback, &[picks(5.0, 8)]).smallest, None);
+}
