@@ -4,10 +4,14 @@ use criterion::{Criterion, criterion_group, criterion_main};
 use std::hint::black_box;
 use wedge_core::example;
 use wedge_core::foresee::{Change, Look, Sighting, calibrate, foresee, position};
+use wedge_core::intake::Intake;
 use wedge_core::judge::Output;
 use wedge_core::measure::{Method, Quantity};
-use wedge_core::school::{CleatSchool, CrankSchool, cleat_scale, crank_scale};
-use wedge_core::solve::intents;
+use wedge_core::school::{
+    CleatSchool, CrankSchool, HeightSchool, Landmark, SetbackEvidence, SetbackSchool, cleat_scale,
+    crank_scale, height_scale, setback_scale,
+};
+use wedge_core::solve::{intents, saddle_map};
 use wedge_core::units::{Degrees, Millimetres, Side};
 
 fn benches(c: &mut Criterion) {
@@ -99,5 +103,36 @@ fn schools(c: &mut Criterion) {
     });
 }
 
-criterion_group!(positions, benches, calibration, schools);
+fn saddle(c: &mut Criterion) {
+    let mut input = example::road();
+    // Long toes and unequal legs: both legs are solved, and the schools are far enough apart to be explained.
+    for side in Side::BOTH {
+        input.rider.pitch.of_mut(side).mean_deg = Degrees(32.0);
+    }
+    input.rider.legs.left.shank_shorter_mm = Some(Millimetres(8.0));
+    let intake = Intake::default();
+    let evidence = SetbackEvidence {
+        balance: None,
+        sweep: None,
+        intake: &intake,
+    };
+    c.bench_function("schools of saddle height, solved and explained", |b| {
+        b.iter(|| height_scale(black_box(&input), None, HeightSchool::KneeMoving, 5.0));
+    });
+    c.bench_function("schools of setback, solved", |b| {
+        b.iter(|| {
+            setback_scale(
+                black_box(&input),
+                &evidence,
+                (SetbackSchool::Plumb, Landmark::KneecapFront),
+                5.0,
+            )
+        });
+    });
+    c.bench_function("map of the saddle", |b| {
+        b.iter(|| saddle_map(black_box(&input)));
+    });
+}
+
+criterion_group!(positions, benches, calibration, schools, saddle);
 criterion_main!(positions);

@@ -1,6 +1,8 @@
 //! Guided protocols through the public door: runs that are interrupted, noisy, contradictory and empty, and synthetic
 //! riders whose hidden truth is known.
 
+#![allow(clippy::unwrap_used, clippy::expect_used)]
+
 use wedge_core::example;
 use wedge_core::foresee::{Effort, ForeseeInput};
 use wedge_core::measure::Quantity;
@@ -230,7 +232,7 @@ fn creeping_up_asks_step_by_step_and_tells_the_leg() {
     );
     // From here on choppy at 749.1 and above, always.
     while let Some(ask) = run.guide().screen.ask {
-        if ask.id.ends_with(".set") {
+        if ask.id.rsplit('.').next() == Some("set") {
             let label = run.guide().screen.notches.last().unwrap().label.clone();
             let high = label.parse::<f64>().unwrap() >= 749.0;
             run.keys(if high { ".210" } else { ".000" });
@@ -279,7 +281,7 @@ fn a_creep_up_that_is_broken_off_says_what_it_knows_and_no_more() {
     let mut run = Calling::new(creeping(-15.0), &input);
     let mut coin = Noise(3);
     while let Some(ask) = run.guide().screen.ask {
-        if ask.id.ends_with(".set") {
+        if ask.id.rsplit('.').next() == Some("set") {
             run.keys(if coin.unit() < 0.5 { ".220" } else { ".000" });
         }
     }
@@ -734,8 +736,7 @@ fn a_blind_comparison_hides_its_order_until_the_end() {
         assert_eq!(setting.starts_with('B'), *b, "{round}");
         run.key("Enter");
         // Another order gives the very same screen: nothing of it shows.
-        let mut other = run.order.clone();
-        other.iter_mut().for_each(|b| *b = !*b);
+        let other: Vec<bool> = run.order.iter().map(|b| !*b).collect();
         let shown = run.guide();
         let hidden = guide(&Run {
             order: &other,

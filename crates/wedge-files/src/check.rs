@@ -73,6 +73,10 @@ fn ids_of(rider: &Rider) -> Vec<Uuid> {
                 ids.push(trial.id);
                 ids.extend(trial.entries.iter().map(|e| e.id));
             }
+            for run in &session.runs {
+                ids.push(run.id);
+                ids.extend(run.calls.iter().map(|c| c.id));
+            }
         }
     }
     ids
@@ -90,6 +94,7 @@ fn session(at: &str, session: &Session) -> Result<(), FileError> {
         let at = format!("{at}.shoes.{}", side.word());
         refuse(&at, session.shoes.of(side).refusals(""))?;
     }
+    refuse(&format!("{at}.saddle"), session.saddle.refusals(""))?;
     for (index, record) in session.readings.iter().enumerate() {
         refuse(
             &format!("{at}.readings[{index}]"),
@@ -126,6 +131,16 @@ fn session(at: &str, session: &Session) -> Result<(), FileError> {
                 &format!("{at}.calibrations[{index}].calibration.fit"),
                 calibration.fit.refusals(""),
             )?;
+        }
+    }
+    for (index, run) in session.runs.iter().enumerate() {
+        let at = format!("{at}.runs[{index}]");
+        refuse(&format!("{at}.plan"), run.plan.refusals(""))?;
+        if !known.contains(&run.setup) {
+            return Err(FileError::new(
+                format!("{at}.setup"),
+                "no such setup in the session",
+            ));
         }
     }
     for (index, trial) in session.trials.iter().enumerate() {

@@ -17,9 +17,10 @@ pub use format::{FileError, plain};
 pub use frames_csv::{read_frames, write_frames};
 pub use position_file::PositionFile;
 pub use record::{
-    Bike, CalibrationRecord, Entry, EntryBody, ForeseenThen, House, KindRange, LibraryFrame,
-    LookBody, LookEntry, LookSeen, Outcome, ReadingRecord, Rider, Seen, Session, SessionState,
-    SetupRecord, Trial, TrialForesight, Verdict, body_of, taken,
+    Bike, CalibrationRecord, CallBody, CallRecord, Entry, EntryBody, ForeseenThen, House,
+    KindRange, LibraryFrame, LookBody, LookEntry, LookSeen, Outcome, ReadingRecord, Rider,
+    RunRecord, Seen, Session, SessionState, SetupRecord, Trial, TrialForesight, Verdict, body_of,
+    taken,
 };
 pub use rider_file::{RiderFile, StudioFile, as_wanted, read_studio};
 pub use years::{ComplaintSpan, complaint_spans};

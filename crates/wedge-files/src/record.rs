@@ -16,8 +16,8 @@ use wedge_core::measure::{
     Convention, Conventions, Method, Quantity, Reading, Refusal, SitReference, Units,
 };
 use wedge_core::rider::Taken;
-use wedge_core::school::{FrameLabel, Leads, Shoe};
-use wedge_core::trial::{Compared, Felt, Sure};
+use wedge_core::school::{FrameLabel, Leads, SaddleNotes, Shoe};
+use wedge_core::trial::{Call, Compared, Felt, Finding, Plan, Sure};
 use wedge_core::units::{Side, Sides};
 use wedge_core::work::Station;
 
@@ -354,6 +354,9 @@ pub struct Session {
     /// What was noted of the shoes.
     #[serde(default)]
     pub shoes: Sides<Shoe>,
+    /// What was noted of the saddle.
+    #[serde(default)]
+    pub saddle: SaddleNotes,
     /// When the rider is to come back.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[cfg_attr(feature = "schema", schema(value_type = Option<String>, format = Date))]
@@ -374,6 +377,9 @@ pub struct Session {
     pub calibrations: Vec<CalibrationRecord>,
     /// Every trial, in order.
     pub trials: Vec<Trial>,
+    /// Guided protocols, in order.
+    #[serde(default)]
+    pub runs: Vec<RunRecord>,
 }
 
 impl Session {
@@ -396,6 +402,11 @@ impl Session {
             look.setup = renewed(look.setup);
         }
         self.calibrations.iter_mut().for_each(|c| c.id = new_id());
+        for run in &mut self.runs {
+            run.id = new_id();
+            run.setup = renewed(run.setup);
+            run.calls.iter_mut().for_each(|c| c.id = new_id());
+        }
         for trial in &mut self.trials {
             trial.id = new_id();
             (trial.before, trial.after) = (renewed(trial.before), renewed(trial.after));
@@ -426,7 +437,13 @@ impl Session {
         let setups = self.setups.iter().map(|s| s.recorded_at);
         let looks = self.looks.iter().map(|l| l.at);
         let calibrations = self.calibrations.iter().map(|c| c.at);
-        entries.chain(setups).chain(looks).chain(calibrations).max()
+        let runs = self.runs.iter().filter_map(|r| r.ended_at);
+        entries
+            .chain(setups)
+            .chain(looks)
+            .chain(calibrations)
+            .chain(runs)
+            .max()
     }
 
     /// Every angle seen, look by look, for calibration: what was seen of a setup with the hands in a place, later
@@ -475,6 +492,16 @@ impl Session {
                 Some(Look { setup, hands, seen })
             })
             .collect()
+    }
+
+    /// The protocol still going on.
+    pub fn run(&self) -> Option<&RunRecord> {
+        self.runs.iter().find(|run| run.finding.is_none())
+    }
+
+    /// What the protocols of this fit found, in order.
+    pub fn findings(&self) -> impl Iterator<Item = &Finding> {
+        self.runs.iter().filter_map(|run| run.finding.as_ref())
     }
 
     /// The trial still waiting for its outcome.
@@ -570,6 +597,81 @@ pub struct CalibrationRecord {
     pub at: Timestamp,
     /// The fit; none switches it off.
     pub calibration: Option<Calibration>,
+}
+
+/// What happened in a run.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum CallBody {
+    /// Something was called.
+    Called(Call),
+    /// The last call that stood was taken back.
+    TakenBack,
+}
+
+/// A call with its place in time: append-only.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct CallRecord {
+    /// Made by the client.
+    pub id: Uuid,
+    /// When.
+    #[cfg_attr(feature = "schema", schema(value_type = String, format = DateTime))]
+    pub at: Timestamp,
+    /// What.
+    pub body: CallBody,
+}
+
+/// One run of a guided protocol.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct RunRecord {
+    /// Made by the client.
+    pub id: Uuid,
+    /// When it was begun.
+    #[cfg_attr(feature = "schema", schema(value_type = String, format = DateTime))]
+    pub started_at: Timestamp,
+    /// The setup it began from, among the session's.
+    pub setup: Uuid,
+    /// What it was set up with.
+    pub plan: Plan,
+    /// What was called, in order.
+    #[serde(default)]
+    pub calls: Vec<CallRecord>,
+    /// The order of a blind comparison, once it is over: while it goes on it is nowhere but in the record itself.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub order: Vec<bool>,
+    /// When it was over.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>, format = DateTime))]
+    pub ended_at: Option<Timestamp>,
+    /// What it found; none while it goes on.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub finding: Option<Finding>,
+}
+
+impl RunRecord {
+    /// The calls that stand, those taken back left out.
+    pub fn standing(&self) -> Vec<Call> {
+        let mut calls: Vec<Call> = Vec::new();
+        for record in &self.calls {
+            match &record.body {
+                CallBody::Called(call) => calls.push(call.clone()),
+                CallBody::TakenBack => {
+                    calls.pop();
+                }
+            }
+        }
+        calls
+    }
+
+    /// When the clock of what is asked now began to run: at the last call, whether it stood or was taken back.
+    pub fn clock_from(&self) -> Timestamp {
+        self.calls.last().map_or(self.started_at, |call| call.at)
+    }
 }
 
 /// A studio's own range of one kind of riding.

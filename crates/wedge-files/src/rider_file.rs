@@ -1,4 +1,4 @@
-//! Riders as files: one rider, `wedge.rider/4`, or the whole studio, `wedge.studio/3`.
+//! Riders as files: one rider, `wedge.rider/5`, or the whole studio, `wedge.studio/4`.
 
 use crate::format::{FileError, parse, typed, write};
 use crate::{House, LibraryFrame, Rider, check};
@@ -7,16 +7,16 @@ use serde_json::Value;
 use uuid::Uuid;
 
 /// The line that says what a file is.
-const RIDER: &str = "wedge.rider/4";
+const RIDER: &str = "wedge.rider/5";
 /// The line that says what a file is.
-const STUDIO: &str = "wedge.studio/3";
+const STUDIO: &str = "wedge.studio/4";
 
 /// One rider with bikes, fits and trials.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 pub struct RiderFile {
-    /// `wedge.rider/4`.
+    /// `wedge.rider/5`.
     pub format: String,
     /// The rider.
     pub rider: Rider,
@@ -27,7 +27,7 @@ pub struct RiderFile {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 pub struct StudioFile {
-    /// `wedge.studio/3`.
+    /// `wedge.studio/4`.
     pub format: String,
     /// How the studio works.
     #[serde(default, skip_serializing_if = "Option::is_none")]

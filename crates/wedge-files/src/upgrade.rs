@@ -19,8 +19,10 @@ pub(crate) fn upgraded(format: String, mut value: Value) -> (String, Value) {
     }
     // What came since the second stands empty where it is left out.
     let format = match format.as_str() {
-        "wedge.rider/1" | "wedge.rider/2" | "wedge.rider/3" => "wedge.rider/4".to_owned(),
-        "wedge.studio/1" | "wedge.studio/2" => "wedge.studio/3".to_owned(),
+        "wedge.rider/1" | "wedge.rider/2" | "wedge.rider/3" | "wedge.rider/4" => {
+            "wedge.rider/5".to_owned()
+        }
+        "wedge.studio/1" | "wedge.studio/2" | "wedge.studio/3" => "wedge.studio/4".to_owned(),
         _ => return (format, value),
     };
     value["format"] = json!(format);

@@ -88,7 +88,7 @@ fn an_unknown_key_a_double_id_and_a_torn_file_are_refused() {
 fn a_file_of_the_first_format_is_read_as_it_was_meant() {
     let old = include_str!("files/rider-1.json");
     let file = RiderFile::read(old).unwrap();
-    assert_eq!(file.format, "wedge.rider/4");
+    assert_eq!(file.format, "wedge.rider/5");
     let before: Value = serde_json::from_str(old).unwrap();
     let setup = &before["rider"]["bikes"][0]["sessions"][0]["setups"][0]["setup"];
     let now = &file.rider.bikes[0].sessions[0].setups[0].setup;

@@ -15,9 +15,9 @@ struct Formats;
 pub enum Format {
     /// `wedge.position/1`.
     Position,
-    /// `wedge.rider/4`.
+    /// `wedge.rider/5`.
     Rider,
-    /// `wedge.studio/3`.
+    /// `wedge.studio/4`.
     Studio,
 }
 
@@ -29,8 +29,8 @@ impl Format {
     fn names(self) -> (&'static str, &'static str) {
         match self {
             Self::Position => ("wedge.position/1", "PositionFile"),
-            Self::Rider => ("wedge.rider/4", "RiderFile"),
-            Self::Studio => ("wedge.studio/3", "StudioFile"),
+            Self::Rider => ("wedge.rider/5", "RiderFile"),
+            Self::Studio => ("wedge.studio/4", "StudioFile"),
         }
     }
 

@@ -1,6 +1,6 @@
 //! Whole riders from a file: all of it or nothing.
 
-use crate::{Store, StoreError, bikes, looks, riders, sessions, studio, trials};
+use crate::{Store, StoreError, bikes, looks, riders, runs, sessions, studio, trials};
 use jiff::Timestamp;
 use sqlx::{Sqlite, Transaction};
 use wedge_files::{Rider, StudioFile};
@@ -78,6 +78,9 @@ async fn write_all(
             for record in &session.calibrations {
                 let new = looks::insert_calibration(tx, session.id, record).await?;
                 fresh(new, "calibration", record.id)?;
+            }
+            for run in &session.runs {
+                runs::insert_run(tx, session.id, run, &run.order).await?;
             }
             for trial in &session.trials {
                 trials::insert_trial(tx, session.id, trial).await?;

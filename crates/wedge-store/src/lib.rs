@@ -12,6 +12,7 @@ mod import;
 mod json;
 mod looks;
 mod riders;
+mod runs;
 mod sessions;
 mod studio;
 mod trials;

@@ -1,6 +1,6 @@
 //! Sessions, the readings of the bike in them, and the setups that stood on the bench.
 
-use crate::{Store, StoreError, Versioned, json, looks, riders, trials};
+use crate::{Store, StoreError, Versioned, json, looks, riders, runs, trials};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use sqlx::{Sqlite, SqliteConnection, Transaction};
@@ -9,7 +9,7 @@ use wedge_core::bike::HandPlace;
 use wedge_core::foresee::Effort;
 use wedge_core::intake::Intake;
 use wedge_core::measure::Conventions;
-use wedge_core::school::Shoe;
+use wedge_core::school::{SaddleNotes, Shoe};
 use wedge_core::units::Sides;
 use wedge_core::work::Station;
 use wedge_files::{ReadingRecord, Session, SessionState, SetupRecord};
@@ -164,6 +164,23 @@ impl Store {
         Ok(version)
     }
 
+    /// Writes down what there is to say of the saddle, from the version the session was read at.
+    pub async fn save_saddle(
+        &self,
+        id: Uuid,
+        saddle: &SaddleNotes,
+        at: i64,
+    ) -> Result<i64, StoreError> {
+        let mut tx = self.write().await?;
+        let version = touch(&mut tx, id, Some(at)).await?;
+        let (key, saddle) = (id.to_string(), json::write("saddle", saddle)?);
+        sqlx::query!("UPDATE sessions SET saddle = ?2 WHERE id = ?1", key, saddle)
+            .execute(&mut *tx)
+            .await?;
+        tx.commit().await?;
+        Ok(version)
+    }
+
     /// Appends a reading of the bike; with `setup`, the setup it makes comes on the bench.
     pub async fn add_session_reading(
         &self,
@@ -258,11 +275,10 @@ pub(crate) async fn version_of(
         .ok_or(StoreError::NotFound("session"))
 }
 
-/// Bumps an open session's version; with `at`, only from that version.
-pub(crate) async fn touch(
+/// The version of an open session; a finished one is a conflict.
+pub(crate) async fn is_open(
     tx: &mut Transaction<'static, Sqlite>,
     id: Uuid,
-    at: Option<i64>,
 ) -> Result<i64, StoreError> {
     let key = id.to_string();
     let row = sqlx::query!("SELECT version, state FROM sessions WHERE id = ?1", key)
@@ -274,12 +290,21 @@ pub(crate) async fn touch(
             "this fit is finished: start the next one instead".to_owned(),
         ));
     }
-    if at.is_some_and(|at| at != row.version) {
-        return Err(StoreError::Stale {
-            current: row.version,
-        });
+    Ok(row.version)
+}
+
+/// Bumps an open session's version; with `at`, only from that version.
+pub(crate) async fn touch(
+    tx: &mut Transaction<'static, Sqlite>,
+    id: Uuid,
+    at: Option<i64>,
+) -> Result<i64, StoreError> {
+    let key = id.to_string();
+    let version = is_open(tx, id).await?;
+    if at.is_some_and(|at| at != version) {
+        return Err(StoreError::Stale { current: version });
     }
-    let next = row.version + 1;
+    let next = version + 1;
     sqlx::query!("UPDATE sessions SET version = ?2 WHERE id = ?1", key, next)
         .execute(&mut **tx)
         .await?;
@@ -307,13 +332,14 @@ pub(crate) async fn insert_session(
     let base = json::write("setup", &session.base)?;
     let intake = json::write("intake", &session.intake)?;
     let shoes = json::write("shoes", &session.shoes)?;
+    let saddle = json::write("saddle", &session.saddle)?;
     let follow_up = session.follow_up.map(|day| day.to_string());
     let (day, bench) = (session.day.to_string(), session.now.map(|n| n.to_string()));
     let now = now.to_string();
     sqlx::query!(
         "INSERT INTO sessions (id, bike_id, number, day, state, station, conventions, effort, base, now, created_at,
-         hands, intake, shoes, follow_up)
-         VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15)",
+         hands, intake, shoes, follow_up, saddle)
+         VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16)",
         id,
         bike,
         session.number,
@@ -328,7 +354,8 @@ pub(crate) async fn insert_session(
         hands,
         intake,
         shoes,
-        follow_up
+        follow_up,
+        saddle
     )
     .execute(&mut **tx)
     .await?;
@@ -376,7 +403,7 @@ async fn session(
 ) -> Result<Versioned<Session>, StoreError> {
     let key = id.to_string();
     let row = sqlx::query!(
-        "SELECT number, day, state, station, conventions, effort, hands, intake, shoes, follow_up, base, now, version FROM sessions
+        "SELECT number, day, state, station, conventions, effort, hands, intake, shoes, saddle, follow_up, base, now, version FROM sessions
          WHERE id = ?1",
         key
     )
@@ -402,6 +429,7 @@ async fn session(
             .transpose()?,
         intake: json::read("intake", &row.intake)?,
         shoes: json::read("shoes", &row.shoes)?,
+        saddle: json::read("saddle", &row.saddle)?,
         follow_up: row.follow_up.as_deref().map(json::day).transpose()?,
         base: json::read("setup", &row.base)?,
         readings: session_readings(connection, &key).await?,
@@ -416,6 +444,7 @@ async fn session(
             Depth::Whole => trials::trials_of(connection, &key).await?,
             Depth::Years => Vec::new(),
         },
+        runs: runs::runs_of(connection, &key).await?,
     };
     Ok(Versioned {
         noun,

@@ -302,6 +302,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A run as it stands. */
+        get: operations["get /api/runs/{id}"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes the last call back. It stays on record and counts no more. */
+        post: operations["post /api/runs/{id}/back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/calls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calls what is asked. The last call of a blind comparison ends it: then the order is known. */
+        post: operations["post /api/runs/{id}/calls"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ends a run and keeps what it found as evidence, whether it came to its end or not. */
+        post: operations["post /api/runs/{id}/end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/setting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The setting of a blind comparison to make now, and no other. */
+        get: operations["get /api/runs/{id}/setting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}": {
         parameters: {
             query?: never;
@@ -331,6 +416,23 @@ export interface paths {
         put?: never;
         /** Fits the rider to everything seen in this fit, or switches the fit off. Both are kept. */
         post: operations["post /api/sessions/{id}/calibrations"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/causes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What may cause each complaint, as far as saddle, cleats and cranks go. */
+        get: operations["get /api/sessions/{id}/causes"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -513,6 +615,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begins a run from the setup on the bench. The order of a blind comparison is thrown here and stays on record alone. */
+        post: operations["post /api/sessions/{id}/runs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/saddle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The saddle on the bench. */
+        get: operations["get /api/sessions/{id}/saddle"];
+        /** Writes down what there is to say of the saddle. */
+        put: operations["put /api/sessions/{id}/saddle"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/saddle/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The map around the saddle on the bench. */
+        get: operations["get /api/sessions/{id}/saddle/map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/saddle/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which part would give a wished setback, and by how much. */
+        get: operations["get /api/sessions/{id}/saddle/parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/saddle/swap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Another saddle in the place of this one, the rider left where they sit: one linked trial, nothing written. */
+        post: operations["post /api/sessions/{id}/saddle/swap"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}/shoes": {
         parameters: {
             query?: never;
@@ -641,11 +829,76 @@ export interface components {
             /** @description Tilt of pads and extensions, front up. */
             pad_tilt_deg: components["schemas"]["Degrees"];
         };
+        /** @description What was called. */
+        Answer: {
+            /** @description One of the keys offered. */
+            key: string;
+        } | {
+            /**
+             * Format: double
+             * @description A number read off.
+             */
+            number: number;
+        };
+        /** @description What is asked now. */
+        Ask: {
+            /** @description What the call must name, so that no call lands on another question. */
+            id: string;
+            /** @description The keys; none where a number is read off. */
+            keys: components["schemas"]["CallKey"][];
+            number?: components["schemas"]["AskedNumber"] | null;
+            /** @description The question. */
+            question: string;
+        };
+        /** @description A number that is asked for. */
+        AskedNumber: {
+            /** @description What it is. */
+            label: string;
+            /**
+             * Format: double
+             * @description Largest that can be right.
+             */
+            max: number;
+            /**
+             * Format: double
+             * @description Least that can be right.
+             */
+            min: number;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+        };
         /**
          * @description At what effort.
          * @enum {string}
          */
         At: "any" | "easy" | "steady" | "hard" | "standing";
+        /** @description One side of the map. */
+        Axis: {
+            /** @description Its convention, for the numbers a place is read and set by. */
+            convention: components["schemas"]["Convention"];
+            /**
+             * Format: double
+             * @description Its upper end.
+             */
+            high: number;
+            /** @description What it is, with its convention. */
+            label: string;
+            /**
+             * Format: double
+             * @description Its lower end.
+             */
+            low: number;
+        };
+        /** @description How a balance test is set up. */
+        Balance: {
+            /** @description How it is ridden. */
+            variant: components["schemas"]["BalanceVariant"];
+        };
+        /**
+         * @description How the balance test is ridden.
+         * @enum {string}
+         */
+        BalanceVariant: "tempo" | "twenty";
         /** @description A bar of one kind. */
         Bar: {
             /** @description A drop bar with hoods. */
@@ -760,6 +1013,21 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        /** @description How a blind comparison is set up. */
+        Blind: {
+            /**
+             * Format: double
+             * @description From A, as it stands, to B.
+             */
+            by: number;
+            /** @description What is changed. */
+            quantity: components["schemas"]["Quantity"];
+            /**
+             * Format: int32
+             * @description Hidden rounds.
+             */
+            rounds: number;
+        };
         /** @description What was measured of a body, both sides together. */
         Body: {
             arm_span_mm?: components["schemas"]["Millimetres"] | null;
@@ -807,6 +1075,11 @@ export interface components {
             /** @description Whether the body has it twice. */
             per_side: boolean;
         };
+        /**
+         * @description That a value is an end, not a wish.
+         * @enum {string}
+         */
+        Bound: "at_most" | "at_least";
         /** @description A rider fitted to what was seen. */
         Calibration: {
             /** @description The core that fitted it. */
@@ -855,6 +1128,40 @@ export interface components {
             /** @description Why it is not used though it is on, or what to mind. */
             words?: string | null;
         };
+        /** @description One answer of a run. */
+        Call: {
+            /** @description What was called. */
+            answer: components["schemas"]["Answer"];
+            /** @description What was asked. */
+            ask: string;
+        };
+        /** @description What happened in a run. */
+        CallBody: {
+            /** @description Something was called. */
+            called: components["schemas"]["Call"];
+        } | "taken_back";
+        /** @description A key to call with. */
+        CallKey: {
+            /** @description The key: one character, or "Enter". */
+            key: string;
+            /** @description What it calls. */
+            label: string;
+        };
+        /** @description A call with its place in time: append-only. */
+        CallRecord: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description What. */
+            body: components["schemas"]["CallBody"];
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+        };
         /** @description Everything the core knows before any rider. */
         Catalogue: {
             bars: components["schemas"]["BarSpec"][];
@@ -877,6 +1184,12 @@ export interface components {
             stations: components["schemas"]["StationSpec"][];
             /** @description The words a fitter chooses from. */
             words: components["schemas"]["Words"];
+        };
+        /** @description From what hurts to what may cause it. */
+        CausesView: {
+            complaints: components["schemas"]["ComplaintCauses"][];
+            /** @description From where on the knee a plumb line hangs in this studio. */
+            landmark: components["schemas"]["Landmark"];
         };
         /** @description How sure an angle is. */
         Certainty: {
@@ -994,6 +1307,15 @@ export interface components {
             /** @description In the rider's words. */
             words?: string;
         };
+        /** @description A complaint with its links. */
+        ComplaintCauses: {
+            /** @description The complaint in a line. */
+            complaint: string;
+            /** @description Its links, the ones that hold most often first; none when saddle, cleats and cranks are not known to cause it. */
+            links: components["schemas"]["Link"][];
+            /** @description What else there is to say. */
+            words: string;
+        };
         /** @description A complaint from the fit it was first heard at to the one it was gone at. */
         ComplaintSpan: {
             /**
@@ -1094,6 +1416,19 @@ export interface components {
              * @description The crank the plans are for.
              */
             to: number;
+        };
+        /** @description How a creep-up is set up. */
+        CreepUp: {
+            /**
+             * Format: double
+             * @description The first step: travel of the post from where it stands, down negative.
+             */
+            from_mm: number;
+            /**
+             * Format: double
+             * @description How far it rises from step to step until the first marked call.
+             */
+            step_mm: number;
         };
         /**
          * Format: double
@@ -1277,10 +1612,37 @@ export interface components {
          */
         Experience: "new" | "some" | "seasoned" | "racing";
         /**
+         * @description What may be wrong with saddle, cleats or cranks.
+         * @enum {string}
+         */
+        Fault: "saddle_high" | "saddle_low" | "saddle_forward" | "saddle_back" | "saddle_tilted" | "saddle_shape" | "nose_riding" | "cleat_forward" | "cleat_back" | "cleat_turned" | "stance" | "crank_long";
+        /**
          * @description How it feels.
          * @enum {string}
          */
         Feel: "pain" | "numb" | "sore" | "tight";
+        /** @description What a rider feels, from every blind comparison of a quantity. */
+        Feels: {
+            /**
+             * Format: double
+             * @description The largest that was not.
+             */
+            not?: number | null;
+            /** @description Of what. */
+            quantity: components["schemas"]["Quantity"];
+            /**
+             * Format: double
+             * @description The smallest change that was felt; none while none was.
+             */
+            smallest?: number | null;
+            /**
+             * Format: double
+             * @description The step proposed for it.
+             */
+            step: number;
+            /** @description In a sentence. */
+            words: string;
+        };
         /** @description What there is to say and to try at the feet. */
         FeetView: {
             /** @description What there is to say about them. */
@@ -1306,6 +1668,55 @@ export interface components {
             /** @description Where on the body. */
             place: components["schemas"]["Place"];
             side?: components["schemas"]["Side"] | null;
+        };
+        /** @description What a run found: evidence, with the core that found it, never worked out again. */
+        Finding: {
+            bound?: components["schemas"]["Bound"] | null;
+            /** @description The core that found it. */
+            core_version: string;
+            /**
+             * Format: double
+             * @description Largest of what it accepts.
+             */
+            high?: number | null;
+            /**
+             * Format: double
+             * @description Least of what it accepts.
+             */
+            low?: number | null;
+            /** @description What follows, each a linked trial. */
+            moves?: components["schemas"]["Step"][];
+            /** @description What waits for the next bike. */
+            next_bike?: string | null;
+            picks?: components["schemas"]["Picks"] | null;
+            /** @description By which protocol. */
+            protocol: components["schemas"]["Protocol"];
+            quantity?: components["schemas"]["Quantity"] | null;
+            /** @description What it is worth. */
+            says: components["schemas"]["Says"];
+            sides?: components["schemas"]["Sides_Option_f64"] | null;
+            /**
+             * Format: double
+             * @description One standard deviation of the value.
+             */
+            spread?: number | null;
+            /** @description In the largest type: "745 ± 1 mm". */
+            title: string;
+            /**
+             * Format: double
+             * @description Where it points, as a setup keeps that quantity: straight height, horizontal setback of the sit reference.
+             */
+            value?: number | null;
+            /** @description In sentences. */
+            words: string[];
+        };
+        /** @description A finding with its place in time. */
+        FindingView: {
+            /** Format: date-time */
+            at: string;
+            finding: components["schemas"]["Finding"];
+            /** Format: uuid */
+            run: string;
         };
         /**
          * @description A fitted rider: how far each parameter is from its prior, and how far it may still be off.
@@ -1581,6 +1992,15 @@ export interface components {
             /** @description Where it should be. */
             to: components["schemas"]["Point"];
         };
+        /** @description One thing that comes before setback. */
+        GateItem: {
+            /** @description "Saddle height". */
+            label: string;
+            /** @description Whether it is right. */
+            right: components["schemas"]["Right"];
+            /** @description Why. */
+            words: string;
+        };
         /** @description A written reason to go on with what would stop a fit. */
         GoOn: {
             /** @description The flags it was given for; another one stops the fit again. */
@@ -1649,6 +2069,8 @@ export interface components {
             effort?: components["schemas"]["Effort"] | null;
             /** @description Body lengths that were estimated, not measured. */
             estimated: components["schemas"]["Length"][];
+            /** @description What guided protocols found. */
+            evidence: string[];
             /** @description Whether the fit is finished; a sheet of an open fit says so. */
             finished: boolean;
             /**
@@ -1662,6 +2084,8 @@ export interface components {
             intake: string[];
             /** @description The bike as left. */
             left: components["schemas"]["Foresight"];
+            /** @description What waits for the next bike. */
+            next_bike: string[];
             /** Format: int64 */
             number: number;
             rider: string;
@@ -1680,12 +2104,22 @@ export interface components {
             /** @description The version that is running. */
             version: string;
         };
+        /**
+         * @description A school of saddle height.
+         * @enum {string}
+         */
+        HeightSchool: "knee_moving" | "knee_still" | "creep_up" | "heel" | "inseam" | "inseam_axle";
         /** @description What else was not exactly known when a rider was calibrated, and how the fit would have answered it. */
         Held: {
             /** @description The doubt. */
             doubt: string;
             /** @description How each fitted parameter would have moved, had it been one standard deviation more. */
             response: number[];
+        };
+        /** @description The setting of a blind comparison to make now. */
+        HiddenSetting: {
+            /** @description "B: Saddle down 5". */
+            setting: string;
         };
         /** @description How a studio works: chosen once. */
         House: {
@@ -1706,7 +2140,10 @@ export interface components {
              * @description Which schools lead.
              * @default {
              *       "cleat": "midway",
-             *       "crank": "function"
+             *       "crank": "function",
+             *       "landmark": "kneecap_front",
+             *       "saddle_height": "knee_moving",
+             *       "setback": "balance"
              *     }
              */
             leads: components["schemas"]["Leads"];
@@ -1744,6 +2181,20 @@ export interface components {
              *     ]
              */
             walk: components["schemas"]["Quantity"][];
+        };
+        /**
+         * @description How often a link holds (workshop rule).
+         * @enum {string}
+         */
+        HowOften: "often" | "sometimes" | "seldom";
+        /** @description Where every landmark hangs now, side by side. */
+        Hung: {
+            /** @description As it is called. */
+            label: string;
+            /** @description The landmark. */
+            landmark: components["schemas"]["Landmark"];
+            /** @description Knee over axle from it, knee ahead positive, as foreseen. */
+            over_axle_mm: components["schemas"]["Sides_f64"];
         };
         /** @description The riders a file brought in. */
         Imported: {
@@ -1926,6 +2377,8 @@ export interface components {
         KneeOverAxle: {
             /** @description Centre of the knee joint. */
             centre_mm: components["schemas"]["Millimetres"];
+            /** @description Front quarter of the joint, halfway from its centre to the front of the kneecap: 25 forward, 2.5 up the shank. */
+            front_quarter_mm?: components["schemas"]["Millimetres"];
             /** @description Front of the kneecap: 50 forward, 5 up the shank. */
             kneecap_front_mm: components["schemas"]["Millimetres"];
             /** @description The bump at the top of the shin: 42 forward, 50 down. */
@@ -1949,6 +2402,11 @@ export interface components {
             /** @description Whose. */
             side: components["schemas"]["Side"];
         };
+        /**
+         * @description From where on the knee a plumb line hangs.
+         * @enum {string}
+         */
+        Landmark: "kneecap_front" | "centre" | "front_quarter" | "tendon" | "shin_bump";
         /** @description Which school leads in a studio, decision by decision. */
         Leads: {
             /**
@@ -1961,6 +2419,21 @@ export interface components {
              * @default function
              */
             crank: components["schemas"]["CrankSchool"];
+            /**
+             * @description From where on the knee the plumb line hangs.
+             * @default kneecap_front
+             */
+            landmark: components["schemas"]["Landmark"];
+            /**
+             * @description Saddle height.
+             * @default knee_moving
+             */
+            saddle_height: components["schemas"]["HeightSchool"];
+            /**
+             * @description Setback.
+             * @default balance
+             */
+            setback: components["schemas"]["SetbackSchool"];
         };
         /** @description A leg at one crank angle, for drawing. */
         LegPose: {
@@ -2063,31 +2536,41 @@ export interface components {
             /** @description "12° of room" or "3° past its limit". */
             words: string;
         };
-        /** @description One line of the table. */
+        /** @description A line along which an output stays. */
         Line: {
-            /** @description From where to where. */
-            convention: string;
-            /**
-             * Format: double
-             * @description Left minus found.
-             */
-            difference: number;
-            /**
-             * Format: double
-             * @description As found.
-             */
-            found: number;
-            /** @description The fitter's word. */
+            /** @description "35°". */
             label: string;
+            /** @description What stays. */
+            output: components["schemas"]["Output"];
+            /** @description Its pieces: setback and height of each point. */
+            pieces: number[][][];
+            /** @description Whether it is an end of the range, or knee over axle 0. */
+            strong: boolean;
             /**
              * Format: double
-             * @description As left.
+             * @description At which value.
              */
-            left: number;
-            /** @description The letter on the drawing, for lines that are drawn. */
-            letter?: string | null;
-            /** @description Its unit. */
-            unit: components["schemas"]["Unit"];
+            value: number;
+        };
+        /** @description One link from a complaint to a fault. */
+        Link: {
+            /** @description What may be wrong. */
+            fault: components["schemas"]["Fault"];
+            /** @description What is known here and now, as measured, foreseen or found; empty when nothing is. */
+            here: string[];
+            /** @description As it is called. */
+            label: string;
+            /** @description How often that is so. */
+            often: components["schemas"]["HowOften"];
+            protocol?: components["schemas"]["Protocol"] | null;
+            /** @description What would settle it. */
+            settles: string;
+            /** @description What would speak against it. */
+            speaks_against: string;
+            /** @description What would speak for it. */
+            speaks_for: string;
+            /** @description Where on the way it is turned. */
+            station: components["schemas"]["Station"];
         };
         /** @description Loads of a position over a full stroke. */
         Loads: {
@@ -2179,6 +2662,12 @@ export interface components {
              */
             value?: number | null;
         };
+        /** @description The map with what was tried on it. */
+        MapView: {
+            found?: components["schemas"]["Spot"] | null;
+            map?: components["schemas"]["SaddleMap"] | null;
+            trials: components["schemas"]["TrialSpot"][];
+        };
         /** @description A value outside its range. */
         Mark: {
             /**
@@ -2265,6 +2754,15 @@ export interface components {
             /** @description Fits the rider anew to everything seen; `false` switches the fit off. */
             on: boolean;
         };
+        /** @description Something to call. */
+        NewCall: {
+            call: components["schemas"]["Call"];
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+        };
         /** @description Something to write down about a trial. */
         NewEntry: {
             body: components["schemas"]["EntryBody"];
@@ -2307,16 +2805,22 @@ export interface components {
             /** Format: double */
             stature_mm: number;
         };
-        /** @description A saddle without its place. */
+        /** @description A run to begin. */
+        NewRun: {
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+            plan: components["schemas"]["Plan"];
+        };
+        /** @description Another saddle, as far as it was measured. */
         NewSaddle: {
-            nose_to_mark_mm?: components["schemas"]["Millimetres"] | null;
-            nose_to_sit_mm: components["schemas"]["Millimetres"];
+            nose_to_sit_mm?: components["schemas"]["Millimetres"] | null;
             rail_middle_mm?: components["schemas"]["Millimetres"] | null;
             rail_mm?: components["schemas"]["Millimetres"] | null;
-            saddle_length_mm: components["schemas"]["Millimetres"];
+            saddle_length_mm?: components["schemas"]["Millimetres"] | null;
             saddle_stack_mm?: components["schemas"]["Millimetres"] | null;
-            saddle_top_mm?: components["schemas"]["Millimetres"] | null;
-            tilt_deg: components["schemas"]["Degrees"];
         };
         /** @description A fit to open. */
         NewSession: {
@@ -2337,6 +2841,25 @@ export interface components {
             /** Format: uuid */
             session_id: string;
         };
+        /**
+         * @description A saddle's nose.
+         * @enum {string}
+         */
+        Nose: "long" | "short";
+        /** @description A step of the run, as it stands on the tape. */
+        Notch: {
+            /** @description "738". */
+            label: string;
+            /** @description How it turned out. */
+            state: components["schemas"]["NotchState"];
+            /** @description "left 1, right 0". */
+            words: string;
+        };
+        /**
+         * @description How a step of a run turned out.
+         * @enum {string}
+         */
+        NotchState: "quiet" | "marked" | "now";
         /**
          * @description How small a change the rider notices.
          * @enum {string}
@@ -2369,8 +2892,12 @@ export interface components {
         };
         /** @description What one school says of this rider. */
         Opinion: {
-            /** @description Whether that value is the most it accepts, and anything less will do. */
-            at_most: boolean;
+            /**
+             * Format: double
+             * @description One standard deviation of what it rests on, where that is worth saying.
+             */
+            band?: number | null;
+            bound?: components["schemas"]["Bound"] | null;
             /** @description Whether it rests on an estimate. */
             estimated: boolean;
             /**
@@ -2389,6 +2916,7 @@ export interface components {
             low?: number | null;
             /** @description Its key among the schools of this decision. */
             school: string;
+            sides?: components["schemas"]["Sides_f64"] | null;
             trial?: components["schemas"]["Step"] | null;
             /**
              * Format: double
@@ -2439,7 +2967,7 @@ export interface components {
          * @description Something a position answers.
          * @enum {string}
          */
-        Output: "knee_at_full_reach_deg" | "knee_most_bent_deg" | "knee_at_top_deg" | "knee_forward_deg" | "knee_at_bottom_deg" | "knee_in_line_deg" | "knee_over_axle_mm" | "kneecap_over_axle_mm" | "tendon_over_axle_mm" | "shin_over_axle_mm" | "hip_closed_deg" | "hip_open_deg" | "hip_flexion_deg" | "hip_flexion_at_reach_deg" | "foot_at_top_deg" | "foot_forward_deg" | "foot_at_bottom_deg" | "foot_rising_deg" | "ankle_smallest_deg" | "ankle_largest_deg" | "torso_deg" | "shoulder_deg" | "shoulder_to_wrist_deg" | "elbow_deg" | "saddle_height" | "setback" | "seat_angle_deg" | "setback_on_grade_mm" | "drop" | "drop_share_percent" | "bb_to_hand" | "bb_to_hand_up_mm" | "saddle_to_hand" | "saddle_to_hand_by_trunk_percent" | "grip_length_mm" | "knee_to_elbow_mm" | "knee_to_trunk_mm" | "toe_clearance_mm" | "axle_to_ground_mm" | "pedal_lean_deg" | "standover_clearance_mm" | "post_exposed_mm" | "post_inserted_mm" | "rail_place_mm" | "front_share_percent" | "hand_load_n";
+        Output: "knee_at_full_reach_deg" | "knee_most_bent_deg" | "knee_at_top_deg" | "knee_forward_deg" | "knee_at_bottom_deg" | "knee_in_line_deg" | "knee_over_axle_mm" | "front_quarter_over_axle_mm" | "kneecap_over_axle_mm" | "tendon_over_axle_mm" | "shin_over_axle_mm" | "hip_closed_deg" | "hip_open_deg" | "hip_flexion_deg" | "hip_flexion_at_reach_deg" | "foot_at_top_deg" | "foot_forward_deg" | "foot_at_bottom_deg" | "foot_rising_deg" | "ankle_smallest_deg" | "ankle_largest_deg" | "torso_deg" | "shoulder_deg" | "shoulder_to_wrist_deg" | "elbow_deg" | "saddle_height" | "setback" | "seat_angle_deg" | "setback_on_grade_mm" | "drop" | "drop_share_percent" | "bb_to_hand" | "bb_to_hand_up_mm" | "saddle_to_hand" | "saddle_to_hand_by_trunk_percent" | "grip_length_mm" | "knee_to_elbow_mm" | "knee_to_trunk_mm" | "toe_clearance_mm" | "axle_to_ground_mm" | "pedal_lean_deg" | "standover_clearance_mm" | "post_exposed_mm" | "post_inserted_mm" | "rail_place_mm" | "front_share_percent" | "hand_load_n";
         /** @description What is known of an output before any position. */
         OutputSpec: {
             /** @description The convention, where there are several. */
@@ -2499,6 +3027,16 @@ export interface components {
             outer_low: number;
             /** @description What it is a range of. */
             output: components["schemas"]["Output"];
+        };
+        /** @description A part that would do what the rails do not. */
+        PartOption: {
+            /** @description Whether it does all of it. */
+            does: boolean;
+            /** @description "Post with 20 mm setback". */
+            label: string;
+            trial?: components["schemas"]["Step"] | null;
+            /** @description By how much, and what it leaves. */
+            words: string;
         };
         /** @description What a bike is typed in from, group by group; the bar's own group is its kind's. */
         Parts: {
@@ -2583,6 +3121,56 @@ export interface components {
             /** @description What cannot stay so, empty when all is well. */
             words: string[];
         };
+        /** @description What post and rails leave. */
+        PerchRoom: {
+            /**
+             * Format: double
+             * @description The saddle may still go back on its rails; none while post or rails are not known.
+             */
+            back_mm?: number | null;
+            /**
+             * Format: double
+             * @description The post may still go down before it is all the way in.
+             */
+            down_mm: number;
+            /**
+             * Format: double
+             * @description And forward.
+             */
+            forward_mm?: number | null;
+            /**
+             * Format: double
+             * @description The post may still rise before its mark shows; none while its length is not known.
+             */
+            up_mm?: number | null;
+            /** @description All of it, in sentences. */
+            words: string[];
+        };
+        /** @description The picks of a blind comparison. */
+        Picks: {
+            /**
+             * Format: double
+             * @description By how much, without sign.
+             */
+            by: number;
+            /**
+             * Format: double
+             * @description How often guessing does as well or better.
+             */
+            chance: number;
+            /** @description What was changed. */
+            quantity: components["schemas"]["Quantity"];
+            /**
+             * Format: int32
+             * @description Picked rightly.
+             */
+            right: number;
+            /**
+             * Format: int32
+             * @description Rounds ridden.
+             */
+            rounds: number;
+        };
         /**
          * @description Where on the body.
          * @enum {string}
@@ -2593,22 +3181,30 @@ export interface components {
             place: components["schemas"]["HandPlace"];
             word: string;
         };
-        /** @description A crank with its compensations, as one linked trial. */
+        /** @description What a run of a protocol was set up with; it stays so. */
         Plan: {
-            /** @description The linked trial; empty when it cannot be made. */
-            changes: components["schemas"]["Change"][];
-            /** @description What it is for. */
-            intent: components["schemas"]["Intent"];
-            /** @description What it does to everything else, the largest first. */
-            knock_ons: string[];
-            /** @description As it is called. */
-            label: string;
-            /** @description What the parts of this bike leave undone; empty when nothing. */
-            left: string;
-            /** @description "Crank 170, saddle up 2.5". */
-            title: string;
-            /** @description Each bolt. */
-            turns: string[];
+            /** @description Saddle height by creeping up. */
+            creep_up: components["schemas"]["CreepUp"];
+        } | {
+            /** @description Setback by sharing the work. */
+            rail_sweep: components["schemas"]["RailSweep"];
+        } | {
+            /** @description Setback by balance. */
+            balance: components["schemas"]["Balance"];
+        } | {
+            /** @description Knee over axle. */
+            plumb: components["schemas"]["Plumb"];
+        } | {
+            /** @description Tilt, with what it moves. */
+            tilt: components["schemas"]["TiltCheck"];
+        } | {
+            /** @description How small a change this rider feels. */
+            blind: components["schemas"]["Blind"];
+        };
+        /** @description How a plumb line is set up. */
+        Plumb: {
+            /** @description From where on the knee the line hangs. */
+            landmark: components["schemas"]["Landmark"];
         };
         /** @description `[x, y]` in mm from the BB: forward, up. */
         Point: [
@@ -2675,6 +3271,11 @@ export interface components {
             words: string;
         };
         /**
+         * @description A guided protocol.
+         * @enum {string}
+         */
+        Protocol: "creep_up" | "rail_sweep" | "balance" | "plumb" | "tilt" | "blind";
+        /**
          * @description What a number rests on.
          * @enum {string}
          */
@@ -2684,6 +3285,24 @@ export interface components {
          * @enum {string}
          */
         Quantity: "stature_mm" | "mass_kg" | "inseam_mm" | "inseam_shod_mm" | "trunk_mm" | "shoulder_breadth_mm" | "arm_mm" | "upper_arm_mm" | "forearm_mm" | "arm_span_mm" | "hip_breadth_mm" | "sit_bones_mm" | "thigh_mm" | "shank_mm" | "ankle_height_mm" | "foot_length_mm" | "foot_width_mm" | "fifth_joint_mm" | "shoe_size_eu" | "arch_height_mm" | "forefoot_tilt_deg" | "thigh_shorter_mm" | "shank_shorter_mm" | "foot_lower_mm" | "looks_shorter_mm" | "hip_limit_deg" | "straight_leg_raise_deg" | "knee_limit_deg" | "ankle_limit_deg" | "shoulder_limit_deg" | "back_limit_deg" | "saddle_height_mm" | "setback_mm" | "tilt_deg" | "drop_mm" | "bb_to_hand_mm" | "bb_to_hand_up_mm" | "saddle_to_hand_mm" | "grip_length_mm" | "crank_mm" | "cleat_setback_mm" | "cleat_rearmost_mm" | "cleat_out_mm" | "cleat_rotation_deg" | "cleat_float_deg" | "cleat_wedge_deg" | "pedal_stack_mm" | "sole_mm" | "footbed_mm" | "shim_mm" | "pedal_out_mm" | "pedal_below_mm" | "spacers_below_mm" | "spacers_above_mm" | "stem_mm" | "stem_angle_deg" | "stem_clamp_mm" | "cover_mm" | "bar_width_mm" | "bar_reach_mm" | "bar_drop_mm" | "bar_roll_deg" | "hood_forward_mm" | "hood_rise_mm" | "drops_angle_deg" | "ends_angle_deg" | "ramp_angle_deg" | "flat_bar_width_mm" | "bar_rise_mm" | "backsweep_deg" | "upsweep_deg" | "grip_from_end_mm" | "bend_from_centre_mm" | "grip_rise_mm" | "pad_forward_mm" | "pad_rise_mm" | "pad_spacers_mm" | "pad_length_mm" | "pad_spacing_mm" | "pad_tilt_deg" | "saddle_length_mm" | "nose_to_sit_mm" | "nose_to_mark_mm" | "saddle_stack_mm" | "saddle_top_mm" | "rail_middle_mm" | "rail_mm" | "post_setback_mm" | "post_length_mm" | "post_insertion_mm" | "frame_reach_mm" | "frame_stack_mm" | "head_angle_deg" | "head_tube_mm" | "seat_angle_deg" | "seat_tube_mm" | "chainstay_mm" | "bb_drop_mm" | "front_centre_mm" | "wheel_radius_mm" | "lower_stack_mm" | "steerer_mm" | "tyre_mm" | "sag_mm" | "standover_mm" | "bike_mass_kg" | "bb_to_head_top_mm" | "ground_to_bb_mm" | "ground_to_head_top_mm" | "top_tube_mm" | "longest_ride_h" | "event_h" | "seated_h" | "power_w" | "cadence_rpm";
+        /** @description How a rail sweep is set up. */
+        RailSweep: {
+            /**
+             * Format: double
+             * @description From where the saddle stands to fully back on its rails.
+             */
+            back_mm: number;
+            /**
+             * Format: double
+             * @description From where it stands to fully forward.
+             */
+            forward_mm: number;
+            /**
+             * Format: double
+             * @description From place to place.
+             */
+            step_mm: number;
+        };
         /** @description A range an output should lie in. */
         Range: {
             hands?: components["schemas"]["HandPlace"] | null;
@@ -2783,6 +3402,11 @@ export interface components {
             /** @description JSON pointer to the value. */
             pointer: string;
         };
+        /**
+         * @description Relief along the middle of a saddle.
+         * @enum {string}
+         */
+        Relief: "none" | "channel" | "cut_out";
         /** @description Something that opens a short margin. */
         Remedy: {
             /** @description The change, to be foreseen like any other. */
@@ -2863,7 +3487,7 @@ export interface components {
         };
         /** @description One rider with bikes, fits and trials. */
         RiderFile: {
-            /** @description `wedge.rider/4`. */
+            /** @description `wedge.rider/5`. */
             format: string;
             /** @description The rider. */
             rider: components["schemas"]["Rider"];
@@ -2902,6 +3526,11 @@ export interface components {
             version: number;
             years: components["schemas"]["Years"];
         };
+        /**
+         * @description Whether something that comes before setback is right.
+         * @enum {string}
+         */
+        Right: "yes" | "no" | "unknown";
         /** @description One output before and after. */
         Row: {
             /**
@@ -2954,6 +3583,67 @@ export interface components {
             value: string;
             /** @description What it says. */
             what: string;
+        };
+        /** @description A protocol going on. */
+        RunGoingOn: {
+            /** Format: uuid */
+            id: string;
+            label: string;
+            protocol: components["schemas"]["Protocol"];
+        };
+        /** @description One run of a guided protocol. */
+        RunRecord: {
+            /** @description What was called, in order. */
+            calls?: components["schemas"]["CallRecord"][];
+            /**
+             * Format: date-time
+             * @description When it was over.
+             */
+            ended_at?: string | null;
+            finding?: components["schemas"]["Finding"] | null;
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+            /** @description The order of a blind comparison, once it is over: while it goes on it is nowhere but in the record itself. */
+            order?: boolean[];
+            /** @description What it was set up with. */
+            plan: components["schemas"]["Plan"];
+            /**
+             * Format: uuid
+             * @description The setup it began from, among the session's.
+             */
+            setup: string;
+            /**
+             * Format: date-time
+             * @description When it was begun.
+             */
+            started_at: string;
+        };
+        /** @description A run as it is shown. */
+        RunView: {
+            bike: string;
+            /**
+             * Format: date-time
+             * @description When the clock of what is asked now began to run.
+             */
+            clock_from: string;
+            finding?: components["schemas"]["Finding"] | null;
+            /** @description Whether the setting to make now may be looked at. */
+            hidden: boolean;
+            /** Format: uuid */
+            id: string;
+            /** @description The call that can be taken back: what was asked; none when there is none. */
+            last_call?: string | null;
+            /** @description Whether the finding is on record and the run over. */
+            over: boolean;
+            protocol: components["schemas"]["Protocol"];
+            rider: string;
+            /** @description What there is to do now. */
+            screen: components["schemas"]["Screen"];
+            /** Format: uuid */
+            session: string;
         };
         /** @description One rung. */
         Rung: {
@@ -3022,6 +3712,71 @@ export interface components {
             /** @description Tilt of the supporting part, front up. */
             tilt_deg: components["schemas"]["Degrees"];
         };
+        /** @description The map around the saddle as it stands. */
+        SaddleMap: {
+            /** @description Upwards: height. */
+            height: components["schemas"]["Axis"];
+            /** @description The lines, output by output. */
+            lines: components["schemas"]["Line"][];
+            /** @description As it stands. */
+            now: components["schemas"]["Spot"];
+            /** @description What there is to say about that. */
+            reach_words: string;
+            /** @description What the post and the rails reach, corner by corner; none while they are not known. */
+            reachable?: number[][] | null;
+            /** @description Across: setback. */
+            setback: components["schemas"]["Axis"];
+        };
+        /** @description What was noted of the saddle and of how the rider sits on it. */
+        SaddleNotes: {
+            /** @default null */
+            aside: components["schemas"]["YesNo"] | null;
+            /** @default null */
+            nose: components["schemas"]["Nose"] | null;
+            /** @default null */
+            relief: components["schemas"]["Relief"] | null;
+            /** @default null */
+            rubs: components["schemas"]["YesNo"] | null;
+            /** @default null */
+            shuffles: components["schemas"]["YesNo"] | null;
+            /**
+             * Format: double
+             * @description How far ahead of the sit reference the rider really sits, mm.
+             * @default null
+             */
+            sits_ahead_mm: number | null;
+            /**
+             * Format: double
+             * @description At its widest, mm.
+             * @default null
+             */
+            width_mm: number | null;
+        };
+        /** @description What there is to say and to try at the saddle. */
+        SaddleView: {
+            /** @description What there is to say and to ask about it. */
+            advice: string[];
+            /** @description What this rider feels of height and of setback, and the steps that follow. */
+            feels: components["schemas"]["Feels"][];
+            /** @description What the protocols of this fit found, the last first. */
+            findings: components["schemas"]["FindingView"][];
+            /** @description What must be right before setback is judged. */
+            gate: components["schemas"]["GateItem"][];
+            height?: components["schemas"]["Scale"] | null;
+            /** @description Every landmark's plumb line, as foreseen. */
+            hung: components["schemas"]["Hung"][];
+            /** @description What was noted of the saddle. */
+            notes: components["schemas"]["SaddleNotes"];
+            /** @description How each protocol would be set up for this rider, here and now. */
+            plans: components["schemas"]["Plan"][];
+            room?: components["schemas"]["PerchRoom"] | null;
+            setback?: components["schemas"]["Scale"] | null;
+        };
+        /**
+         * @description What a finding is worth.
+         * @enum {string}
+         */
+        Says: "found" | "nothing" | "contradicts" | "broken";
         /** @description What the schools of one decision say, on one scale. */
         Scale: {
             /** @description Where they differ by more than is lost in the tape, and why for this rider. */
@@ -3048,6 +3803,27 @@ export interface components {
             side?: components["schemas"]["Side"] | null;
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
+        };
+        /** @description What there is to do now. */
+        Screen: {
+            ask?: components["schemas"]["Ask"] | null;
+            /** @description What to mind. */
+            detail: string;
+            /** @description What the rider is to hold. */
+            effort: string;
+            /** @description The one instruction. */
+            instruction: string;
+            /** @description The run so far. */
+            notches: components["schemas"]["Notch"][];
+            /** @description Where in it: "Step 4". */
+            place: string;
+            /**
+             * Format: int32
+             * @description Seconds on the clock, running since the last call; none while nothing is timed.
+             */
+            timer_s?: number | null;
+            /** @description The protocol. */
+            title: string;
         };
         /** @description One output as seen on the rider. */
         Seen: {
@@ -3114,6 +3890,10 @@ export interface components {
             number: number;
             /** @description Readings of the bike, in the order they were taken. */
             readings: components["schemas"]["ReadingRecord"][];
+            /** @description Guided protocols, in order. */
+            runs?: components["schemas"]["RunRecord"][];
+            /** @description What was noted of the saddle. */
+            saddle?: components["schemas"]["SaddleNotes"];
             /** @description Every setup recorded, in order. The first is the bike as found, once that is closed. */
             setups: components["schemas"]["SetupRecord"][];
             /** @description What was noted of the shoes. */
@@ -3193,6 +3973,7 @@ export interface components {
             /** @description The ranges that mark the outputs here. */
             ranges: components["schemas"]["Range"][];
             rider: components["schemas"]["SessionRider"];
+            run?: components["schemas"]["RunGoingOn"] | null;
             /** @description What was seen, beside what was foreseen of it. */
             seen: components["schemas"]["SeenRow"][];
             session: components["schemas"]["Session"];
@@ -3210,6 +3991,25 @@ export interface components {
             /** @description The order the tape walks round the bike in this studio. */
             walk: components["schemas"]["Quantity"][];
         };
+        /** @description Whether a wished setback can be had, and from which part. */
+        SetbackParts: {
+            /** @description Parts that would do it, the one that leaves the clamp nearest to the middle first. */
+            options: components["schemas"]["PartOption"][];
+            /** @description Whether the rails reach it. */
+            reached: boolean;
+            /**
+             * Format: double
+             * @description The setback wished for, in the chosen convention.
+             */
+            wanted: number;
+            /** @description In a sentence. */
+            words: string;
+        };
+        /**
+         * @description A school of setback.
+         * @enum {string}
+         */
+        SetbackSchool: "balance" | "plumb" | "sharing" | "forward";
         /** @description The bolts and parts of one bike for one rider. */
         Setup: {
             /** @description The bar. */
@@ -3474,6 +4274,11 @@ export interface components {
             right: null | number;
         };
         /** @description One value for each side. */
+        Sides_Option_f64: {
+            left: null | number;
+            right: null | number;
+        };
+        /** @description One value for each side. */
         Sides_Pedalling: {
             /** @description Crank, pedal, shoe and cleat of one side. */
             left: {
@@ -3633,6 +4438,13 @@ export interface components {
                 words: string;
             };
         };
+        /** @description One value for each side. */
+        Sides_f64: {
+            /** Format: double */
+            left: number;
+            /** Format: double */
+            right: number;
+        };
         /**
          * @description Which point of the saddle's centre line stands for where the rider sits.
          * @enum {string}
@@ -3693,6 +4505,19 @@ export interface components {
             uncertainty: number;
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
+        };
+        /** @description A place of the saddle. */
+        Spot: {
+            /**
+             * Format: double
+             * @description Height on the map.
+             */
+            height: number;
+            /**
+             * Format: double
+             * @description Setback on the map.
+             */
+            setback: number;
         };
         /** @description What one school of the stance says of this rider. */
         Stance: {
@@ -3778,7 +4603,7 @@ export interface components {
         Stroke: "all_round" | "top" | "pushing" | "bottom" | "rising" | "not_tied";
         /** @description A studio: how it works, its frames, every rider. */
         StudioFile: {
-            /** @description `wedge.studio/3`. */
+            /** @description `wedge.studio/4`. */
             format: string;
             /** @description The frame library. */
             frames?: components["schemas"]["LibraryFrame"][];
@@ -3803,6 +4628,14 @@ export interface components {
          * @enum {string}
          */
         Surface: "paved" | "mixed" | "rough" | "indoors";
+        /** @description A call to take back. */
+        TakeBack: {
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+        };
         /** @description A measure of the body and how it is taken. */
         TakingSpec: {
             quantity: components["schemas"]["Quantity"];
@@ -3814,6 +4647,14 @@ export interface components {
             ground_to_bb_mm?: components["schemas"]["Millimetres"] | null;
             ground_to_head_top_mm?: components["schemas"]["Millimetres"] | null;
             top_tube_mm?: components["schemas"]["Millimetres"] | null;
+        };
+        /** @description How a tilt is set up. */
+        TiltCheck: {
+            /**
+             * Format: double
+             * @description The tilt wanted, front up.
+             */
+            to_deg: number;
         };
         /**
          * @description Which way a value should go.
@@ -3867,6 +4708,14 @@ export interface components {
             title: string;
             /** @description Each bolt. */
             turns: components["schemas"]["Turn"][];
+        };
+        /** @description A trial's place on the map. */
+        TrialSpot: {
+            /** Format: int64 */
+            number: number;
+            outcome?: components["schemas"]["Outcome"] | null;
+            spot: components["schemas"]["Spot"];
+            title: string;
         };
         /** @description A trial to begin. */
         TrialStart: {
@@ -4076,6 +4925,11 @@ export interface components {
             /** @description Positions the rider has outgrown. */
             outgrown: components["schemas"]["Outgrown"][];
         };
+        /**
+         * @description An answer to a question about the saddle.
+         * @enum {string}
+         */
+        YesNo: "yes" | "no";
     };
     responses: never;
     parameters: never;
@@ -4739,6 +5593,167 @@ export interface operations {
             };
         };
     };
+    "get /api/runs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/runs/{id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeBack"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/runs/{id}/calls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCall"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/runs/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/runs/{id}/setting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HiddenSetting"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get /api/sessions/{id}": {
         parameters: {
             query?: never;
@@ -4855,6 +5870,35 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/causes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CausesView"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5230,6 +6274,238 @@ export interface operations {
                 };
             };
             412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRun"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/saddle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaddleView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put /api/sessions/{id}/saddle": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaddleNotes"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/saddle/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MapView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/saddle/parts": {
+        parameters: {
+            query: {
+                /** @description In the chosen convention. */
+                setback: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetbackParts"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/saddle/swap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSaddle"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Step"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -5,6 +5,7 @@
 //! lengths, and says so. Everything is found as travel of the post and read in the chosen convention.
 
 use super::{Bound, Opinion, Scale, Step, ends, led};
+use crate::bike::Pedalling;
 use crate::foresee::{
     Change, ForeseeInput, Position, Trying, foresee, height_at, lower, post_to, post_travel,
 };
@@ -12,7 +13,7 @@ use crate::intake::words;
 use crate::judge::{Output, Range};
 use crate::measure::{Convention, Quantity, Unit, written};
 use crate::plane::root;
-use crate::rider::{FootPitch, LegBody};
+use crate::rider::FootPitch;
 use crate::rule::rules;
 use crate::solve::half_mm;
 use crate::trial::{Finding, Says};
@@ -236,12 +237,12 @@ impl<'a> Asking<'a> {
                 let (bent, straight) = self.range(school);
                 let at = |wanted: f64| self.each(|side| self.for_knee(side, wanted)).ok_or(NOWHERE);
                 let middle = at(f64::midpoint(bent, straight))?;
-                let mean = |sides: Sides<f64>| f64::midpoint(sides.left, sides.right);
+                let between = |sides: Sides<f64>| f64::midpoint(sides.left, sides.right);
                 Ok(Wish {
-                    travel: mean(middle),
+                    travel: between(middle),
                     // The straighter knee is the higher saddle.
-                    low: mean(at(straight)?),
-                    high: mean(at(bent)?),
+                    low: between(at(straight)?),
+                    high: between(at(bent)?),
                     sides: apart_enough(middle),
                     band,
                     bound: None,
@@ -323,7 +324,7 @@ pub fn scale(
                     if wish.bound.is_none() {
                         known.push((*school, wish.travel));
                     }
-                    opinion_of(&asking, opinion, wish, read, at_once)
+                    opinion_of(&asking, opinion, &wish, read, at_once)
                 }
             }
         })
@@ -351,7 +352,7 @@ pub fn scale(
 fn opinion_of(
     asking: &Asking,
     opinion: Opinion,
-    wish: Wish,
+    wish: &Wish,
     read: impl Fn(f64) -> Option<f64>,
     at_once: f64,
 ) -> Opinion {
@@ -466,136 +467,153 @@ fn apart(
     ))
 }
 
+/// Both sides' mean.
+fn mean(of: impl Fn(Side) -> f64) -> f64 {
+    f64::midpoint(of(Side::Left), of(Side::Right))
+}
+
 /// Everything not ordinary about this rider's legs, feet, shoes and cranks.
 fn traits(asking: &Asking) -> Vec<Trait> {
+    let mut all: Vec<Trait> = BONES
+        .iter()
+        .filter_map(|bone| bone_trait(asking, bone))
+        .collect();
+    all.extend(toes_trait(asking));
     let input = asking.input;
-    let lengths = asking.trying.lengths();
-    let mut all = Vec::new();
-    let mut add = |words: String, change: &dyn Fn(&mut ForeseeInput)| {
-        let mut without = input.clone();
-        change(&mut without);
-        all.push(Trait { words, without });
-    };
-    let mean = |of: &dyn Fn(Side) -> f64| f64::midpoint(of(Side::Left), of(Side::Right));
-    // Each leg's own bones against what the inseam, and the foot against what the stature, lets expect.
-    for (quantity, long, short) in BONES {
-        let measured = |input: &ForeseeInput| {
-            Side::BOTH
-                .into_iter()
-                .any(|side| input.rider.legs.of(side).get(quantity).is_some())
-        };
-        if !measured(input) {
-            continue;
-        }
-        let mut plain = input.clone();
-        forget(&mut plain.rider.legs, quantity);
-        let own = mean(&|side| bone(lengths.legs.of(side), quantity));
-        let usual = plain.rider.lengths();
-        let more = own - mean(&|side| bone(usual.legs.of(side), quantity));
-        if more.abs() >= 3.0 {
-            add(
-                format!(
-                    "{} {} mm {}",
-                    if quantity == Quantity::FootLength {
-                        "the feet are"
-                    } else {
-                        "the legs have a"
-                    },
-                    written(more.abs()),
-                    if more > 0.0 { long } else { short }
-                ),
-                &|without| forget(&mut without.rider.legs, quantity),
-            );
-        }
-    }
-    let pitch = mean(&|side| asking.trying.before.legs.of(side).pitch_mean_deg.0);
-    let toes = pitch - FootPitch::default().mean_deg.0;
-    if toes.abs() >= 3.0 {
-        let words = if toes > 0.0 {
-            format!("the toes point {}° further down than usual", written(toes))
-        } else {
-            format!("the heels drop {}° lower than usual", written(-toes))
-        };
-        add(words, &|without| {
-            for side in Side::BOTH {
-                without.rider.pitch.of_mut(side).mean_deg =
-                    without.rider.pitch.of(side).mean_deg - Degrees(toes);
-            }
-            if let Some(seen) = &mut without.observed.pitch {
-                for side in Side::BOTH {
-                    let seen = seen.of_mut(side);
-                    seen.pitch.mean_deg = seen.pitch.mean_deg - Degrees(toes);
-                }
-            }
-        });
-    }
-    gear_traits(input, lengths.inseam.value_mm.0, &mean, &mut add);
+    let inseam = asking.trying.lengths().inseam.value_mm.0;
+    all.extend(gear_trait(
+        input,
+        (|p| p.stack(), |p, by| p.pedal_stack_mm.0 -= by),
+        (STACK_MM, 3.0),
+        |more| {
+            let way = if more > 0.0 { "thicker" } else { "thinner" };
+            format!(
+                "pedal, sole and footbed are {} mm {way} than usual",
+                written(more.abs())
+            )
+        },
+    ));
+    all.extend(gear_trait(
+        input,
+        (|p| p.crank_mm.0, |p, by| p.crank_mm.0 -= by),
+        (CRANK_SHARE * inseam, 3.0),
+        |more| {
+            let way = if more > 0.0 { "long" } else { "short" };
+            format!(
+                "the cranks are {} mm {way} for this inseam",
+                written(more.abs())
+            )
+        },
+    ));
+    all.extend(gear_trait(
+        input,
+        (|p| p.cleat_setback_mm.0, |p, by| p.cleat_setback_mm.0 -= by),
+        (CLEAT_MM, 4.0),
+        |more| {
+            let way = if more > 0.0 { "back" } else { "forward" };
+            format!(
+                "the cleats are {} mm further {way} than usual",
+                written(more.abs())
+            )
+        },
+    ));
     let ahead = input.rider.pelvis.sits_forward_mm.0;
     if ahead.abs() >= 5.0 {
-        add(
-            format!("the rider sits {} mm ahead on the saddle", written(ahead)),
-            &|without| without.rider.pelvis.sits_forward_mm = Millimetres(0.0),
-        );
+        let mut without = input.clone();
+        without.rider.pelvis.sits_forward_mm = Millimetres(0.0);
+        all.push(Trait {
+            words: format!("the rider sits {} mm ahead on the saddle", written(ahead)),
+            without,
+        });
     }
     all
 }
 
-fn gear_traits(
-    input: &ForeseeInput,
-    inseam: f64,
-    mean: &dyn Fn(&dyn Fn(Side) -> f64) -> f64,
-    add: &mut dyn FnMut(String, &dyn Fn(&mut ForeseeInput)),
-) {
-    let stack = mean(&|side| input.setup.pedalling.of(side).stack()) - STACK_MM;
-    if stack.abs() >= 3.0 {
-        add(
-            format!(
-                "pedal, sole and footbed are {} mm {} than usual",
-                written(stack.abs()),
-                if stack > 0.0 { "thicker" } else { "thinner" }
-            ),
-            &|without| {
-                for side in Side::BOTH {
-                    let pedalling = without.setup.pedalling.of_mut(side);
-                    pedalling.pedal_stack_mm.0 -= stack;
-                }
-            },
-        );
+/// A leg's own bone against what the inseam, or a foot against what the stature, lets expect.
+fn bone_trait(asking: &Asking, (quantity, long, short): &Bone) -> Option<Trait> {
+    let input = asking.input;
+    let measured = |side| input.rider.legs.of(side).get(*quantity).is_some();
+    if !Side::BOTH.into_iter().any(measured) {
+        return None;
     }
-    let crank = mean(&|side| input.setup.pedalling.of(side).crank_mm.0) - CRANK_SHARE * inseam;
-    if crank.abs() >= 3.0 {
-        add(
-            format!(
-                "the cranks are {} mm {} for this inseam",
-                written(crank.abs()),
-                if crank > 0.0 { "long" } else { "short" }
-            ),
-            &|without| {
-                for side in Side::BOTH {
-                    without.setup.pedalling.of_mut(side).crank_mm.0 -= crank;
-                }
-            },
-        );
+    let mut without = input.clone();
+    for side in Side::BOTH {
+        without.rider.legs.of_mut(side).clear(*quantity);
     }
-    let cleat = mean(&|side| input.setup.pedalling.of(side).cleat_setback_mm.0) - CLEAT_MM;
-    if cleat.abs() >= 4.0 {
-        add(
-            format!(
-                "the cleats are {} mm further {} than usual",
-                written(cleat.abs()),
-                if cleat > 0.0 { "back" } else { "forward" }
-            ),
-            &|without| {
-                for side in Side::BOTH {
-                    without.setup.pedalling.of_mut(side).cleat_setback_mm.0 -= cleat;
-                }
+    let usual = without.rider.lengths();
+    let own = asking.trying.lengths();
+    let more =
+        mean(|side| bone(own.legs.of(side), *quantity) - bone(usual.legs.of(side), *quantity));
+    (more.abs() >= 3.0).then(|| Trait {
+        words: format!(
+            "{} {} mm {}",
+            if *quantity == Quantity::FootLength {
+                "the feet are"
+            } else {
+                "the legs have a"
             },
-        );
-    }
+            written(more.abs()),
+            if more > 0.0 { long } else { short }
+        ),
+        without,
+    })
 }
 
+/// Toes that point or heels that drop.
+fn toes_trait(asking: &Asking) -> Option<Trait> {
+    let pitch = mean(|side| asking.trying.before.legs.of(side).pitch_mean_deg.0);
+    let toes = pitch - FootPitch::default().mean_deg.0;
+    if toes.abs() < 3.0 {
+        return None;
+    }
+    let mut without = asking.input.clone();
+    for side in Side::BOTH {
+        let own = without.rider.pitch.of_mut(side);
+        own.mean_deg = own.mean_deg - Degrees(toes);
+        if let Some(seen) = &mut without.observed.pitch {
+            let seen = seen.of_mut(side);
+            seen.pitch.mean_deg = seen.pitch.mean_deg - Degrees(toes);
+        }
+    }
+    Some(Trait {
+        words: if toes > 0.0 {
+            format!("the toes point {}° further down than usual", written(toes))
+        } else {
+            format!("the heels drop {}° lower than usual", written(-toes))
+        },
+        without,
+    })
+}
+
+/// How a part between crank and foot is read, and how some of it is taken away.
+type Gear = (fn(&Pedalling) -> f64, fn(&mut Pedalling, f64));
+
+/// A part that differs from the ordinary one by more than is worth a word.
+fn gear_trait(
+    input: &ForeseeInput,
+    (read, less): Gear,
+    (ordinary, worth): (f64, f64),
+    words: impl Fn(f64) -> String,
+) -> Option<Trait> {
+    let more = mean(|side| read(input.setup.pedalling.of(side))) - ordinary;
+    if more.abs() < worth {
+        return None;
+    }
+    let mut without = input.clone();
+    for side in Side::BOTH {
+        less(without.setup.pedalling.of_mut(side), more);
+    }
+    Some(Trait {
+        words: words(more),
+        without,
+    })
+}
+
+/// A bone, and how it is told when longer and when shorter than expected.
+type Bone = (Quantity, &'static str, &'static str);
+
 /// The bones that are told, longer and shorter than expected.
-const BONES: [(Quantity, &str, &str); 3] = [
+const BONES: [Bone; 3] = [
     (
         Quantity::Shank,
         "longer shank than their inseam lets expect",
@@ -618,11 +636,5 @@ fn bone(leg: &crate::rider::LegLengths, quantity: Quantity) -> f64 {
         Quantity::Shank => leg.shank.value_mm.0,
         Quantity::Thigh => leg.thigh.value_mm.0,
         _ => leg.foot_length.value_mm.0,
-    }
-}
-
-fn forget(legs: &mut Sides<LegBody>, quantity: Quantity) {
-    for side in Side::BOTH {
-        legs.of_mut(side).clear(quantity);
     }
 }

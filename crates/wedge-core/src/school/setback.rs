@@ -140,7 +140,7 @@ impl<'a> Asking<'a> {
 
     /// The travel along the rails at which a knee is so far over the axle.
     fn for_knee(&self, side: Side, output: Output, wanted: f64) -> Option<f64> {
-        root(-120.0, 120.0, |back| {
+        nearest_root(|back| {
             self.after(back)
                 .and_then(|p| output.of(&p, side))
                 .map_or(f64::NAN, |over| over - wanted)
@@ -149,7 +149,7 @@ impl<'a> Asking<'a> {
 
     /// The travel along the rails at which the sit reference is so far behind the BB.
     fn for_setback(&self, wanted: f64) -> Option<f64> {
-        root(-120.0, 120.0, |back| {
+        nearest_root(|back| {
             sit_moved(self.input, self.post_per_back * back, back)
                 .map_or(f64::NAN, |sit| -sit.x - wanted)
         })
@@ -279,6 +279,31 @@ impl<'a> Asking<'a> {
             },
         })
     }
+}
+
+/// The root nearest to where the saddle stands: the bracket grows from there, since far out a leg or a length may have
+/// no answer.
+fn nearest_root(error: impl Fn(f64) -> f64) -> Option<f64> {
+    /// The farthest any school could want.
+    const FAR_MM: f64 = 160.0;
+    const EVERY_MM: f64 = 20.0;
+    let here = error(0.0);
+    // The knee comes back as the saddle goes back.
+    let way = if here > 0.0 { EVERY_MM } else { -EVERY_MM };
+    [way, -way].into_iter().find_map(|way| {
+        let mut from: f64 = 0.0;
+        while from.abs() < FAR_MM {
+            let to = from + way;
+            if error(to).is_nan() {
+                return None;
+            }
+            if let Some(root) = root(from, to, &error) {
+                return Some(root);
+            }
+            from = to;
+        }
+        None
+    })
 }
 
 /// Setback as every school wants it. `None` while the rider cannot be put on the bike.

@@ -17,6 +17,8 @@ rules! {
     const HEIGHT_MM: f64 = 30.0, " mm", House;
     /// Either way in setback.
     const SETBACK_MM: f64 = 36.0, " mm", House;
+    /// Lines of the knee are drawn from here on: below, the leg is all but straight and a line says too much.
+    const LEAST_KNEE_DEG: f64 = 25.0, "°", House;
     /// Places solved along each side.
     const PLACES: usize = 13, "", House;
 }
@@ -38,7 +40,7 @@ pub struct Axis {
 /// A line along which an output stays.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Line {
+pub struct MapLine {
     /// What stays.
     pub output: Output,
     /// At which value.
@@ -72,7 +74,7 @@ pub struct SaddleMap {
     /// As it stands.
     pub now: Spot,
     /// The lines, output by output.
-    pub lines: Vec<Line>,
+    pub lines: Vec<MapLine>,
     /// What the post and the rails reach, corner by corner; none while they are not known.
     pub reachable: Option<Vec<[f64; 2]>>,
     /// What there is to say about that.
@@ -142,7 +144,7 @@ pub fn saddle_map(input: &ForeseeInput) -> Option<SaddleMap> {
             let unit = output.unit(&trying.before.conventions);
             lines_of(output, &values, every, &setback, &height)
                 .into_iter()
-                .map(move |(value, pieces)| Line {
+                .map(move |(value, pieces)| MapLine {
                     output,
                     value,
                     label: format!("{}{}", written(value), unit.suffix()),
@@ -234,7 +236,9 @@ fn lines_of(
     let mut levels = Vec::new();
     let mut level = (low / every).ceil() * every;
     while level <= high {
-        levels.push(level);
+        if output != Output::KneeAtFullReach || level >= LEAST_KNEE_DEG {
+            levels.push(level);
+        }
         level += every;
     }
     // The grid's values stand in the middle of its cells.
@@ -250,19 +254,45 @@ fn lines_of(
     lines
         .iter()
         .map(|line| {
-            let pieces = line
-                .geometry()
-                .iter()
-                .map(|piece| {
-                    piece
+            let rings = line.geometry().iter();
+            let pieces = rings
+                .flat_map(|ring| {
+                    let points: Vec<[f64; 2]> = ring
                         .coords()
                         .map(|c| [hundredth(c.x), hundredth(c.y)])
-                        .collect()
+                        .collect();
+                    opened(&points, setback, height)
                 })
                 .collect();
             (line.threshold(), pieces)
         })
         .collect()
+}
+
+/// A ring without its way along the edge of the map: what is left are the pieces of the line itself.
+fn opened(ring: &[[f64; 2]], setback: &Axis, height: &Axis) -> Pieces {
+    let inside = |point: &[f64; 2]| {
+        (setback.low - 0.01..=setback.high + 0.01).contains(&point[0])
+            && (height.low - 0.01..=height.high + 0.01).contains(&point[1])
+    };
+    // Begun on the edge, no piece is cut where the ring happens to begin; its last point is its first.
+    let begin = ring.iter().position(|point| !inside(point)).unwrap_or(0);
+    let open = ring.len().saturating_sub(1);
+    let round = ring.iter().take(open).cycle().skip(begin).take(open);
+    let points: Vec<[f64; 2]> = round.copied().collect();
+    let mut pieces: Pieces = points
+        .split(|point| !inside(point))
+        .filter(|piece| piece.len() > 1)
+        .map(<[[f64; 2]]>::to_vec)
+        .collect();
+    // A line that never meets the edge is closed.
+    if points.iter().all(inside) {
+        let first = points.first().copied();
+        for piece in &mut pieces {
+            piece.extend(first);
+        }
+    }
+    pieces
 }
 
 fn hundredth(value: f64) -> f64 {

@@ -147,7 +147,7 @@ impl Balance {
                 ),
                 timer_s: None,
             };
-            let finding = || self.finding(run.input, &attempts);
+            let finding = || Self::finding(run.input, &attempts);
             if script.answer(&set).is_none() {
                 return asking(run, set, saying, so_far, finding);
             }
@@ -167,15 +167,15 @@ impl Balance {
                 brace,
                 tip,
             });
-            match self.after(run, &mut script, &mut attempts) {
+            match Self::after(run, &mut script, &mut attempts) {
                 Next::Again(to) => back = to,
                 Next::Done => {
-                    let finding = self.finding(run.input, &attempts);
+                    let finding = Self::finding(run.input, &attempts);
                     return over(run, finding, notches(&attempts));
                 }
                 Next::Asked(ask, saying) => {
                     return asking(run, *ask, saying, notches(&attempts), || {
-                        self.finding(run.input, &attempts)
+                        Self::finding(run.input, &attempts)
                     });
                 }
             }
@@ -238,7 +238,7 @@ impl Balance {
     }
 
     /// What the last attempt leads to.
-    fn after(&self, run: &Run, script: &mut Script, attempts: &mut Vec<Attempt>) -> Next {
+    fn after(run: &Run, script: &mut Script, attempts: &mut [Attempt]) -> Next {
         let number = attempts.len();
         let Some(last) = attempts.last().copied() else {
             return Next::Done;
@@ -320,7 +320,7 @@ impl Balance {
         }
     }
 
-    fn finding(&self, input: &ForeseeInput, attempts: &[Attempt]) -> Finding {
+    fn finding(input: &ForeseeInput, attempts: &[Attempt]) -> Finding {
         let protocol = Protocol::Balance;
         let Some(last) = attempts.last() else {
             return Finding::broken(protocol);
@@ -386,11 +386,10 @@ impl Balance {
                 ..base(Says::Found, format!("In balance {}", at_words(back)), words)
             };
         }
-        self.failed(input, last, attempts.len(), trying.as_ref(), linked)
+        Self::failed(input, last, attempts.len(), trying.as_ref(), linked)
     }
 
     fn failed(
-        &self,
         input: &ForeseeInput,
         last: &Attempt,
         attempts: usize,

@@ -164,19 +164,17 @@ impl Blind {
                 "Which was it? The rider must say one.",
                 &[("a", "A"), ("b", "B")],
             );
-            match script.answer(&pick) {
-                Some(called) => picks.push(called.is("b")),
-                None => {
-                    let saying = Saying {
-                        place,
-                        instruction: "Ride, then call it".to_owned(),
-                        detail: "Nobody comments. A guess is an answer.".to_owned(),
-                        timer_s: Some(RIDE_S),
-                    };
-                    let notches = Self::so_far(run, &picks);
-                    return asking(run, pick, saying, notches, || self.finding(run, &picks));
-                }
-            }
+            let Some(called) = script.answer(&pick) else {
+                let saying = Saying {
+                    place,
+                    instruction: "Ride, then call it".to_owned(),
+                    detail: "Nobody comments. A guess is an answer.".to_owned(),
+                    timer_s: Some(RIDE_S),
+                };
+                let notches = Self::so_far(run, &picks);
+                return asking(run, pick, saying, notches, || self.finding(run, &picks));
+            };
+            picks.push(called.is("b"));
         }
         let notches = shown(run.order, &picks);
         over(run, self.finding(run, &picks), notches)

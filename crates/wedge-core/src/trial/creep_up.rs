@@ -14,6 +14,7 @@ use super::run::{
 use crate::foresee::{Change, ForeseeInput, Trying, height_at, sit_moved};
 use crate::judge::Output;
 use crate::measure::{Convention, Quantity, Refusal, within, written};
+use crate::plane::Point;
 use crate::rule::rules;
 use crate::school::{Bound, Step};
 use crate::solve::{half_mm, post_for_knee};
@@ -138,7 +139,7 @@ impl CreepUp {
             // Marked from the first step: begin lower.
             (true, false) => last.travel - 2.0 * self.step_mm,
             (true, true) => {
-                let known = threshold(ridden, |r| r.marked());
+                let known = threshold(ridden, Ridden::marked);
                 if known.is_some_and(|t| t.spread <= ENOUGH_MM) {
                     return None;
                 }
@@ -185,7 +186,7 @@ impl CreepUp {
             };
             if script.answer(&set).is_none() {
                 return asking(run, set, saying, notches, || {
-                    self.finding(run.input, &ridden)
+                    Self::finding(run.input, &ridden)
                 });
             }
             let chop = |side: Side| {
@@ -213,20 +214,20 @@ impl CreepUp {
             );
             let mut called: Vec<Called> = Vec::new();
             for ask in [chop(Side::Left), chop(Side::Right), hips] {
-                match script.answer(&ask) {
-                    Some(answer) => called.push(answer),
-                    None => {
-                        let saying = Saying {
-                            place,
-                            instruction: format!("Ride at {height} mm"),
-                            detail: "Watch from behind and from the side; call what you see at the bottom.".to_owned(),
-                            timer_s: Some(RIDE_S),
-                        };
-                        return asking(run, ask, saying, notches, || {
-                            self.finding(run.input, &ridden)
-                        });
-                    }
-                }
+                let Some(answer) = script.answer(&ask) else {
+                    let saying = Saying {
+                        place,
+                        instruction: format!("Ride at {height} mm"),
+                        detail:
+                            "Watch from behind and from the side; call what you see at the bottom."
+                                .to_owned(),
+                        timer_s: Some(RIDE_S),
+                    };
+                    return asking(run, ask, saying, notches, || {
+                        Self::finding(run.input, &ridden)
+                    });
+                };
+                called.push(answer);
             }
             let [left, right, hips] = [0, 1, 2].map(|i| called.get(i).map_or(0, Called::digit));
             ridden.push(Ridden {
@@ -237,26 +238,24 @@ impl CreepUp {
         }
         over(
             run,
-            self.finding(run.input, &ridden),
+            Self::finding(run.input, &ridden),
             notches(&ridden, read),
         )
     }
 
-    fn finding(&self, input: &ForeseeInput, ridden: &[Ridden]) -> Finding {
+    /// What is found when all calls are alike: that the threshold lies beyond one end.
+    fn open_ended(input: &ForeseeInput, ridden: &[Ridden]) -> Option<Finding> {
         let protocol = Protocol::CreepUp;
-        if ridden.is_empty() {
-            return Finding::broken(protocol);
-        }
+        let quantity = Some(Quantity::SaddleHeight);
         let read = |travel: f64| height_at(input, travel).unwrap_or(travel);
-        let straight = |travel: f64| sit_moved(input, travel, 0.0).map(|sit| sit.length());
+        let straight = |travel: f64| sit_moved(input, travel, 0.0).map(Point::length);
         let ends = ridden
             .iter()
             .fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), r| {
                 (a.min(r.travel), b.max(r.travel))
             });
-        let quantity = Some(Quantity::SaddleHeight);
         if !ridden.iter().any(Ridden::marked) {
-            return Finding {
+            return Some(Finding {
                 quantity,
                 value: straight(ends.1 - BACK_OFF_MM.0),
                 bound: Some(Bound::AtLeast),
@@ -269,10 +268,10 @@ impl CreepUp {
                     Says::Nothing,
                     format!("Above {} mm", written(read(ends.1))),
                 )
-            };
+            });
         }
         if ridden.iter().all(Ridden::marked) {
-            return Finding {
+            return Some(Finding {
                 quantity,
                 value: straight(ends.0 - BACK_OFF_MM.1),
                 bound: Some(Bound::AtMost),
@@ -285,9 +284,23 @@ impl CreepUp {
                     Says::Nothing,
                     format!("Below {} mm", written(read(ends.0))),
                 )
-            };
+            });
         }
-        let Some(known) = threshold(ridden, |r| r.marked()) else {
+        None
+    }
+
+    fn finding(input: &ForeseeInput, ridden: &[Ridden]) -> Finding {
+        let protocol = Protocol::CreepUp;
+        if ridden.is_empty() {
+            return Finding::broken(protocol);
+        }
+        let read = |travel: f64| height_at(input, travel).unwrap_or(travel);
+        let straight = |travel: f64| sit_moved(input, travel, 0.0).map(Point::length);
+        let quantity = Some(Quantity::SaddleHeight);
+        if let Some(finding) = Self::open_ended(input, ridden) {
+            return finding;
+        }
+        let Some(known) = threshold(ridden, Ridden::marked) else {
             return Finding::broken(protocol);
         };
         let around = format!("{} ± {} mm", written(read(known.at)), written(known.spread));

@@ -55,27 +55,23 @@ impl Plumb {
                     Unit::Mm,
                     (-FAR_MM, FAR_MM),
                 );
-                match script.answer(&ask) {
-                    Some(called) => drops.of_mut(side).push(called.value()),
-                    None => {
-                        let saying = Saying {
-                            place,
-                            instruction: format!(
-                                "Hang it from the {}",
-                                self.landmark.label().to_lowercase()
-                            ),
-                            detail: format!(
-                                "{} Let it come to rest; read it at the height of the axle. Take the line off between drops.",
-                                self.landmark.how()
-                            ),
-                            timer_s: None,
-                        };
-                        let so_far = notches(&drops);
-                        return asking(run, ask, saying, so_far, || {
-                            self.finding(run.input, &drops)
-                        });
-                    }
-                }
+                let Some(called) = script.answer(&ask) else {
+                    let saying = Saying {
+                        place,
+                        instruction: format!(
+                            "Hang it from the {}",
+                            self.landmark.label().to_lowercase()
+                        ),
+                        detail: format!(
+                            "{} Let it come to rest; read it at the height of the axle. Take the line off between drops.",
+                            self.landmark.how()
+                        ),
+                        timer_s: None,
+                    };
+                    let so_far = notches(&drops);
+                    return asking(run, ask, saying, so_far, || self.finding(run.input, &drops));
+                };
+                drops.of_mut(side).push(called.value());
             }
         }
         over(run, self.finding(run.input, &drops), notches(&drops))

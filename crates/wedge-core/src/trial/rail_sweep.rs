@@ -194,20 +194,18 @@ impl RailSweep {
             }
             let mut values = Vec::new();
             for ask in questions(step) {
-                match script.answer(&ask) {
-                    Some(answer) => values.push(f64::from(answer.digit())),
-                    None => {
-                        let saying = Saying {
+                let Some(answer) = script.answer(&ask) else {
+                    let saying = Saying {
                             place,
                             instruction,
                             detail: "Some minutes steady, the last of them near threshold. Then the rider rates.".to_owned(),
                             timer_s: Some(RIDE_S),
                         };
-                        return asking(run, ask, saying, notches, || {
-                            self.finding(run.input, &rated)
-                        });
-                    }
-                }
+                    return asking(run, ask, saying, notches, || {
+                        self.finding(run.input, &rated)
+                    });
+                };
+                values.push(f64::from(answer.digit()));
             }
             if let [hands, thigh, hamstring, control] = values[..] {
                 rated.push(Rated {

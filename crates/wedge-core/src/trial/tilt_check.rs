@@ -84,21 +84,19 @@ impl TiltCheck {
             timer_s: None,
         };
         let level = "Bike on level ground. Lay the gauge on the supporting part, not over the whole saddle.";
-        match script.answer(&ask) {
-            Some(called) => read.before = Some(called.value()),
-            None => {
-                return self.ask(
-                    run,
-                    ask,
-                    saying("Step 1 of 5", "Gauge the tilt".to_owned(), level),
-                    &read,
-                );
-            }
-        }
+        let Some(called) = script.answer(&ask) else {
+            return ask_it(
+                run,
+                ask,
+                saying("Step 1 of 5", "Gauge the tilt".to_owned(), level),
+                &read,
+            );
+        };
+        read.before = Some(called.value());
         let ask = Ask::enter("mark".to_owned(), "Rails marked?", "Marked");
         if script.answer(&ask).is_none() {
             let detail = "A strip of tape on each rail at the clamp's edge: the saddle must not slide while it turns.";
-            return self.ask(
+            return ask_it(
                 run,
                 ask,
                 saying("Step 2 of 5", "Mark the rails".to_owned(), detail),
@@ -107,22 +105,18 @@ impl TiltCheck {
         }
         for turn in 1.. {
             let ask = gauge(format!("turned.{turn}"));
-            match script.answer(&ask) {
-                Some(called) => {
-                    read.after = Some(called.value());
-                    if (called.value() - self.to_deg).abs() <= THERE_DEG {
-                        break;
-                    }
-                }
-                None => {
-                    let way = if turn == 1 {
-                        "Loosen, turn, tighten to the printed torque; then gauge it at the same place."
-                    } else {
-                        "Not there yet: once more."
-                    };
-                    let instruction = format!("Turn it to {}°", written(self.to_deg));
-                    return self.ask(run, ask, saying("Step 3 of 5", instruction, way), &read);
-                }
+            let Some(called) = script.answer(&ask) else {
+                let way = if turn == 1 {
+                    "Loosen, turn, tighten to the printed torque; then gauge it at the same place."
+                } else {
+                    "Not there yet: once more."
+                };
+                let instruction = format!("Turn it to {}°", written(self.to_deg));
+                return ask_it(run, ask, saying("Step 3 of 5", instruction, way), &read);
+            };
+            read.after = Some(called.value());
+            if (called.value() - self.to_deg).abs() <= THERE_DEG {
+                break;
             }
         }
         let lengths = |convention: Convention| format!("Measure it: {}.", convention.words());
@@ -133,18 +127,16 @@ impl TiltCheck {
             run.input.conventions.setback.unit(),
             (-250.0, 400.0),
         );
-        match script.answer(&ask) {
-            Some(called) => read.setback = Some(called.value()),
-            None => {
-                let detail = lengths(run.input.conventions.setback);
-                return self.ask(
-                    run,
-                    ask,
-                    saying("Step 4 of 5", "Measure the setback".to_owned(), &detail),
-                    &read,
-                );
-            }
-        }
+        let Some(called) = script.answer(&ask) else {
+            let detail = lengths(run.input.conventions.setback);
+            return ask_it(
+                run,
+                ask,
+                saying("Step 4 of 5", "Measure the setback".to_owned(), &detail),
+                &read,
+            );
+        };
+        read.setback = Some(called.value());
         let ask = Ask::number(
             "height".to_owned(),
             "Height now?",
@@ -152,26 +144,24 @@ impl TiltCheck {
             Unit::Mm,
             (300.0, 1300.0),
         );
-        match script.answer(&ask) {
-            Some(called) => read.height = Some(called.value()),
-            None => {
-                let detail = lengths(run.input.conventions.saddle_height);
-                return self.ask(
-                    run,
-                    ask,
-                    saying("Step 5 of 5", "Measure the height".to_owned(), &detail),
-                    &read,
-                );
-            }
-        }
+        let Some(called) = script.answer(&ask) else {
+            let detail = lengths(run.input.conventions.saddle_height);
+            return ask_it(
+                run,
+                ask,
+                saying("Step 5 of 5", "Measure the height".to_owned(), &detail),
+                &read,
+            );
+        };
+        read.height = Some(called.value());
         over(run, finding(run.input, &read), read.notches())
     }
+}
 
-    fn ask(&self, run: &Run, ask: Ask, saying: Saying, read: &Read) -> Guide {
-        asking(run, ask, saying, read.notches(), || {
-            finding(run.input, read)
-        })
-    }
+fn ask_it(run: &Run, ask: Ask, saying: Saying, read: &Read) -> Guide {
+    asking(run, ask, saying, read.notches(), || {
+        finding(run.input, read)
+    })
 }
 
 /// What was read off so far.

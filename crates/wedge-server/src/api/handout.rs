@@ -11,6 +11,7 @@ use uuid::Uuid;
 use wedge_core::foresee::{self as core, Effort, Foresight};
 use wedge_core::handout::{self, Line};
 use wedge_core::rider::Length;
+use wedge_core::trial::Says;
 use wedge_core::work::{CAUTIONS, SELF_CHECK};
 use wedge_files::SessionState;
 use wedge_store::Store;
@@ -34,6 +35,10 @@ pub(crate) struct Handout {
     sit_reference: &'static str,
     /// What the rider came with that the next reader must know: why the fit went on, where it hurts.
     intake: Vec<String>,
+    /// What guided protocols found.
+    evidence: Vec<String>,
+    /// What waits for the next bike.
+    next_bike: Vec<String>,
     /// Trials in order, with the rider's words.
     trials: Vec<TrialView>,
     /// The bike as found.
@@ -99,6 +104,16 @@ pub(crate) async fn read(
         table,
         sit_reference: bench.session.conventions.sit_reference.words(),
         intake: bench.session.intake.handout(),
+        evidence: (bench.session.findings())
+            .filter(|finding| finding.says != Says::Broken)
+            .map(|finding| {
+                let words = finding.words.first().map_or("", String::as_str);
+                format!("{}: {words}", finding.protocol.label())
+            })
+            .collect(),
+        next_bike: (bench.session.findings())
+            .filter_map(|finding| finding.next_bike.clone())
+            .collect(),
         trials: trial_views(bench.session.trials),
         found,
         left,

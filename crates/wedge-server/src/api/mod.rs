@@ -13,6 +13,8 @@ mod intake;
 mod looks;
 mod riders;
 mod rules;
+mod runs;
+mod saddle;
 mod sessions;
 mod studio;
 mod trials;
@@ -57,6 +59,18 @@ use utoipa::OpenApi;
         feet::read,
         feet::save_shoes,
         cranks::read,
+        saddle::read,
+        saddle::save,
+        saddle::map,
+        saddle::parts,
+        saddle::swapped,
+        saddle::why,
+        runs::begin,
+        runs::read,
+        runs::add_call,
+        runs::take_back,
+        runs::end,
+        runs::setting,
         rules::read,
         files::export,
         files::export_studio,
@@ -116,6 +130,18 @@ pub(crate) fn routes(config: &mut ServiceConfig) {
         .service(feet::read)
         .service(feet::save_shoes)
         .service(cranks::read)
+        .service(saddle::read)
+        .service(saddle::save)
+        .service(saddle::map)
+        .service(saddle::parts)
+        .service(saddle::swapped)
+        .service(saddle::why)
+        .service(runs::begin)
+        .service(runs::read)
+        .service(runs::add_call)
+        .service(runs::take_back)
+        .service(runs::end)
+        .service(runs::setting)
         .service(rules::read)
         .service(files::export)
         .service(files::export_studio)

@@ -66,6 +66,7 @@ pub(crate) async fn create(
         hands: last.and_then(|s| s.hands),
         intake,
         shoes: last.map(|s| s.shoes.clone()).unwrap_or_default(),
+        saddle: last.map(|s| s.saddle).unwrap_or_default(),
         follow_up: None,
         base: last.and_then(Session::now).copied().unwrap_or(bike.setup),
         readings: Vec::new(),
@@ -74,6 +75,7 @@ pub(crate) async fn create(
         looks: Vec::new(),
         calibrations: Vec::new(),
         trials: Vec::new(),
+        runs: Vec::new(),
     };
     store
         .open_session(bike.id, &session, Timestamp::now())
@@ -290,6 +292,8 @@ pub(crate) async fn finish(
             Some("The bike as found is not closed yet")
         } else if session.undecided().is_some() {
             Some("A trial is on the bench: keep it or put it back first")
+        } else if session.run().is_some() {
+            Some("A protocol is going on: go on with it, or end it first")
         } else {
             None
         };

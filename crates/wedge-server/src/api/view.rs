@@ -17,7 +17,9 @@ use wedge_core::looking::{KneePath, PelvisSeen};
 use wedge_core::measure::{Quantity, Reading, Unit, written};
 use wedge_core::rider::{Body, BodyMeasure, Measured, Proportion, measures, proportions};
 use wedge_core::school::{FrameLabel, Tried};
-use wedge_core::trial::{Felt, RunningError, Sure, is_batch, running_errors, steady, unlike};
+use wedge_core::trial::{
+    Felt, Picks, Protocol, RunningError, Sure, is_batch, running_errors, steady, unlike,
+};
 use wedge_core::units::{Side, Sides};
 use wedge_files::{
     Bike, CalibrationRecord, House, LookBody, LookEntry, Outcome, ReadingRecord, Rider, Seen,
@@ -123,6 +125,14 @@ fn outcome_words(trial: &Trial) -> String {
     }
 }
 
+/// A protocol going on.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct RunGoingOn {
+    id: Uuid,
+    protocol: Protocol,
+    label: &'static str,
+}
+
 /// A session with everything the board, the tape and the panel show.
 #[derive(Serialize, ToSchema)]
 pub(crate) struct SessionView {
@@ -131,6 +141,8 @@ pub(crate) struct SessionView {
     bike: SessionBike,
     session: Session,
     trials: Vec<TrialView>,
+    /// The protocol going on.
+    run: Option<RunGoingOn>,
     /// How far foresight was off over this fit's trials, output by output.
     errors: Vec<RunningError>,
     /// What to mind about the fit's effort.
@@ -233,6 +245,8 @@ fn plain(
     session: &Session,
     setup: Setup,
 ) -> ForeseeInput {
+    let mut rider = rider;
+    rider.pelvis.sits_forward_mm = session.saddle.sits_forward();
     ForeseeInput {
         ranges: house.ranges_of(bike.kind),
         effort: session.effort,
@@ -293,6 +307,8 @@ pub(crate) struct Bench {
     pub(crate) session: Session,
     pub(crate) version: i64,
     pub(crate) house: House,
+    /// Picks of every blind comparison this rider ever made.
+    pub(crate) picks: Vec<Picks>,
     calibrated: Option<CalibrationRecord>,
 }
 
@@ -308,6 +324,11 @@ impl Bench {
             .measured_for(&session.noun)
             .ok_or_else(|| Problem::field("/stature_mm", "The rider needs a stature first"))?;
         let calibrated = rider.calibrated_for(&session.noun).cloned();
+        let picks = (rider.bikes.iter())
+            .flat_map(|bike| &bike.sessions)
+            .flat_map(Session::findings)
+            .filter_map(|finding| finding.picks)
+            .collect();
         // Earlier fits of the bike are known by their tape alone: their trials are not this fit's.
         rider.bikes.retain(|bike| bike.id == place.bike);
         let bike = wedge_store::Versioned {
@@ -319,6 +340,7 @@ impl Bench {
         };
         Ok(Self {
             calibrated,
+            picks,
             rider_name: rider.name,
             rider_id: rider.id,
             rider_readings: rider.readings,
@@ -503,6 +525,12 @@ impl Bench {
         let (stops, stopped) = (session.intake.stops(), session.intake.is_stopped());
         session.calibrations = Vec::new();
         session.looks = Vec::new();
+        let run = session.run().map(|run| RunGoingOn {
+            id: run.id,
+            protocol: run.plan.protocol(),
+            label: run.plan.protocol().label(),
+        });
+        session.runs = Vec::new();
         // Trials are given once, read together.
         let trials = std::mem::take(&mut session.trials);
         let steady = session.effort.and_then(steady);
@@ -525,6 +553,7 @@ impl Bench {
                 label: self.bike.noun.label,
             },
             session,
+            run,
             errors: running_errors(&compared),
             steady,
             trials: trial_views(trials),

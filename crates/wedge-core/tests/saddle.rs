@@ -1,0 +1,758 @@
+//! The saddle through the public door: schools against hand-worked numbers and from the other side, the gate, parts,
+//! another saddle, the map, and causes.
+
+#![allow(clippy::unwrap_used, clippy::expect_used)]
+
+use proptest::prelude::*;
+use wedge_core::example;
+use wedge_core::foresee::{Change, ForeseeInput, Position, foresee, position};
+use wedge_core::intake::{Complaint, Feel, Intake, Place, Stroke};
+use wedge_core::judge::{CauseFacts, Fault, Output, causes};
+use wedge_core::looking::{KneePath, PelvisSeen};
+use wedge_core::measure::{Convention, Quantity};
+use wedge_core::rider::LegBody;
+use wedge_core::school::{
+    Bound, CleatSchool, HeightSchool, Landmark, Nose, Opinion, Relief, Right, SaddleNotes, Scale,
+    SetbackEvidence, SetbackSchool, YesNo, cleat_scale, gate, height_scale, hung, ladders,
+    saddle_advice, setback_scale,
+};
+use wedge_core::solve::{NewSaddle, perch_room, saddle_map, setback_parts, spot, swap};
+use wedge_core::trial::{Answer, Call, CreepUp, Finding, Plan, Run, guide};
+use wedge_core::units::{Degrees, Millimetres, Side, Sides};
+use wedge_core::work::Station;
+
+fn heights(input: &ForeseeInput) -> Scale {
+    height_scale(input, None, HeightSchool::KneeMoving, 5.0).unwrap()
+}
+
+fn of<'a>(scale: &'a Scale, key: &str) -> &'a Opinion {
+    scale.schools.iter().find(|s| s.school == key).unwrap()
+}
+
+fn evidence<'a>(
+    intake: &'a Intake,
+    balance: Option<&'a Finding>,
+    sweep: Option<&'a Finding>,
+) -> SetbackEvidence<'a> {
+    SetbackEvidence {
+        balance,
+        sweep,
+        intake,
+    }
+}
+
+fn setbacks(input: &ForeseeInput, landmark: Landmark) -> Scale {
+    let intake = Intake::default();
+    setback_scale(
+        input,
+        &evidence(&intake, None, None),
+        (SetbackSchool::Plumb, landmark),
+        5.0,
+    )
+    .unwrap()
+}
+
+fn after(input: &ForeseeInput, changes: &[Change]) -> Position {
+    let mut input = input.clone();
+    input.changes = changes.to_vec();
+    foresee(&input).unwrap().after
+}
+
+fn complaining(places: &[Place]) -> Intake {
+    Intake {
+        complaints: places
+            .iter()
+            .map(|place| Complaint {
+                place: *place,
+                side: None,
+                feel: Feel::Pain,
+                when: None,
+                stroke: Some(Stroke::Bottom),
+                effort: None,
+                how_bad: Some(4),
+                words: String::new(),
+            })
+            .collect(),
+        ..Intake::default()
+    }
+}
+
+#[test]
+fn golden_multiples_of_the_inseam_in_their_own_conventions() {
+    let mut input = example::road();
+    // .883 × 845.5 = 746.5765; .88 and .885 of it are 744.04 and 748.2675.
+    input.conventions.saddle_height = Convention::SaddleHeightSeatTube;
+    let scale = heights(&input);
+    let inseam = of(&scale, "inseam");
+    assert!((inseam.value.unwrap() - 746.5765).abs() < 1e-6);
+    assert!((inseam.low.unwrap() - 744.04).abs() < 1e-6);
+    assert!((inseam.high.unwrap() - 748.2675).abs() < 1e-6);
+    assert!(!inseam.estimated && inseam.words == "0.883 × 845.5 mm inseam");
+    // 1.09 × 845.5 = 921.595 from the axle at its farthest.
+    input.conventions.saddle_height = Convention::SaddleHeightFromAxle;
+    let axle = heights(&input);
+    assert!((of(&axle, "inseam_axle").value.unwrap() - 921.595).abs() < 1e-6);
+    // An inseam nobody measured says so and brings its spread: 20 mm, .883 of them.
+    input.rider.body.inseam_mm = None;
+    let unmeasured = heights(&input);
+    let inseam = of(&unmeasured, "inseam");
+    assert!(inseam.estimated);
+    assert!((inseam.band.unwrap() - 17.66).abs() < 1e-9);
+}
+
+#[test]
+fn golden_straight_leg_on_the_heel() {
+    // Thigh .245, shank .246 and ankle .039 of 1780 are 436.1, 437.88 and 69.42; with pedal 14 and sole 8 that is
+    // 965.4 from hip joint to axle, 792.9 to the BB at a crank of 172.5.
+    let input = example::road();
+    let scale = heights(&input);
+    let to = of(&scale, "heel").value.unwrap();
+    let there = after(&input, &[Change::to(Quantity::SaddleHeight, to)]);
+    assert!(
+        (there.upper.points.hip.length() - 792.9).abs() < 0.01,
+        "{to}"
+    );
+}
+
+#[test]
+fn solved_heights_give_back_the_angle_that_was_asked_for() {
+    for input in example::all() {
+        let scale = heights(&input);
+        let knee = |to: f64| {
+            let there = after(&input, &[Change::to(Quantity::SaddleHeight, to)]);
+            Side::BOTH.map(|side| there.legs.of(side).knee.smallest_deg.0)
+        };
+        let moving = of(&scale, "knee_moving");
+        // Still 25–35° is moving 30–40°.
+        let still = of(&scale, "knee_still");
+        for (height, wanted) in [
+            (moving.value, 37.5),
+            (moving.low, 40.0),
+            (moving.high, 35.0),
+            (still.value, 35.0),
+            (still.low, 40.0),
+            (still.high, 30.0),
+        ] {
+            for knee in knee(height.unwrap()) {
+                assert!((knee - wanted).abs() < 0.05, "{knee} for {wanted}");
+            }
+        }
+        // Before the rider is seen, a height from the linkage is known to a centimetre or two, and says so.
+        assert!(
+            (8.0..40.0).contains(&moving.band.unwrap()),
+            "{:?}",
+            moving.band
+        );
+        assert!(moving.estimated && moving.words.contains("before the rider is seen"));
+    }
+}
+
+#[test]
+fn the_leading_school_stands_first_and_steps_are_as_large_as_is_felt() {
+    let mut input = example::road();
+    input.setup.saddle.saddle_height_mm = Millimetres(720.0);
+    let scale = height_scale(&input, None, HeightSchool::Inseam, 3.0).unwrap();
+    assert_eq!(scale.schools[0].school, "inseam");
+    assert!(scale.schools[0].leads && scale.schools.iter().filter(|s| s.leads).count() == 1);
+    let step = scale.schools[0].trial.as_ref().unwrap();
+    assert_eq!(step.title, "Saddle up 3");
+    assert!(step.left.starts_with("then on to 74"), "{}", step.left);
+    let creep = of(&scale, "creep_up");
+    assert_eq!(creep.value, None);
+    assert!(creep.words.starts_with("Creep up first"));
+}
+
+#[test]
+fn legs_that_ask_for_different_heights_are_shown_apart_with_what_fits_between() {
+    let mut input = example::road();
+    input.rider.legs.left = LegBody {
+        shank_shorter_mm: Some(Millimetres(12.0)),
+        ..LegBody::default()
+    };
+    let scale = heights(&input);
+    let moving = of(&scale, "knee_moving");
+    let sides = moving.sides.unwrap();
+    assert!(sides.left < sides.right - 4.0, "{sides:?}");
+    assert!((f64::midpoint(sides.left, sides.right) - moving.value.unwrap()).abs() < 0.1);
+    assert!(moving.words.contains("between them"), "{}", moving.words);
+    // The inseam's schools know one leg only.
+    assert!(of(&scale, "inseam").sides.is_none());
+    // Alike legs are one.
+    assert!(
+        of(&heights(&example::road()), "knee_moving")
+            .sides
+            .is_none()
+    );
+}
+
+/// What the schools say of where they are apart, for the road rider changed.
+fn why(change: impl Fn(&mut ForeseeInput)) -> Option<String> {
+    let mut input = example::road();
+    change(&mut input);
+    heights(&input).apart
+}
+
+#[test]
+fn where_the_schools_differ_this_riders_own_reason_is_told() {
+    let toes = why(|input| {
+        for side in Side::BOTH {
+            input.rider.pitch.of_mut(side).mean_deg = Degrees(32.0);
+        }
+    })
+    .unwrap();
+    assert!(
+        toes.contains("the toes point 12° further down than usual"),
+        "{toes}"
+    );
+    let soles = why(|input| {
+        for side in Side::BOTH {
+            input.setup.pedalling.of_mut(side).pedal_stack_mm = Millimetres(40.0);
+        }
+    })
+    .unwrap();
+    assert!(soles.contains("26 mm thicker than usual"), "{soles}");
+    let cranks = why(|input| {
+        for side in Side::BOTH {
+            input.setup.pedalling.of_mut(side).crank_mm = Millimetres(150.0);
+        }
+    })
+    .unwrap();
+    assert!(
+        cranks.contains("the cranks are 25.9 mm short for this inseam"),
+        "{cranks}"
+    );
+    let shank = why(|input| {
+        for side in Side::BOTH {
+            input.rider.legs.of_mut(side).shank_mm = Some(Millimetres(470.0));
+        }
+    })
+    .unwrap();
+    assert!(
+        shank.contains("longer shank than their inseam lets expect"),
+        "{shank}"
+    );
+    let feet = why(|input| {
+        for side in Side::BOTH {
+            input.rider.legs.of_mut(side).foot_length_mm = Some(Millimetres(320.0));
+        }
+        input.setup.saddle.saddle_height_mm = Millimetres(760.0);
+    });
+    assert!(feet.is_none_or(|words| words.contains("mm apart")));
+}
+
+fn crept(input: &ForeseeInput) -> Finding {
+    // Quiet up to where the post stands, choppy 5 above it.
+    let plan = Plan::CreepUp(CreepUp {
+        from_mm: -10.0,
+        step_mm: 5.0,
+    });
+    let mut calls: Vec<Call> = Vec::new();
+    loop {
+        let now = guide(&Run {
+            plan: &plan,
+            input,
+            calls: &calls,
+            stopped: false,
+            order: &[],
+        });
+        let Some(ask) = now.screen.ask else {
+            return now.finding.unwrap();
+        };
+        let high = now
+            .screen
+            .notches
+            .last()
+            .unwrap()
+            .label
+            .parse::<f64>()
+            .unwrap()
+            > 751.5;
+        let key = match ask.id.rsplit('.').next().unwrap() {
+            "set" => "Enter",
+            "hips" => "0",
+            _ if high => "2",
+            _ => "0",
+        };
+        calls.push(Call {
+            ask: ask.id,
+            answer: Answer::Key(key.to_owned()),
+        });
+    }
+}
+
+#[test]
+fn what_was_crept_up_to_stands_among_the_schools_wherever_the_saddle_is_by_then() {
+    let input = example::road();
+    let finding = crept(&input);
+    let scale = height_scale(&input, Some(&finding), HeightSchool::CreepUp, 5.0).unwrap();
+    let creep = of(&scale, "creep_up");
+    assert_eq!(scale.schools[0].school, "creep_up");
+    assert!((creep.value.unwrap() - finding.value.unwrap()).abs() < 1e-6);
+    assert!((creep.high.unwrap() - creep.low.unwrap() - 2.0).abs() < 0.01);
+    let mut moved = input.clone();
+    moved.setup.saddle.saddle_height_mm = Millimetres(730.0);
+    let later = height_scale(&moved, Some(&finding), HeightSchool::CreepUp, 5.0).unwrap();
+    assert!((of(&later, "creep_up").value.unwrap() - finding.value.unwrap()).abs() < 1e-6);
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(12) })]
+    #[test]
+    fn schools_do_not_depend_on_where_the_saddle_stands(
+        height in 700.0..790.0_f64, stature in 1560.0..1980.0_f64,
+    ) {
+        let mut input = example::road();
+        input.rider.body.stature_mm = Millimetres(stature);
+        input.rider.body.inseam_mm = Some(Millimetres(0.475 * stature));
+        input.setup.saddle.saddle_height_mm = Millimetres(0.42 * stature);
+        // The foot as seen goes along: where the saddle stands does not change the rider.
+        input.observed.pitch = wedge_core::foresee::observe_pitch(&input);
+        let first = heights(&input);
+        // Along the post, so that nothing else moves.
+        let raised = after(&input, &[Change::by(Quantity::SaddleHeight, height - 745.0)]).bike.sit;
+        let mut other = input.clone();
+        other.setup.saddle.place(raised);
+        let second = heights(&other);
+        for school in &first.schools {
+            let there = of(&second, &school.school);
+            prop_assert_eq!(school.value.is_some(), there.value.is_some());
+            if let (Some(a), Some(b)) = (school.value, there.value) {
+                prop_assert!((a - b).abs() < 0.1, "{} {} {}", school.label, a, b);
+            }
+        }
+    }
+
+    #[test]
+    fn a_plumb_line_moved_by_its_school_hangs_over_the_axle(setback in 185.0..240.0_f64) {
+        let mut input = example::road();
+        input.setup.saddle.setback_mm = Millimetres(setback);
+        for landmark in Landmark::ALL {
+            let scale = setbacks(&input, *landmark);
+            let plumb = of(&scale, "plumb");
+            let by = plumb.value.unwrap() - scale.now;
+            // The school's own move: rails and post together, the knee at full reach kept.
+            let knee = position(&input).unwrap().legs.right.knee.smallest_deg.0;
+            let mut low = -40.0;
+            let mut high = 40.0;
+            for _ in 0..40 {
+                let post = f64::midpoint(low, high);
+                let there = after(&input, &[
+                    Change::to(Quantity::Setback, plumb.value.unwrap()),
+                    Change::by(Quantity::SaddleHeight, post),
+                ]);
+                if there.legs.right.knee.smallest_deg.0 > knee { low = post; } else { high = post; }
+            }
+            let there = after(&input, &[
+                Change::to(Quantity::Setback, plumb.value.unwrap()),
+                Change::by(Quantity::SaddleHeight, low),
+            ]);
+            let over = landmark.output().of(&there, Side::Right).unwrap();
+            // The post is taken to answer evenly, which far moves do not quite.
+            prop_assert!(over.abs() < 0.2 + 0.025 * by.abs(), "{landmark:?} {over} after {by}");
+        }
+    }
+}
+
+#[test]
+fn plumb_lines_hang_in_the_order_of_their_landmarks() {
+    let now = position(&example::road()).unwrap();
+    let lines = hung(&now);
+    let over = |landmark: Landmark| {
+        lines
+            .iter()
+            .find(|h| h.landmark == landmark)
+            .unwrap()
+            .over_axle_mm
+            .right
+    };
+    // Front quarter: halfway from the knee's centre to the kneecap's front, along the same line.
+    let middle = f64::midpoint(over(Landmark::Centre), over(Landmark::KneecapFront));
+    assert!((over(Landmark::FrontQuarter) - middle).abs() < 1e-9);
+    assert_eq!(lines.len(), Landmark::ALL.len());
+}
+
+#[test]
+fn setback_is_shown_apart_for_unequal_legs_and_forward_not_to_a_sore_knee() {
+    let mut input = example::road();
+    input.rider.legs.left.thigh_shorter_mm = Some(Millimetres(15.0));
+    let scale = setbacks(&input, Landmark::KneecapFront);
+    let plumb = of(&scale, "plumb");
+    let sides = plumb.sides.unwrap();
+    // The shorter thigh's knee is further back: its line wants the saddle further forward.
+    assert!(sides.left < sides.right - 4.0, "{sides:?}");
+    assert!(plumb.words.contains("can suit only one"));
+    let forward = of(&scale, "forward");
+    assert_eq!(forward.bound, Some(Bound::AtLeast));
+    let sore = complaining(&[Place::KneeFront]);
+    let scale = setback_scale(
+        &input,
+        &evidence(&sore, None, None),
+        (SetbackSchool::Balance, Landmark::Centre),
+        5.0,
+    )
+    .unwrap();
+    assert_eq!(of(&scale, "forward").value, None);
+    assert!(
+        of(&scale, "forward")
+            .words
+            .starts_with("Not while the front of the knee hurts")
+    );
+    assert!(
+        of(&scale, "balance")
+            .words
+            .starts_with("Ride the balance test first")
+    );
+    assert!(
+        of(&scale, "sharing")
+            .words
+            .starts_with("Sweep the rails first")
+    );
+}
+
+#[test]
+fn setback_chosen_as_an_angle_is_shown_as_one() {
+    let mut input = example::time_trial();
+    input.conventions.setback = Convention::SetbackSeatAngle;
+    let scale = setbacks(&input, Landmark::Centre);
+    assert_eq!(scale.unit, wedge_core::measure::Unit::Deg);
+    let plumb = of(&scale, "plumb");
+    assert!(
+        plumb.low.unwrap() < plumb.value.unwrap() && plumb.value.unwrap() < plumb.high.unwrap()
+    );
+}
+
+#[test]
+fn the_gate_names_what_comes_before_setback() {
+    let check = |input: &ForeseeInput, paths: Option<Sides<Option<KneePath>>>| {
+        let cleats = Sides::from_fn(|side| cleat_scale(input, side, CleatSchool::Size));
+        let ladders = ladders(input, &paths.unwrap_or(Sides::both(None)), &[]);
+        gate(
+            input,
+            &position(input).unwrap(),
+            &cleats,
+            (paths.is_some(), &ladders),
+        )
+    };
+    let right =
+        |items: &[wedge_core::school::GateItem]| items.iter().map(|i| i.right).collect::<Vec<_>>();
+    // Nobody has looked at anything: height and front are known from the position alone.
+    let mut input = example::road();
+    let bare = check(&input, None);
+    let labels: Vec<&str> = bare.iter().map(|i| i.label.as_str()).collect();
+    assert_eq!(
+        labels,
+        [
+            "Saddle height",
+            "Cleats",
+            "Stance",
+            "Arch support",
+            "Front, roughly"
+        ]
+    );
+    assert_eq!(
+        right(&bare),
+        [
+            Right::Yes,
+            Right::Unknown,
+            Right::Unknown,
+            Right::Unknown,
+            Right::Yes
+        ],
+        "{bare:?}"
+    );
+    input.setup.saddle.saddle_height_mm = Millimetres(745.0);
+    // Everything measured and right: size 42 wants 15 behind the joint.
+    for side in Side::BOTH {
+        let leg = input.rider.legs.of_mut(side);
+        leg.shoe_size_eu = Some(wedge_core::units::Size(42.0));
+        leg.arch_height_mm = Some(Millimetres(30.0));
+        input.setup.pedalling.of_mut(side).cleat_setback_mm = Millimetres(15.0);
+    }
+    let straight = Some(Sides::both(Some(KneePath::Straight)));
+    assert_eq!(right(&check(&input, straight)), [Right::Yes; 5]);
+    // Everything wrong.
+    input.setup.saddle.saddle_height_mm = Millimetres(790.0);
+    input.frame.frame_reach_mm = Millimetres(460.0);
+    input.setup.pedalling.left.cleat_setback_mm = Millimetres(5.0);
+    input.rider.legs.left.arch_height_mm = Some(Millimetres(12.0));
+    let inward = Some(Sides {
+        left: Some(KneePath::InPushing),
+        right: Some(KneePath::Straight),
+    });
+    let wrong = check(&input, inward);
+    assert_eq!(right(&wrong), [Right::No; 5], "{wrong:?}");
+    assert_eq!(wrong[1].words, "left 10 mm too far forward");
+    assert!(
+        wrong[2]
+            .words
+            .contains("the left knee was seen: in while pushing")
+    );
+}
+
+/// The road bike with its post and rails known: inline post, 60 mm of rail.
+fn on_rails() -> ForeseeInput {
+    let mut input = example::road();
+    input.setup.post.post_setback_mm = Some(Millimetres(20.0));
+    input.setup.post.post_length_mm = Some(Millimetres(350.0));
+    input.setup.post.post_insertion_mm = Some(Millimetres(80.0));
+    input.setup.saddle.rail_mm = Some(Millimetres(60.0));
+    input
+}
+
+#[test]
+fn the_perch_tells_its_room_and_the_part_that_would_do() {
+    let input = on_rails();
+    let room = perch_room(&input).unwrap();
+    let (back, forward) = (room.back_mm.unwrap(), room.forward_mm.unwrap());
+    // All the rail there is is left either way.
+    assert!((back + forward - 60.0).abs() < 1e-9);
+    assert!(room.up_mm.unwrap() > 0.0 && room.down_mm > 0.0);
+    let now = 212.8;
+    let near = setback_parts(&input, now + back - 2.0).unwrap();
+    assert!(near.reached && near.options.is_empty(), "{near:?}");
+    // 15 mm past the front of the rails: a post without setback gives 20 of them.
+    let far = setback_parts(&input, now - forward - 15.0).unwrap();
+    assert!(
+        !far.reached && far.words.starts_with("The rails end 15 mm before"),
+        "{far:?}"
+    );
+    let does: Vec<&str> = far
+        .options
+        .iter()
+        .filter(|o| o.does)
+        .map(|o| o.label.as_str())
+        .collect();
+    assert_eq!(does, ["Post without setback"], "{far:?}");
+    let step = far.options[0].trial.as_ref().unwrap();
+    let there = after(&input, &step.changes);
+    assert!((-there.bike.sit.x - (now - forward - 15.0)).abs() < 1e-6);
+    assert!(
+        there.clearances.perch.words.is_empty(),
+        "{:?}",
+        there.clearances.perch
+    );
+    assert_eq!(far.options.last().unwrap().label, "A short-nosed saddle");
+    // Out of every post's reach: how much each leaves.
+    let beyond = setback_parts(&input, now + back + 60.0).unwrap();
+    assert!(beyond.options.iter().all(|o| !o.does), "{beyond:?}");
+    assert!(beyond.options.iter().any(|o| o.words.starts_with("still ")));
+    // Nothing typed in: it says so instead of guessing.
+    let mut bare = input.clone();
+    bare.setup.saddle.rail_mm = None;
+    let unknown = setback_parts(&bare, 180.0).unwrap();
+    assert!(unknown.options.is_empty() && unknown.words.contains("not known"));
+}
+
+#[test]
+fn another_saddle_leaves_the_rider_where_they_sit() {
+    let input = on_rails();
+    let new = NewSaddle {
+        saddle_stack_mm: Some(Millimetres(52.0)),
+        saddle_length_mm: Some(Millimetres(245.0)),
+        nose_to_sit_mm: Some(Millimetres(120.0)),
+        rail_middle_mm: Some(Millimetres(22.0)),
+        rail_mm: None,
+    };
+    let step = swap(&input, &new).unwrap();
+    let there = after(&input, &step.changes);
+    let before = position(&input).unwrap();
+    assert!(there.bike.sit.distance(before.bike.sit) < 1e-6);
+    // 7 mm more stack: the post goes down by about that, and the rails by the 12 mm the saddle sits elsewhere.
+    let by = |quantity| {
+        step.changes
+            .iter()
+            .find(|c| c.quantity == quantity)
+            .and_then(|c| c.by)
+            .unwrap()
+    };
+    assert!(
+        (-8.5..-6.5).contains(&by(Quantity::SaddleHeight)),
+        "{step:?}"
+    );
+    assert!((-16.0..-8.0).contains(&by(Quantity::Setback)), "{step:?}");
+    assert!(swap(&input, &NewSaddle::default()).is_err());
+    let wrong = NewSaddle {
+        saddle_stack_mm: Some(Millimetres(400.0)),
+        ..NewSaddle::default()
+    };
+    assert_eq!(
+        swap(&input, &wrong).unwrap_err()[0].pointer,
+        "/saddle_stack_mm"
+    );
+}
+
+#[test]
+fn every_line_of_the_map_lies_where_the_linkage_says() {
+    let input = on_rails();
+    let map = saddle_map(&input).unwrap();
+    assert!((map.now.setback - 212.8).abs() < 1e-9 && (map.now.height - 749.1).abs() < 1e-9);
+    let knees: Vec<f64> = map
+        .lines
+        .iter()
+        .filter(|l| l.output == Output::KneeAtFullReach)
+        .map(|l| l.value)
+        .collect();
+    assert!(knees.contains(&35.0) && knees.contains(&40.0), "{knees:?}");
+    for (output, within) in [
+        (Output::KneeAtFullReach, 0.1),
+        (Output::KneeOverAxle, 0.3),
+        (Output::HipClosed, 0.1),
+        (Output::Drop, 0.1),
+    ] {
+        let lines: Vec<_> = map.lines.iter().filter(|l| l.output == output).collect();
+        assert!(lines.len() >= 2, "{output:?}");
+        for line in lines {
+            for [setback, height] in line.pieces.iter().flatten().step_by(5) {
+                let there = after(
+                    &input,
+                    &[
+                        Change::to(Quantity::SaddleHeight, *height),
+                        Change::to(Quantity::Setback, *setback),
+                    ],
+                );
+                let value = output.of(&there, Side::Right).unwrap();
+                assert!(
+                    (value - line.value).abs() < within,
+                    "{output:?} {value} {}",
+                    line.label
+                );
+            }
+        }
+    }
+    // The corners of what is reached are at the rails' ends.
+    let corners = map.reachable.unwrap();
+    let back = corners
+        .iter()
+        .map(|c| c[0])
+        .fold(f64::NEG_INFINITY, f64::max);
+    assert!(back > 212.8 && corners.len() == 16);
+    let mut bare = input.clone();
+    bare.setup.saddle.rail_mm = None;
+    assert!(saddle_map(&bare).unwrap().reachable.is_none());
+    // A trial's place is read in the map's own conventions.
+    let mut tried = input.setup;
+    tried.saddle.setback_mm = Millimetres(200.0);
+    assert!((spot(&input, &tried).unwrap().setback - 200.0).abs() < 1e-9);
+}
+
+#[test]
+fn a_map_of_a_rider_nobody_can_fit_and_of_an_angle() {
+    let mut input = example::time_trial();
+    input.conventions.setback = Convention::SetbackSeatAngle;
+    let map = saddle_map(&input).unwrap();
+    assert_eq!(map.setback.convention, Convention::SetbackSit);
+    let mut far = example::road();
+    far.setup.saddle.saddle_height_mm = Millimetres(1000.0);
+    far.setup.saddle.setback_mm = Millimetres(400.0);
+    assert!(saddle_map(&far).is_some());
+}
+
+#[test]
+fn each_complaint_has_its_links_and_what_would_settle_them() {
+    let mut input = example::road();
+    input.setup.saddle.saddle_height_mm = Millimetres(775.0);
+    let there = position(&input).unwrap();
+    let cleats = Sides::from_fn(|side| cleat_scale(&input, side, CleatSchool::Size));
+    let notes = SaddleNotes::default();
+    let facts = CauseFacts {
+        cleats: &cleats,
+        saddle: &notes,
+        findings: &[],
+    };
+    let faults = |place: Place| {
+        let all = causes(&input, &there, &complaining(&[place]), &facts);
+        all[0].links.iter().map(|l| l.fault).collect::<Vec<_>>()
+    };
+    assert_eq!(
+        faults(Place::KneeBehind),
+        [Fault::SaddleHigh, Fault::SaddleBack, Fault::CleatBack]
+    );
+    assert_eq!(
+        faults(Place::Achilles),
+        [Fault::CleatForward, Fault::SaddleHigh]
+    );
+    assert!(faults(Place::Neck).is_empty());
+    let behind = &causes(&input, &there, &complaining(&[Place::KneeBehind]), &facts)[0];
+    let high = &behind.links[0];
+    assert_eq!(high.station, Station::SaddleHeight);
+    assert!(high.settles.starts_with("Creep up"));
+    // What is known here: where in the stroke, and both knees, since no side was named.
+    assert!(high.here[0].contains("at the bottom"), "{:?}", high.here);
+    assert!(
+        high.here.iter().filter(|h| h.contains("knee 2")).count() == 2,
+        "{:?}",
+        high.here
+    );
+    let crept = crept(&example::road());
+    let with = CauseFacts {
+        findings: std::slice::from_ref(&crept),
+        ..facts
+    };
+    let again = causes(&input, &there, &complaining(&[Place::KneeBehind]), &with);
+    assert!(
+        again[0].links[0]
+            .here
+            .iter()
+            .any(|h| h.starts_with("creep up: saddle to"))
+    );
+    // Every place of the body has an answer, with links or without.
+    for place in Place::ALL {
+        let all = causes(&input, &there, &complaining(&[*place]), &facts);
+        assert!(!all[0].words.is_empty());
+        assert!(
+            all[0]
+                .links
+                .iter()
+                .all(|l| !l.settles.is_empty() && !l.speaks_for.is_empty())
+        );
+    }
+}
+
+#[test]
+fn the_saddle_itself_is_asked_about() {
+    let input = example::road();
+    let say = |notes: SaddleNotes, places: &[Place], pelvis: Option<PelvisSeen>| {
+        let mut input = input.clone();
+        input.rider.pelvis.sits_forward_mm = notes.sits_forward();
+        saddle_advice(&input, &notes, &complaining(places), pelvis)
+    };
+    let none = SaddleNotes::default();
+    assert!(say(none, &[], None).is_empty());
+    assert!(say(none, &[Place::Saddle], None)[0].contains("has the saddle any relief"));
+    assert!(say(none, &[Place::Seat], None)[0].contains("how wide is the saddle"));
+    let told = say(
+        SaddleNotes {
+            width_mm: Some(155.0),
+            relief: Some(Relief::None),
+            nose: Some(Nose::Short),
+            shuffles: Some(YesNo::Yes),
+            rubs: Some(YesNo::Yes),
+            aside: Some(YesNo::Yes),
+            sits_ahead_mm: Some(25.0),
+        },
+        &[Place::Saddle],
+        None,
+    );
+    for part in [
+        "no relief",
+        "to one side",
+        "155 mm is wide",
+        "Rubs",
+        "shuffling",
+        "Short nose",
+        "25 mm ahead",
+    ] {
+        assert!(told.iter().any(|t| t.contains(part)), "{part} in {told:?}");
+    }
+    // 25 mm ahead along 73.5°: the leg's job shrinks, so for the knee the saddle is lower by some millimetres.
+    assert!(told.iter().any(|t| t.contains("mm lower")), "{told:?}");
+    assert!(
+        say(none, &[], Some(PelvisSeen::SlidesForward))[0].contains("5 mm of effective height")
+    );
+    let bad = SaddleNotes {
+        width_mm: Some(10.0),
+        sits_ahead_mm: Some(500.0),
+        ..none
+    };
+    assert_eq!(bad.refusals("").len(), 2);
+}
