@@ -9,11 +9,13 @@ import { Nowhere } from "./ui/Page";
 const pages = {
   "/riders/": () => import("./riders/RiderPage"),
   "/sessions/": () => import("./stations/SessionPage"),
+  "/runs/": () => import("./protocol/ProtocolPage"),
   "/studio": () => import("./riders/StudioPage"),
   "/rules": () => import("./riders/RulesPage"),
 };
 const RiderPage = lazy(pages["/riders/"]);
 const SessionPage = lazy(pages["/sessions/"]);
+const ProtocolPage = lazy(pages["/runs/"]);
 const StudioPage = lazy(pages["/studio"]);
 const RulesPage = lazy(pages["/rules"]);
 const HandoutPage = lazy(() => import("./handout/HandoutPage"));
@@ -46,6 +48,7 @@ export function App() {
         <Route path="/rules" element={<RulesPage />} />
         <Route path="/riders/:id" element={<RiderPage />} />
         <Route path="/sessions/:id" element={<SessionPage />} />
+        <Route path="/runs/:id" element={<ProtocolPage />} />
         <Route path="/sessions/:id/hand-out" element={<HandoutPage />} />
         <Route path="*" element={<Nowhere what="There is no such page." />} />
       </Routes>

@@ -122,7 +122,15 @@ impl Station {
             Self::Setback => (
                 "Setback & tilt",
                 "Slide the saddle on its rails; recheck the height after.",
-                &[Q::Setback, Q::Tilt, Q::PostSetback],
+                &[
+                    Q::Setback,
+                    Q::Tilt,
+                    Q::PostSetback,
+                    Q::SaddleLength,
+                    Q::NoseToSit,
+                    Q::RailMiddle,
+                    Q::Rail,
+                ],
                 Output::KneeOverAxle,
             ),
             Self::Bars => (

@@ -16,8 +16,8 @@ use wedge_core::school::{
     SetbackEvidence, SetbackSchool, YesNo, cleat_scale, gate, height_scale, hung, ladders,
     saddle_advice, setback_scale,
 };
-use wedge_core::solve::{NewSaddle, perch_room, saddle_map, setback_parts, spot, swap};
-use wedge_core::trial::{Answer, Call, CreepUp, Finding, Plan, Run, guide};
+use wedge_core::solve::{OtherSaddle, perch_room, saddle_map, setback_parts, spot, swap};
+use wedge_core::trial::{Answer, Call, CreepUp, Finding, Run, RunPlan, guide};
 use wedge_core::units::{Degrees, Millimetres, Side, Sides};
 use wedge_core::work::Station;
 
@@ -143,7 +143,7 @@ fn solved_heights_give_back_the_angle_that_was_asked_for() {
             "{:?}",
             moving.band
         );
-        assert!(moving.estimated && moving.words.contains("before the rider is seen"));
+        assert!(moving.estimated && scale.note.unwrap().contains("first look"));
     }
 }
 
@@ -242,7 +242,7 @@ fn where_the_schools_differ_this_riders_own_reason_is_told() {
 
 fn crept(input: &ForeseeInput) -> Finding {
     // Quiet up to where the post stands, choppy 5 above it.
-    let plan = Plan::CreepUp(CreepUp {
+    let plan = RunPlan::CreepUp(CreepUp {
         from_mm: -10.0,
         step_mm: 5.0,
     });
@@ -546,7 +546,7 @@ fn the_perch_tells_its_room_and_the_part_that_would_do() {
 #[test]
 fn another_saddle_leaves_the_rider_where_they_sit() {
     let input = on_rails();
-    let new = NewSaddle {
+    let new = OtherSaddle {
         saddle_stack_mm: Some(Millimetres(52.0)),
         saddle_length_mm: Some(Millimetres(245.0)),
         nose_to_sit_mm: Some(Millimetres(120.0)),
@@ -570,10 +570,10 @@ fn another_saddle_leaves_the_rider_where_they_sit() {
         "{step:?}"
     );
     assert!((-16.0..-8.0).contains(&by(Quantity::Setback)), "{step:?}");
-    assert!(swap(&input, &NewSaddle::default()).is_err());
-    let wrong = NewSaddle {
+    assert!(swap(&input, &OtherSaddle::default()).is_err());
+    let wrong = OtherSaddle {
         saddle_stack_mm: Some(Millimetres(400.0)),
-        ..NewSaddle::default()
+        ..OtherSaddle::default()
     };
     assert_eq!(
         swap(&input, &wrong).unwrap_err()[0].pointer,

@@ -17,7 +17,7 @@ use wedge_core::measure::{
 };
 use wedge_core::rider::Taken;
 use wedge_core::school::{FrameLabel, Leads, SaddleNotes, Shoe};
-use wedge_core::trial::{Call, Compared, Felt, Finding, Plan, Sure};
+use wedge_core::trial::{Call, Compared, Felt, Finding, RunPlan, Sure};
 use wedge_core::units::{Side, Sides};
 use wedge_core::work::Station;
 
@@ -637,7 +637,7 @@ pub struct RunRecord {
     /// The setup it began from, among the session's.
     pub setup: Uuid,
     /// What it was set up with.
-    pub plan: Plan,
+    pub plan: RunPlan,
     /// What was called, in order.
     #[serde(default)]
     pub calls: Vec<CallRecord>,

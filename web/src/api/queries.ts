@@ -3,14 +3,19 @@ import { queryOptions } from "@tanstack/react-query";
 import { answer, api } from "./client";
 import type {
   Catalogue,
+  CausesView,
   CranksView,
   FeetView,
   Handout,
+  MapView,
   Position,
   RiderLine,
   RiderView,
   Rule,
+  RunView,
+  SaddleView,
   SessionView,
+  SetbackParts,
   StudioView,
 } from "./types";
 
@@ -80,3 +85,41 @@ export const rulesQuery = queryOptions({
   queryFn: () => answer<Rule[]>(api.GET("/api/rules")),
   staleTime: Infinity,
 });
+
+export const saddleQuery = (id: string, version: string) =>
+  queryOptions({
+    queryKey: ["saddle", id, version],
+    queryFn: () => answer<SaddleView>(api.GET("/api/sessions/{id}/saddle", { params: { path: { id } } })),
+    placeholderData: (previous) => previous,
+  });
+
+export const mapQuery = (id: string, version: string) =>
+  queryOptions({
+    queryKey: ["map", id, version],
+    queryFn: () => answer<MapView>(api.GET("/api/sessions/{id}/saddle/map", { params: { path: { id } } })),
+    placeholderData: (previous) => previous,
+  });
+
+export const partsQuery = (id: string, version: string, setback: number) =>
+  queryOptions({
+    queryKey: ["parts", id, version, setback],
+    queryFn: () =>
+      answer<SetbackParts>(
+        api.GET("/api/sessions/{id}/saddle/parts", { params: { path: { id }, query: { setback } } }),
+      ),
+    retry: false,
+  });
+
+export const causesQuery = (id: string, version: string) =>
+  queryOptions({
+    queryKey: ["causes", id, version],
+    queryFn: () => answer<CausesView>(api.GET("/api/sessions/{id}/causes", { params: { path: { id } } })),
+    placeholderData: (previous) => previous,
+  });
+
+export const runQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["run", id],
+    queryFn: () => answer<RunView>(api.GET("/api/runs/{id}", { params: { path: { id } } })),
+    refetchOnWindowFocus: true,
+  });

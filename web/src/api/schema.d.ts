@@ -2141,7 +2141,7 @@ export interface components {
              * @default {
              *       "cleat": "midway",
              *       "crank": "function",
-             *       "landmark": "kneecap_front",
+             *       "landmark": "centre",
              *       "saddle_height": "knee_moving",
              *       "setback": "balance"
              *     }
@@ -2406,7 +2406,7 @@ export interface components {
          * @description From where on the knee a plumb line hangs.
          * @enum {string}
          */
-        Landmark: "kneecap_front" | "centre" | "front_quarter" | "tendon" | "shin_bump";
+        Landmark: "centre" | "kneecap_front" | "front_quarter" | "tendon" | "shin_bump";
         /** @description Which school leads in a studio, decision by decision. */
         Leads: {
             /**
@@ -2421,7 +2421,7 @@ export interface components {
             crank: components["schemas"]["CrankSchool"];
             /**
              * @description From where on the knee the plumb line hangs.
-             * @default kneecap_front
+             * @default centre
              */
             landmark: components["schemas"]["Landmark"];
             /**
@@ -2536,21 +2536,31 @@ export interface components {
             /** @description "12° of room" or "3° past its limit". */
             words: string;
         };
-        /** @description A line along which an output stays. */
+        /** @description One line of the table. */
         Line: {
-            /** @description "35°". */
-            label: string;
-            /** @description What stays. */
-            output: components["schemas"]["Output"];
-            /** @description Its pieces: setback and height of each point. */
-            pieces: number[][][];
-            /** @description Whether it is an end of the range, or knee over axle 0. */
-            strong: boolean;
+            /** @description From where to where. */
+            convention: string;
             /**
              * Format: double
-             * @description At which value.
+             * @description Left minus found.
              */
-            value: number;
+            difference: number;
+            /**
+             * Format: double
+             * @description As found.
+             */
+            found: number;
+            /** @description The fitter's word. */
+            label: string;
+            /**
+             * Format: double
+             * @description As left.
+             */
+            left: number;
+            /** @description The letter on the drawing, for lines that are drawn. */
+            letter?: string | null;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
         };
         /** @description One link from a complaint to a fault. */
         Link: {
@@ -2661,6 +2671,22 @@ export interface components {
              * @description The value; none takes an earlier one back.
              */
             value?: number | null;
+        };
+        /** @description A line along which an output stays. */
+        MapLine: {
+            /** @description "35°". */
+            label: string;
+            /** @description What stays. */
+            output: components["schemas"]["Output"];
+            /** @description Its pieces: setback and height of each point. */
+            pieces: number[][][];
+            /** @description Whether it is an end of the range, or knee over axle 0. */
+            strong: boolean;
+            /**
+             * Format: double
+             * @description At which value.
+             */
+            value: number;
         };
         /** @description The map with what was tried on it. */
         MapView: {
@@ -2812,15 +2838,18 @@ export interface components {
              * @description UUIDv7, made by the client: sending it again is harmless.
              */
             id: string;
-            plan: components["schemas"]["Plan"];
+            plan: components["schemas"]["RunPlan"];
         };
-        /** @description Another saddle, as far as it was measured. */
+        /** @description A saddle without its place. */
         NewSaddle: {
-            nose_to_sit_mm?: components["schemas"]["Millimetres"] | null;
+            nose_to_mark_mm?: components["schemas"]["Millimetres"] | null;
+            nose_to_sit_mm: components["schemas"]["Millimetres"];
             rail_middle_mm?: components["schemas"]["Millimetres"] | null;
             rail_mm?: components["schemas"]["Millimetres"] | null;
-            saddle_length_mm?: components["schemas"]["Millimetres"] | null;
+            saddle_length_mm: components["schemas"]["Millimetres"];
             saddle_stack_mm?: components["schemas"]["Millimetres"] | null;
+            saddle_top_mm?: components["schemas"]["Millimetres"] | null;
+            tilt_deg: components["schemas"]["Degrees"];
         };
         /** @description A fit to open. */
         NewSession: {
@@ -2946,6 +2975,14 @@ export interface components {
             saddle_length_mm: components["schemas"]["Millimetres"];
             /** @description Saddle tilt. */
             tilt_deg: components["schemas"]["Degrees"];
+        };
+        /** @description Another saddle, as far as it was measured. */
+        OtherSaddle: {
+            nose_to_sit_mm?: components["schemas"]["Millimetres"] | null;
+            rail_middle_mm?: components["schemas"]["Millimetres"] | null;
+            rail_mm?: components["schemas"]["Millimetres"] | null;
+            saddle_length_mm?: components["schemas"]["Millimetres"] | null;
+            saddle_stack_mm?: components["schemas"]["Millimetres"] | null;
         };
         /**
          * @description What became of a trial.
@@ -3181,25 +3218,22 @@ export interface components {
             place: components["schemas"]["HandPlace"];
             word: string;
         };
-        /** @description What a run of a protocol was set up with; it stays so. */
+        /** @description A crank with its compensations, as one linked trial. */
         Plan: {
-            /** @description Saddle height by creeping up. */
-            creep_up: components["schemas"]["CreepUp"];
-        } | {
-            /** @description Setback by sharing the work. */
-            rail_sweep: components["schemas"]["RailSweep"];
-        } | {
-            /** @description Setback by balance. */
-            balance: components["schemas"]["Balance"];
-        } | {
-            /** @description Knee over axle. */
-            plumb: components["schemas"]["Plumb"];
-        } | {
-            /** @description Tilt, with what it moves. */
-            tilt: components["schemas"]["TiltCheck"];
-        } | {
-            /** @description How small a change this rider feels. */
-            blind: components["schemas"]["Blind"];
+            /** @description The linked trial; empty when it cannot be made. */
+            changes: components["schemas"]["Change"][];
+            /** @description What it is for. */
+            intent: components["schemas"]["Intent"];
+            /** @description What it does to everything else, the largest first. */
+            knock_ons: string[];
+            /** @description As it is called. */
+            label: string;
+            /** @description What the parts of this bike leave undone; empty when nothing. */
+            left: string;
+            /** @description "Crank 170, saddle up 2.5". */
+            title: string;
+            /** @description Each bolt. */
+            turns: string[];
         };
         /** @description How a plumb line is set up. */
         Plumb: {
@@ -3591,6 +3625,26 @@ export interface components {
             label: string;
             protocol: components["schemas"]["Protocol"];
         };
+        /** @description What a run of a protocol was set up with; it stays so. */
+        RunPlan: {
+            /** @description Saddle height by creeping up. */
+            creep_up: components["schemas"]["CreepUp"];
+        } | {
+            /** @description Setback by sharing the work. */
+            rail_sweep: components["schemas"]["RailSweep"];
+        } | {
+            /** @description Setback by balance. */
+            balance: components["schemas"]["Balance"];
+        } | {
+            /** @description Knee over axle. */
+            plumb: components["schemas"]["Plumb"];
+        } | {
+            /** @description Tilt, with what it moves. */
+            tilt: components["schemas"]["TiltCheck"];
+        } | {
+            /** @description How small a change this rider feels. */
+            blind: components["schemas"]["Blind"];
+        };
         /** @description One run of a guided protocol. */
         RunRecord: {
             /** @description What was called, in order. */
@@ -3609,7 +3663,7 @@ export interface components {
             /** @description The order of a blind comparison, once it is over: while it goes on it is nowhere but in the record itself. */
             order?: boolean[];
             /** @description What it was set up with. */
-            plan: components["schemas"]["Plan"];
+            plan: components["schemas"]["RunPlan"];
             /**
              * Format: uuid
              * @description The setup it began from, among the session's.
@@ -3717,7 +3771,7 @@ export interface components {
             /** @description Upwards: height. */
             height: components["schemas"]["Axis"];
             /** @description The lines, output by output. */
-            lines: components["schemas"]["Line"][];
+            lines: components["schemas"]["MapLine"][];
             /** @description As it stands. */
             now: components["schemas"]["Spot"];
             /** @description What there is to say about that. */
@@ -3768,7 +3822,7 @@ export interface components {
             /** @description What was noted of the saddle. */
             notes: components["schemas"]["SaddleNotes"];
             /** @description How each protocol would be set up for this rider, here and now. */
-            plans: components["schemas"]["Plan"][];
+            plans: components["schemas"]["RunPlan"][];
             room?: components["schemas"]["PerchRoom"] | null;
             setback?: components["schemas"]["Scale"] | null;
         };
@@ -3791,6 +3845,8 @@ export interface components {
              * @description The scale's own ends.
              */
             low: number;
+            /** @description What holds for several of them. */
+            note?: string | null;
             /**
              * Format: double
              * @description As it stands.
@@ -4370,6 +4426,8 @@ export interface components {
                  * @description The scale's own ends.
                  */
                 low: number;
+                /** @description What holds for several of them. */
+                note?: string | null;
                 /**
                  * Format: double
                  * @description As it stands.
@@ -4397,6 +4455,8 @@ export interface components {
                  * @description The scale's own ends.
                  */
                 low: number;
+                /** @description What holds for several of them. */
+                note?: string | null;
                 /**
                  * Format: double
                  * @description As it stands.
@@ -4866,6 +4926,7 @@ export interface components {
         };
         /** @description The words a fitter chooses from at intake and at the first look. */
         Words: {
+            balance_variant: components["schemas"]["Word"][];
             cleat_school: components["schemas"]["Word"][];
             crank_school: components["schemas"]["Word"][];
             effort: components["schemas"]["Word"][];
@@ -4873,11 +4934,18 @@ export interface components {
             feel: components["schemas"]["Word"][];
             flag: components["schemas"]["Word"][];
             frame_label: components["schemas"]["Word"][];
+            height_school: components["schemas"]["Word"][];
+            how_often: components["schemas"]["Word"][];
             knee_path: components["schemas"]["Word"][];
+            landmark: components["schemas"]["Word"][];
+            nose: components["schemas"]["Word"][];
             notices: components["schemas"]["Word"][];
             pelvis: components["schemas"]["Word"][];
             place: components["schemas"]["BodyPlace"][];
+            protocol: components["schemas"]["Word"][];
             provenance: components["schemas"]["Word"][];
+            relief: components["schemas"]["Word"][];
+            setback_school: components["schemas"]["Word"][];
             shoe_width: components["schemas"]["Word"][];
             shoulders: components["schemas"]["Word"][];
             stiffness: components["schemas"]["Word"][];
@@ -4885,6 +4953,7 @@ export interface components {
             sure: components["schemas"]["Word"][];
             surface: components["schemas"]["Word"][];
             when: components["schemas"]["Word"][];
+            yes_no: components["schemas"]["Word"][];
         };
         /** @description Where one fit found and left a bike, or has it now. */
         Year: {
@@ -6493,7 +6562,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewSaddle"];
+                "application/json": components["schemas"]["OtherSaddle"];
             };
         };
         responses: {

@@ -129,6 +129,27 @@ function Sheet({ handout, catalogue }: { handout: Handout; catalogue: Catalogue 
         </>
       )}
 
+      {handout.evidence.length > 0 && (
+        <>
+          <h2>Tested</h2>
+          <ul>
+            {handout.evidence.map((words) => (
+              <li key={words}>{words}</li>
+            ))}
+          </ul>
+        </>
+      )}
+      {handout.next_bike.length > 0 && (
+        <>
+          <h2>For the next bike</h2>
+          <ul>
+            {handout.next_bike.map((words) => (
+              <li key={words}>{words}.</li>
+            ))}
+          </ul>
+        </>
+      )}
+
       <h2>Before you ride, and when to stop</h2>
       <ul className="cautions">
         {handout.follow_up != null && (

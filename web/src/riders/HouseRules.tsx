@@ -86,6 +86,24 @@ export function HouseRules({ house, catalogue, put, take }: HouseRulesProps) {
             value={house.leads.crank}
             onPick={(crank) => crank && save({ leads: { ...house.leads, crank } })}
           />
+          <Choice<Leads["saddle_height"]>
+            label="Saddle height"
+            options={catalogue.words.height_school}
+            value={house.leads.saddle_height}
+            onPick={(height) => height && save({ leads: { ...house.leads, saddle_height: height } })}
+          />
+          <Choice<Leads["setback"]>
+            label="Setback"
+            options={catalogue.words.setback_school}
+            value={house.leads.setback}
+            onPick={(setback) => setback && save({ leads: { ...house.leads, setback } })}
+          />
+          <Choice<Leads["landmark"]>
+            label="Plumb line from"
+            options={catalogue.words.landmark}
+            value={house.leads.landmark}
+            onPick={(landmark) => landmark && save({ leads: { ...house.leads, landmark } })}
+          />
         </chakra.section>
       </Flex>
       <Ranges house={house} catalogue={catalogue} put={put} take={take} />

@@ -12,6 +12,9 @@ interface SchoolScaleProps {
   onTry: (changes: Change[]) => void;
 }
 
+/** A value that is an end, not a wish. */
+const BOUND = { at_most: "≤ ", at_least: "≥ " };
+
 const WIDTH = 360;
 const INSET = 10;
 
@@ -37,7 +40,11 @@ export function SchoolScale({ title, scale, wanted, readOnly, onTry }: SchoolSca
               <b className="value">
                 {school.value == null
                   ? "?"
-                  : `${school.at_most ? "≤ " : ""}${school.estimated ? "≈ " : ""}${number(school.value, scale.unit)}${suffix(scale.unit)}`}
+                  : `${school.bound ? BOUND[school.bound] : ""}${school.estimated ? "≈ " : ""}${number(school.value, scale.unit)}`}
+                {school.value != null && school.band != null && (
+                  <span className="band"> ± {number(school.band, scale.unit)}</span>
+                )}
+                {school.value != null && suffix(scale.unit)}
               </b>
             </p>
             <svg viewBox={`0 0 ${WIDTH} 22`} aria-hidden>
@@ -51,6 +58,21 @@ export function SchoolScale({ title, scale, wanted, readOnly, onTry }: SchoolSca
                   height={10}
                 />
               )}
+              {school.value != null && school.band != null && (
+                <line
+                  className="band"
+                  x1={x(school.value - school.band)}
+                  x2={x(school.value + school.band)}
+                  y1={15}
+                  y2={15}
+                />
+              )}
+              {school.sides != null &&
+                (["left", "right"] as const).map((side) => (
+                  <text key={side} className="side" x={x(school.sides?.[side] ?? 0)} y={9}>
+                    {side === "left" ? "L" : "R"}
+                  </text>
+                ))}
               {school.value != null && <path className="wish" d={`M${x(school.value)} 9l-5 -8h10z`} />}
               <line className="now" x1={x(scale.now)} x2={x(scale.now)} y1={4} y2={21} />
               {wanted !== undefined && (
@@ -82,6 +104,7 @@ export function SchoolScale({ title, scale, wanted, readOnly, onTry }: SchoolSca
       <p className="key">
         <b>│</b> now{wanted !== undefined && <span className="try-word"> ║ try {withUnit(wanted, scale.unit)}</span>}
       </p>
+      {scale.note != null && <p className="number-hint">{scale.note}.</p>}
       {scale.apart != null && <p className="apart">{scale.apart}</p>}
     </section>
   );

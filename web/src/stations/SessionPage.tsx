@@ -2,9 +2,9 @@ import "./session.css";
 import { Button } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link, useLocation, useNavigate, useParams } from "react-router";
 import { answer, api, type ApiError, newId, words } from "../api/client";
-import { catalogueQuery, cranksQuery, feetQuery } from "../api/queries";
+import { catalogueQuery, cranksQuery, feetQuery, mapQuery, saddleQuery } from "../api/queries";
 import type {
   Catalogue,
   Change,
@@ -14,6 +14,7 @@ import type {
   Frame,
   Intake,
   LookBody,
+  RunPlan,
   Quantity,
   Row,
   SessionView,
@@ -22,6 +23,8 @@ import type {
   TapedFrame,
 } from "../api/types";
 import { Board } from "../board/Board";
+import type { FromRun } from "../protocol/ProtocolPage";
+import { beginRun } from "../protocol/sends";
 import { Tape } from "../tape/Tape";
 import { number, withUnit } from "../ui/format";
 import { Keycap } from "../ui/Keycap";
@@ -44,6 +47,8 @@ import { Detail, hasDetail } from "../board/Detail";
 import { FoundPanel } from "./FoundPanel";
 import { HandsPicker } from "./HandsPicker";
 import { Rows } from "./Rows";
+import { Causes, planFor, PROTOCOLS, SaddlePage, SaddlePanel } from "./Saddle";
+import { SaddleMap, type Travel } from "./SaddleMap";
 import {
   beginTrial,
   calibrate,
@@ -54,6 +59,7 @@ import {
   finish,
   labelFrame,
   saveIntake,
+  saveSaddle,
   saveShoe,
   see,
   setAside,
@@ -94,6 +100,9 @@ const PICKS: [Pick, Station | undefined][] = [
   ["bb_to_hand", "bars"],
 ];
 
+/** Stations with a long page once the bike as found is closed. */
+const OPENS: Station[] = ["first_look", "feet", "cranks"];
+
 /** Fields of the trial to begin, among the texts being typed. */
 const WHY = "trial.why";
 const INSIST = "trial.insist";
@@ -132,7 +141,9 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
   const [measure, setMeasure] = useState<string>();
   const [open, setOpen] = useState(false);
   const [crankTo, setCrankTo] = useState<number>();
+  const [mapOpen, setMapOpen] = useState(false);
   const trialId = useRef(newId());
+  const lastAsked = useRef(0);
   const queries = useQueryClient();
 
   // Where the fitter stands is shown at once; the record follows.
@@ -249,19 +260,24 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
   // What is offered elsewhere is put on the board as if it had been typed.
   const foreseeThere = (to: Station, wanted: Change[]) => {
     go(to);
-    foreseeHere(wanted);
+    void foreseeHere(wanted);
   };
   const foreseeHere = (wanted: Change[]) => {
     setOpen(false);
-    if (wanted.length === 0) return;
-    void answer<Foresight>(api.POST("/api/foresee", { body: { ...view.input, changes: wanted } })).then((linked) =>
+    if (wanted.length === 0) return Promise.resolve();
+    const asked = ++lastAsked.current;
+    return answer<Foresight>(api.POST("/api/foresee", { body: { ...view.input, changes: wanted } })).then((linked) => {
+      // Answers may overtake one another: the last one asked for counts.
+      if (asked !== lastAsked.current) return;
       change((d) => ({
         ...d,
         targets: targetsOf(wanted, fields, linked, view, catalogue),
         texts: without(d.texts, INSIST),
-      })),
-    );
+      }));
+    });
   };
+
+  const put = (wanted: Change[]) => void foreseeHere(wanted);
 
   // The last reading of the measure at hand is set aside.
   const takeBack = () => {
@@ -281,7 +297,36 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
   const pick = (next: Conventions) =>
     void post(changeSession({ conventions: next })).then(() => change((d) => ({ ...d, targets: {}, texts: {} })));
 
-  const opens = closed && (["first_look", "feet", "cranks"] as Station[]).includes(station.station);
+  // What a protocol found comes along and is put on the board as if it had been typed.
+  const location = useLocation();
+  const navigate = useNavigate();
+  const fromRun = location.state as FromRun | null;
+  useEffect(() => {
+    if (!fromRun) return;
+    void navigate(location.pathname, { replace: true, state: null });
+    void foreseeHere(fromRun.foresee.changes);
+    setText(WHY, fromRun.why);
+    // Once, when the page is come to.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+  const begin = (plan: RunPlan) =>
+    void beginRun(id, plan).then(
+      (run) => {
+        void queries.invalidateQueries({ queryKey: ["session", id] });
+        void navigate(`/runs/${run.id}`);
+      },
+      (error: unknown) => setProblem(detail(error as ApiError) ?? words(error)),
+    );
+
+  const atSaddle =
+    closed && (station.station === "saddle_height" || station.station === "setback") ? station.station : undefined;
+  const opens =
+    station.station === "intake" || atSaddle || (closed && OPENS.includes(station.station)) ? true : undefined;
+  const version = `${view.version}.${view.rider.version}.${view.bike.version}`;
+  const feet = useQuery({ ...feetQuery(id, version), enabled: station.station === "feet" && closed }).data;
+  const cranks = useQuery({ ...cranksQuery(id, version, crankTo), enabled: station.station === "cranks" && closed });
+  const saddle = useQuery({ ...saddleQuery(id, version), enabled: atSaddle !== undefined }).data;
+  const saddleMap = useQuery({ ...mapQuery(id, version), enabled: atSaddle !== undefined && mapOpen }).data;
   useKeys({
     "?": () => setKeysOpen(true),
     " ": () => setTurning(!turning),
@@ -290,6 +335,9 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
     t: () => setAsTable(!asTable),
     c: opens ? () => setOpen(!open) : undefined,
     "Ctrl+z": station.station === "body" && !finished ? () => takeBack() : undefined,
+    d: atSaddle ? () => setMapOpen(!mapOpen) : undefined,
+    p: view.run ? () => void navigate(`/runs/${view.run?.id ?? ""}`) : undefined,
+    ...beginKeys(),
     j: () => step(-1),
     l: () => step(1),
     k: bench ? () => void settle("kept") : undefined,
@@ -298,14 +346,30 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
     Escape: pending ? () => change((d) => ({ ...d, targets: {} })) : undefined,
   });
 
+  function beginKeys() {
+    if (!atSaddle || !saddle || finished || bench || pending || view.run) return {};
+    const at = atSaddle;
+    return Object.fromEntries(
+      PROTOCOLS[at].map((protocol, index) => {
+        const plan = planFor(saddle, protocol, at);
+        return [String(index + 1), plan ? () => begin(plan) : undefined];
+      }),
+    );
+  }
+
   const papers = station.station === "intake" || station.station === "body";
   const looking = station.station === "first_look" && closed && !bench;
-  const version = `${view.version}.${view.rider.version}.${view.bike.version}`;
-  const feet = useQuery({ ...feetQuery(id, version), enabled: station.station === "feet" && closed }).data;
-  const cranks = useQuery({ ...cranksQuery(id, version, crankTo), enabled: station.station === "cranks" && closed });
   const atFeet = station.station === "feet" && closed ? feet : undefined;
   const atCranks = station.station === "cranks" && closed ? cranks.data : undefined;
   const still = finished || bench !== undefined;
+  // What the arrows walk are the bolts: the post along its axis, the saddle along its rails.
+  const walk = ({ post: up, rails }: Travel) => {
+    const by = (quantity: Quantity, amount: number) => (amount === 0 ? [] : [{ quantity, by: amount }]);
+    const wanted = [...by("saddle_height_mm", up), ...by("setback_mm", rails)];
+    if (wanted.length > 0) return foreseeHere(wanted);
+    change((d) => ({ ...d, targets: {} }));
+    return Promise.resolve();
+  };
   const written = {
     view,
     catalogue,
@@ -376,7 +440,18 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
         <h1 className="visually-hidden">
           {view.rider.name}, {station.label}
         </h1>
-        {station.station === "intake" ? (
+        {station.station === "intake" && open ? (
+          <div className="sheet-page">
+            <div className="head">
+              <h2>What hurts, and what would settle it</h2>
+              <Button onClick={() => setOpen(false)}>
+                Back to the body <Keycap>C</Keycap>
+              </Button>
+            </div>
+            {view.unknown.length > 0 && <p>The saddle is not taped yet: angles are as it is drawn.</p>}
+            <Causes session={id} version={version} catalogue={catalogue} readOnly={finished} />
+          </div>
+        ) : station.station === "intake" ? (
           <WhereItHurts {...written} save={intake} />
         ) : station.station === "body" ? (
           <BodyMeasures {...written} here={measure} onReading={bodyReading} />
@@ -390,7 +465,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
             onBike={bikeReading}
             onBody={bodyReading}
             onShoes={async (side, shoe) => detail(await write(saveShoe(side, shoe)))}
-            onTry={foreseeHere}
+            onTry={put}
             onBolt={(quantity, side) => {
               setOpen(false);
               const key = keyOf(quantity, side);
@@ -404,7 +479,23 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
             catalogue={catalogue}
             readOnly={still}
             onTo={setCrankTo}
-            onTry={foreseeHere}
+            onTry={put}
+            onClose={() => setOpen(false)}
+          />
+        ) : atSaddle && saddle && open ? (
+          <SaddlePage
+            saddle={saddle}
+            view={view}
+            version={version}
+            catalogue={catalogue}
+            readOnly={still}
+            onTry={put}
+            onBegin={begin}
+            onNotes={async (change) => detail(await write(saveSaddle(change)))}
+            onStation={(to) => {
+              setOpen(false);
+              go(to);
+            }}
             onClose={() => setOpen(false)}
           />
         ) : (
@@ -450,6 +541,17 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
         </aside>
       ) : (
         <aside className="panel" aria-label="What to do">
+          {atSaddle && mapOpen && saddleMap && (
+            <SaddleMap
+              shown={saddleMap}
+              view={view}
+              foresight={foresight}
+              catalogue={catalogue}
+              pending={pending}
+              readOnly={still}
+              onWalk={walk}
+            />
+          )}
           {closed && !bench && !finished && !pending && <GrossCard view={view} onTake={foreseeThere} />}
           {finished && (
             <section className="card">
@@ -572,13 +674,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
             </p>
           )}
           {atFeet && !bench && (
-            <FeetPanel
-              feet={atFeet}
-              targets={targets}
-              readOnly={still}
-              onTry={foreseeHere}
-              onOpen={() => setOpen(!open)}
-            />
+            <FeetPanel feet={atFeet} targets={targets} readOnly={still} onTry={put} onOpen={() => setOpen(!open)} />
           )}
           {atCranks && !bench && (
             <CranksPanel
@@ -586,8 +682,35 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
               catalogue={catalogue}
               targets={targets}
               readOnly={still}
-              onTry={foreseeHere}
+              onTry={put}
               onLabel={(label) => void post(labelFrame(label))}
+              onOpen={() => setOpen(!open)}
+            />
+          )}
+          {view.run && !bench && !finished && (
+            <section className="card">
+              <h2>A protocol is going on</h2>
+              <p className="task">{view.run.label}: it waits where it was left.</p>
+              <div className="buttons">
+                <Button asChild variant="solid">
+                  <Link to={`/runs/${view.run.id}`}>
+                    Go on <Keycap>P</Keycap>
+                  </Link>
+                </Button>
+              </div>
+            </section>
+          )}
+          {atSaddle && saddle && !bench && (
+            <SaddlePanel
+              saddle={saddle}
+              station={atSaddle}
+              catalogue={catalogue}
+              wanted={targets[atSaddle === "setback" ? "setback_mm" : "saddle_height_mm"]}
+              readOnly={still || view.run != null}
+              mapOpen={mapOpen}
+              onTry={put}
+              onBegin={begin}
+              onMap={() => setMapOpen(!mapOpen)}
               onOpen={() => setOpen(!open)}
             />
           )}

@@ -12,6 +12,7 @@ import type {
   Intake,
   LookBody,
   RiderView,
+  SaddleNotes,
   SessionView,
   Shoe,
   Side,
@@ -102,6 +103,27 @@ export const saveShoe =
     const body = { ...shoes, [side]: { ...shoes[side], ...change } };
     return answer<SessionView>(api.PUT("/api/sessions/{id}/shoes", { params: from(at), body }));
   };
+
+const NOTHING_NOTED: SaddleNotes = {
+  width_mm: null,
+  relief: null,
+  nose: null,
+  shuffles: null,
+  rubs: null,
+  aside: null,
+  sits_ahead_mm: null,
+};
+
+/** Writes down one thing about the saddle; the rest stays as it is. */
+export const saveSaddle =
+  (change: Partial<SaddleNotes>): Send =>
+  (at) =>
+    answer<SessionView>(
+      api.PUT("/api/sessions/{id}/saddle", {
+        params: from(at),
+        body: { ...NOTHING_NOTED, ...at.session.saddle, ...change },
+      }),
+    );
 
 export const labelFrame =
   (label: FrameLabel): Send =>

@@ -1,7 +1,7 @@
 /** Single keys act only outside text fields; Enter and Space leave buttons and links alone. */
 import { useEffect, useRef } from "react";
 
-export type Keys = Record<string, (() => void) | undefined>;
+export type Keys = Record<string, ((event: KeyboardEvent) => void) | undefined>;
 
 const isText = (target: Element) => target.matches("input, textarea, select, [contenteditable=true]");
 const isPressed = (target: Element) => target.matches("button, a[href], summary");
@@ -22,7 +22,7 @@ export function useKeys(keys: Keys): void {
       const action = latest.current[event.ctrlKey ? `Ctrl+${name}` : name];
       if (!action) return;
       event.preventDefault();
-      action();
+      action(event);
     };
     window.addEventListener("keydown", press);
     return () => window.removeEventListener("keydown", press);

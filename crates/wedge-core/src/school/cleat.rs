@@ -106,6 +106,7 @@ pub fn scale(input: &ForeseeInput, side: Side, lead: CleatSchool) -> Scale {
         low,
         high,
         apart: apart(&schools),
+        note: None,
         schools: led(schools),
     }
 }

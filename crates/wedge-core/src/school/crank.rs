@@ -382,6 +382,7 @@ pub fn scale(input: &ForeseeInput, label: Option<FrameLabel>, lead: CrankSchool)
         low,
         high,
         apart: apart(&schools),
+        note: None,
         schools: led(schools),
     }
 }

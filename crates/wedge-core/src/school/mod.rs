@@ -55,7 +55,7 @@ impl Default for Leads {
             crank: CrankSchool::Function,
             saddle_height: HeightSchool::KneeMoving,
             setback: SetbackSchool::Balance,
-            landmark: Landmark::KneecapFront,
+            landmark: Landmark::Centre,
         }
     }
 }
@@ -80,6 +80,8 @@ pub struct Scale {
     pub schools: Vec<Opinion>,
     /// Where they differ by more than is lost in the tape, and why for this rider.
     pub apart: Option<String>,
+    /// What holds for several of them.
+    pub note: Option<String>,
 }
 
 /// That a value is an end, not a wish.

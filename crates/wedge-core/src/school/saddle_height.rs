@@ -195,11 +195,6 @@ impl<'a> Asking<'a> {
         const NOWHERE: &str = "No height of this post gets there";
         let inseam = self.trying.lengths().inseam;
         let of_inseam = |times: f64| format!("{times} × {} mm inseam", written(inseam.value_mm.0));
-        let seen = if self.input.fit.is_some() {
-            "with the rider as fitted"
-        } else {
-            "from the rider's lengths, before the rider is seen"
-        };
         match school {
             HeightSchool::Inseam | HeightSchool::InseamAxle => {
                 let (times, (low, high)) = if school == HeightSchool::Inseam {
@@ -230,7 +225,7 @@ impl<'a> Asking<'a> {
                     band,
                     bound: None,
                     estimated: self.input.fit.is_none(),
-                    words: format!("heel on the pedal, knee straight, hips level; {seen}"),
+                    words: "heel on the pedal, knee straight, hips level".to_owned(),
                 })
             }
             HeightSchool::KneeMoving | HeightSchool::KneeStill => {
@@ -249,14 +244,14 @@ impl<'a> Asking<'a> {
                     estimated: self.input.fit.is_none(),
                     words: if school == HeightSchool::KneeStill {
                         format!(
-                            "{}–{}° with a goniometer, taken as {}° less than moving; {seen}",
+                            "{}–{}° with a goniometer, taken as {}° less than moving",
                             written(STILL_DEG.0),
                             written(STILL_DEG.1),
                             written(STILL_LESS_DEG)
                         )
                     } else {
                         format!(
-                            "{}–{}°, smallest of the stroke; {seen}",
+                            "{}–{}°, smallest of the stroke",
                             written(bent),
                             written(straight)
                         )
@@ -345,6 +340,10 @@ pub fn scale(
         low,
         high,
         apart: apart(&asking, known, band),
+        note: input.fit.is_none().then(|| {
+            "≈: from the rider's lengths; the first look makes it the rider's own, and narrower"
+                .to_owned()
+        }),
         schools: led(schools),
     })
 }

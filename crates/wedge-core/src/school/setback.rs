@@ -30,8 +30,8 @@ words! {
 words! {
     /// From where on the knee a plumb line hangs.
     pub enum Landmark {
-        KneecapFront "kneecap_front" "Front of the kneecap",
         Centre "centre" "Knee centre",
+        KneecapFront "kneecap_front" "Front of the kneecap",
         FrontQuarter "front_quarter" "Front quarter of the joint",
         Tendon "tendon" "Tendon below the kneecap",
         ShinBump "shin_bump" "Bump at the top of the shin",
@@ -388,6 +388,9 @@ pub fn scale(
         low,
         high,
         apart: apart(&asking, known),
+        note: input.fit.is_none().then(|| {
+            "≈: from the rider's lengths; the first look makes it the rider's own".to_owned()
+        }),
         schools: led(schools),
     })
 }

@@ -147,7 +147,11 @@ pub fn saddle_map(input: &ForeseeInput) -> Option<SaddleMap> {
                 .map(move |(value, pieces)| MapLine {
                     output,
                     value,
-                    label: format!("{}{}", written(value), unit.suffix()),
+                    // A length is its number; an angle without its sign would be taken for one.
+                    label: match unit {
+                        Unit::Mm => written(value),
+                        _ => format!("{}{}", written(value), unit.suffix()),
+                    },
                     strong: ends.iter().any(|end| (end - value).abs() < 1e-9)
                         || (output == Output::KneeOverAxle && value == 0.0),
                     pieces,

@@ -7,7 +7,9 @@ mod saddle;
 pub use crank::{Intent, Plan, intents};
 pub(crate) use crank::{crank_now, keeping_the_bottom};
 pub use map::{Axis, MapLine, SaddleMap, Spot, saddle_map, spot};
-pub use saddle::{NewSaddle, PartOption, PerchRoom, SetbackParts, perch_room, setback_parts, swap};
+pub use saddle::{
+    OtherSaddle, PartOption, PerchRoom, SetbackParts, perch_room, setback_parts, swap,
+};
 
 use crate::foresee::{Change, Trying, WORTH_MM, post_travel};
 use crate::measure::Quantity;

@@ -241,7 +241,7 @@ fn post(
 measured! {
     /// Another saddle, as far as it was measured.
     #[derive(Default)]
-    pub struct NewSaddle {
+    pub struct OtherSaddle {
         /// Rails to the top at the sit reference.
         #[serde(default)]
         saddle_stack_mm: Option<Millimetres> = SaddleStack,
@@ -262,12 +262,12 @@ measured! {
 
 /// Another saddle with the sit reference kept where it is, as one linked trial: the stack is carried over to the post,
 /// the rails to the clamp. Refused where the saddle cannot be such.
-pub fn swap(input: &ForeseeInput, new: &NewSaddle) -> Result<Step, Vec<Refusal>> {
+pub fn swap(input: &ForeseeInput, new: &OtherSaddle) -> Result<Step, Vec<Refusal>> {
     let refusals = new.refusals("");
     if !refusals.is_empty() {
         return Err(refusals);
     }
-    let mut changes: Vec<Change> = NewSaddle::QUANTITIES
+    let mut changes: Vec<Change> = OtherSaddle::QUANTITIES
         .iter()
         .filter_map(|quantity| {
             let value = new.get(*quantity)?;

@@ -15,8 +15,8 @@ pub use creep_up::CreepUp;
 pub use plumb::Plumb;
 pub use rail_sweep::RailSweep;
 pub use run::{
-    Answer, Ask, AskedNumber, Call, CallKey, Finding, Guide, Notch, NotchState, Picks, Plan,
-    Protocol, Run, Says, Screen, guide,
+    Answer, Ask, AskedNumber, Call, CallKey, Finding, Guide, Notch, NotchState, Picks, Protocol,
+    Run, RunPlan, Says, Screen, guide,
 };
 pub use tilt_check::TiltCheck;
 

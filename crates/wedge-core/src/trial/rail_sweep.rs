@@ -136,10 +136,12 @@ impl RailSweep {
     /// Where to ride next: the sweep, then both sides of where the hands grew heavy once more, since one rating is noise.
     fn next(&self, rated: &[Rated]) -> Option<f64> {
         let places = self.places();
-        if let Some(place) = places.get(rated.len()) {
+        let swept = swept(rated, places.len());
+        if let Some(place) = places.get(rated.len()).filter(|_| rated.len() < swept) {
             return Some(*place);
         }
-        let sweep = rated.get(..places.len())?;
+        let places = places.get(..swept)?;
+        let sweep = rated.get(..swept)?;
         let Pattern::Usual(Some(last)) = pattern(sweep) else {
             return None;
         };
@@ -162,8 +164,9 @@ impl RailSweep {
                 words: String::new(),
                 state: NotchState::Now,
             });
-            let place = if rated.len() < self.places().len() {
-                format!("Place {step} of {}", self.places().len())
+            let most = self.places().len();
+            let place = if rated.len() < swept(&rated, most) {
+                format!("Place {step} of {most} at the most")
             } else {
                 "Once more, where it turned".to_owned()
             };
@@ -180,7 +183,7 @@ impl RailSweep {
                 place: place.clone(),
                 instruction: instruction.clone(),
                 detail: format!(
-                    "Setback {}.{}",
+                    "From where it stood. Setback {}.{}",
                     setback_at(run.input, post, back)
                         .map_or_else(String::new, |s| format!("{} mm", written(s))),
                     post_words(post)
@@ -334,6 +337,19 @@ impl RailSweep {
         let jackknife = ((count - 1.0) / count * squares).sqrt();
         jackknife.max(self.step_mm / 12.0_f64.sqrt())
     }
+}
+
+/// How many of the places are swept: once the hands were light and then heavy twice in a row, further forward says no
+/// more.
+fn swept(rated: &[Rated], places: usize) -> usize {
+    let heavy = |r: &Rated| r.hands >= HEAVY_FROM;
+    let mut pairs = rated.iter().zip(rated.iter().skip(1)).enumerate();
+    let mut light = false;
+    let end = pairs.find_map(|(index, (a, b))| {
+        light |= !heavy(a);
+        (light && heavy(a) && heavy(b)).then_some(index + 2)
+    });
+    end.unwrap_or(places).min(places)
 }
 
 /// The post's answer to so much travel on the rails.

@@ -40,7 +40,7 @@ rules! {
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
-pub enum Plan {
+pub enum RunPlan {
     /// Saddle height by creeping up.
     CreepUp(CreepUp),
     /// Setback by sharing the work.
@@ -55,7 +55,7 @@ pub enum Plan {
     Blind(Blind),
 }
 
-impl Plan {
+impl RunPlan {
     /// Its protocol.
     pub fn protocol(&self) -> Protocol {
         match self {
@@ -107,7 +107,7 @@ pub enum Answer {
 #[derive(Debug, Clone, Copy)]
 pub struct Run<'a> {
     /// What it was set up with.
-    pub plan: &'a Plan,
+    pub plan: &'a RunPlan,
     /// The rider on the setup that was on the bench when it began.
     pub input: &'a ForeseeInput,
     /// Every call that stands, in order.
@@ -399,12 +399,12 @@ pub struct Guide {
 /// Where a run stands, from its calls.
 pub fn guide(run: &Run) -> Guide {
     match run.plan {
-        Plan::CreepUp(plan) => plan.guide(run),
-        Plan::RailSweep(plan) => plan.guide(run),
-        Plan::Balance(plan) => plan.guide(run),
-        Plan::Plumb(plan) => plan.guide(run),
-        Plan::Tilt(plan) => plan.guide(run),
-        Plan::Blind(plan) => plan.guide(run),
+        RunPlan::CreepUp(plan) => plan.guide(run),
+        RunPlan::RailSweep(plan) => plan.guide(run),
+        RunPlan::Balance(plan) => plan.guide(run),
+        RunPlan::Plumb(plan) => plan.guide(run),
+        RunPlan::Tilt(plan) => plan.guide(run),
+        RunPlan::Blind(plan) => plan.guide(run),
     }
 }
 

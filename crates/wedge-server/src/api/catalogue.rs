@@ -7,14 +7,17 @@ use wedge_core::bike::{
     BarKind, Cockpit, Frame, HandPlace, Kind, OrdinaryBike, Pedalling, Post, Saddle, ordinary_bikes,
 };
 use wedge_core::intake::{At, Experience, Feel, Flag, Notices, Place, Stroke, Surface, When};
-use wedge_core::judge::{Output, OutputSpec, Range, ranges};
+use wedge_core::judge::{HowOften, Output, OutputSpec, Range, ranges};
 use wedge_core::looking::{KneePath, PelvisSeen, ShouldersSeen};
 use wedge_core::measure::{
     Convention, LengthUnit, MassUnit, Quantity, SitReference, Spec, Unit, taking,
 };
 use wedge_core::rule::Provenance;
-use wedge_core::school::{CleatSchool, CrankSchool, FrameLabel, ShoeWidth, Stiffness};
-use wedge_core::trial::Sure;
+use wedge_core::school::{
+    CleatSchool, CrankSchool, FrameLabel, HeightSchool, Landmark, Nose, Relief, SetbackSchool,
+    ShoeWidth, Stiffness, YesNo,
+};
+use wedge_core::trial::{BalanceVariant, Protocol, Sure};
 use wedge_core::work::{Station, StationSpec};
 
 /// A convention with its words.
@@ -114,6 +117,15 @@ pub(crate) struct Words {
     frame_label: Vec<Word>,
     cleat_school: Vec<Word>,
     crank_school: Vec<Word>,
+    height_school: Vec<Word>,
+    setback_school: Vec<Word>,
+    landmark: Vec<Word>,
+    relief: Vec<Word>,
+    nose: Vec<Word>,
+    yes_no: Vec<Word>,
+    protocol: Vec<Word>,
+    balance_variant: Vec<Word>,
+    how_often: Vec<Word>,
     provenance: Vec<Word>,
 }
 
@@ -167,6 +179,15 @@ impl Words {
             frame_label: words_of!(FrameLabel),
             cleat_school: words_of!(CleatSchool),
             crank_school: words_of!(CrankSchool),
+            height_school: words_of!(HeightSchool),
+            setback_school: words_of!(SetbackSchool),
+            landmark: words_of!(Landmark),
+            relief: words_of!(Relief),
+            nose: words_of!(Nose),
+            yes_no: words_of!(YesNo),
+            protocol: words_of!(Protocol),
+            balance_variant: words_of!(BalanceVariant),
+            how_often: words_of!(HowOften),
             provenance: words_of!(Provenance),
         }
     }

@@ -10,7 +10,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 use wedge_core::foresee::ForeseeInput;
-use wedge_core::trial::{Call, Finding, Guide, Plan, Protocol, Run, Screen, guide};
+use wedge_core::trial::{Call, Finding, Guide, Protocol, Run, RunPlan, Screen, guide};
 use wedge_files::{CallBody, CallRecord, RunRecord};
 use wedge_store::Store;
 
@@ -20,7 +20,7 @@ use wedge_store::Store;
 pub(crate) struct NewRun {
     /// UUIDv7, made by the client: sending it again is harmless.
     id: Uuid,
-    plan: Plan,
+    plan: RunPlan,
 }
 
 /// Something to call.
@@ -126,7 +126,7 @@ impl Running {
     }
 
     fn is_blind(&self) -> bool {
-        matches!(self.run.plan, Plan::Blind(_))
+        matches!(self.run.plan, RunPlan::Blind(_))
     }
 
     fn view(self) -> RunView {
@@ -152,7 +152,7 @@ impl Running {
 
     fn setting(&self) -> Option<String> {
         match &self.run.plan {
-            Plan::Blind(blind) => blind.setting(&self.as_run(false)),
+            RunPlan::Blind(blind) => blind.setting(&self.as_run(false)),
             _ => None,
         }
     }
@@ -182,7 +182,7 @@ pub(crate) async fn begin(
         ));
     };
     let order: Vec<bool> = match &new.plan {
-        Plan::Blind(blind) => (0..blind.rounds).map(|_| rand::random()).collect(),
+        RunPlan::Blind(blind) => (0..blind.rounds).map(|_| rand::random()).collect(),
         _ => Vec::new(),
     };
     let run = RunRecord {

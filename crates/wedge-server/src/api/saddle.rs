@@ -17,11 +17,11 @@ use wedge_core::school::{
     height_scale, hung, ladders, saddle_advice, setback_scale,
 };
 use wedge_core::solve::{
-    NewSaddle, PerchRoom, SaddleMap, SetbackParts, Spot, perch_room, saddle_map, setback_parts,
+    OtherSaddle, PerchRoom, SaddleMap, SetbackParts, Spot, perch_room, saddle_map, setback_parts,
     spot, swap,
 };
 use wedge_core::trial::{
-    Balance, BalanceVariant, Blind, CreepUp, Feels, Finding, Plan, Plumb, Protocol, RailSweep,
+    Balance, BalanceVariant, Blind, CreepUp, Feels, Finding, Plumb, Protocol, RailSweep, RunPlan,
     Says, TiltCheck, feels,
 };
 use wedge_core::units::Sides;
@@ -59,7 +59,7 @@ pub(crate) struct SaddleView {
     /// What the protocols of this fit found, the last first.
     findings: Vec<FindingView>,
     /// How each protocol would be set up for this rider, here and now.
-    plans: Vec<Plan>,
+    plans: Vec<RunPlan>,
 }
 
 /// What was found in this fit, the last first.
@@ -89,20 +89,20 @@ fn felt(bench: &Bench, quantity: Quantity) -> Feels {
     feels(quantity, bench.picks.iter())
 }
 
-fn plans(bench: &Bench, input: &ForeseeInput) -> Vec<Plan> {
+fn plans(bench: &Bench, input: &ForeseeInput) -> Vec<RunPlan> {
     let step = |quantity| felt(bench, quantity).step;
     let (height, setback) = (step(Quantity::SaddleHeight), step(Quantity::Setback));
     vec![
-        Plan::CreepUp(CreepUp::proposed(input, height)),
-        Plan::RailSweep(RailSweep::proposed(input, setback)),
-        Plan::Balance(Balance {
+        RunPlan::CreepUp(CreepUp::proposed(input, height)),
+        RunPlan::RailSweep(RailSweep::proposed(input, setback)),
+        RunPlan::Balance(Balance {
             variant: BalanceVariant::Tempo,
         }),
-        Plan::Plumb(Plumb {
+        RunPlan::Plumb(Plumb {
             landmark: bench.house.leads.landmark,
         }),
-        Plan::Tilt(TiltCheck::proposed(input, &bench.session.intake)),
-        Plan::Blind(Blind::proposed(Quantity::SaddleHeight, height)),
+        RunPlan::Tilt(TiltCheck::proposed(input, &bench.session.intake)),
+        RunPlan::Blind(Blind::proposed(Quantity::SaddleHeight, height)),
     ]
 }
 
@@ -260,14 +260,14 @@ pub(crate) async fn parts(
 
 /// Another saddle in the place of this one, the rider left where they sit: one linked trial, nothing written.
 #[utoipa::path(
-    context_path = "/api", tag = "saddle", request_body = NewSaddle,
+    context_path = "/api", tag = "saddle", request_body = OtherSaddle,
     responses((status = 200, body = Step), (status = 404, body = Problem), (status = 422, body = Problem))
 )]
 #[post("/sessions/{id}/saddle/swap")]
 pub(crate) async fn swapped(
     store: web::Data<Store>,
     id: web::Path<Uuid>,
-    Body(new): Body<NewSaddle>,
+    Body(new): Body<OtherSaddle>,
 ) -> Result<web::Json<Step>, Problem> {
     let bench = Bench::read(&store, *id).await?;
     let input = bench.input(bench.now()?)?;

@@ -1,0 +1,256 @@
+import { useId, useRef, useState } from "react";
+import type { Catalogue, Convention, Foresight, MapLine, MapView, Quantity, SessionView } from "../api/types";
+import { number } from "../ui/format";
+import { Keycap } from "../ui/Keycap";
+import { useKeys } from "../ui/keys";
+
+/** Travel from where the saddle stands: the post up, the rails back. */
+export interface Travel {
+  post: number;
+  rails: number;
+}
+
+interface SaddleMapProps {
+  shown: MapView;
+  view: SessionView;
+  foresight: Foresight;
+  catalogue: Catalogue;
+  pending: boolean;
+  readOnly: boolean;
+  /** Foresees this much travel of post and rails. */
+  onWalk: (to: Travel) => Promise<void>;
+}
+
+const WIDTH = 368;
+const HEIGHT = 300;
+/** A step this young is not on the board yet. */
+const SETTLES_MS = 300;
+
+const half = (axis: { low: number; high: number }) => (axis.high - axis.low) / 2;
+
+const PAD = { left: 44, right: 44, top: 20, bottom: 38 };
+
+/** What is drawn, with the pattern it is drawn in and the edge its labels stand on. */
+const FAMILIES = [
+  ["knee_at_full_reach_deg", "Knee at full reach, left edge", "knee", "left"],
+  ["knee_over_axle_mm", "Knee over axle in mm, top", "axle", "top"],
+  ["hip_closed_deg", "Hip at its most closed, foot", "hip", "bottom"],
+  ["drop", "Drop in mm, right", "drop", "right"],
+] as const;
+
+type Edge = (typeof FAMILIES)[number][3];
+
+/** Fore-aft and height together: arrows walk the saddle, the board follows. */
+export function SaddleMap({ shown, view, foresight, catalogue, pending, readOnly, onWalk }: SaddleMapProps) {
+  const { map } = shown;
+  const clip = useId();
+  const [hidden, setHidden] = useState<string[]>([]);
+  // Steps come faster than they are foreseen: the next one starts where the last one was going.
+  const going = useRef<{ to: Travel; steps: number; at: number } | undefined>(undefined);
+  const read = (convention: Convention) => {
+    const key = catalogue.conventions.find((c) => c.convention === convention)?.key ?? "";
+    return (foresight.after.dimensions as Record<string, number | undefined>)[key];
+  };
+  const trying =
+    map && pending && !view.trials.some((t) => t.outcome == null)
+      ? {
+          setback: read(map.setback.convention) ?? map.now.setback,
+          height: read(map.height.convention) ?? map.now.height,
+        }
+      : undefined;
+  const walk = (event: KeyboardEvent, up: number, back: number) => {
+    if (!map || readOnly) return;
+    const by = event.shiftKey ? 1 : 5;
+    const turned = (quantity: Quantity) =>
+      pending ? (foresight.turns.find((turn) => turn.quantity === quantity)?.by ?? 0) : 0;
+    const last = going.current;
+    const under = last && (last.steps > 0 || Date.now() - last.at < SETTLES_MS) ? last.to : undefined;
+    const from = under ?? { post: turned("saddle_height_mm"), rails: turned("setback_mm") };
+    const to = { post: from.post + up * by, rails: from.rails + back * by };
+    if (Math.abs(to.post) > half(map.height) || Math.abs(to.rails) > half(map.setback)) return;
+    const next = { to, steps: (last?.steps ?? 0) + 1, at: Date.now() };
+    going.current = next;
+    void onWalk(to).finally(() => {
+      if (going.current) going.current = { ...going.current, steps: going.current.steps - 1 };
+    });
+  };
+  // The map stands as the bike does: forward is to the right.
+  useKeys({
+    ArrowUp: (event) => walk(event, 1, 0),
+    ArrowDown: (event) => walk(event, -1, 0),
+    ArrowRight: (event) => walk(event, 0, -1),
+    ArrowLeft: (event) => walk(event, 0, 1),
+  });
+  if (!map) return <p className="apart">There is no map of a saddle nobody can sit on.</p>;
+  const { setback, height } = map;
+  const x = (value: number) =>
+    PAD.left + ((WIDTH - PAD.left - PAD.right) * (setback.high - value)) / (setback.high - setback.low);
+  const y = (value: number) =>
+    PAD.top + ((HEIGHT - PAD.top - PAD.bottom) * (height.high - value)) / (height.high - height.low);
+  const words = trying
+    ? `Try: setback ${number(trying.setback, "mm")}, height ${number(trying.height, "mm")}`
+    : `Now: setback ${number(map.now.setback, "mm")}, height ${number(map.now.height, "mm")}`;
+  return (
+    <section className="saddle-map" aria-label="Map of the saddle">
+      <h3>Fore-aft and height</h3>
+      <div
+        className="walk"
+        role="img"
+        aria-label={`Map of the saddle: arrows walk it, the table of the board tells what follows. ${words}`}
+        data-testid="saddle-map"
+        data-setback={(trying ?? map.now).setback}
+        data-height={(trying ?? map.now).height}
+      >
+        <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} aria-hidden>
+          <clipPath id={clip}>
+            <rect
+              x={PAD.left}
+              y={PAD.top}
+              width={WIDTH - PAD.left - PAD.right}
+              height={HEIGHT - PAD.top - PAD.bottom}
+            />
+          </clipPath>
+          <rect
+            className="frame"
+            x={PAD.left}
+            y={PAD.top}
+            width={WIDTH - PAD.left - PAD.right}
+            height={HEIGHT - PAD.top - PAD.bottom}
+          />
+          <g clipPath={`url(#${clip})`}>
+            {map.reachable != null && (
+              <polygon
+                className="reachable"
+                points={map.reachable.map(([s, h]) => `${x(s ?? 0)},${y(h ?? 0)}`).join(" ")}
+              />
+            )}
+            {FAMILIES.filter(([output]) => !hidden.includes(output)).map(([output, , name]) => (
+              <g key={output} className={name}>
+                {map.lines
+                  .filter((line) => line.output === output)
+                  .flatMap((line) =>
+                    line.pieces.map((piece, index) => (
+                      <polyline
+                        key={`${line.label}${index}`}
+                        className={line.strong ? "strong" : undefined}
+                        points={piece.map(([s, h]) => `${x(s ?? 0)},${y(h ?? 0)}`).join(" ")}
+                      />
+                    )),
+                  )}
+              </g>
+            ))}
+          </g>
+          {FAMILIES.filter(([output]) => !hidden.includes(output)).map(([output, , name, edge]) => (
+            <g key={output} className={`label ${name}`}>
+              {labels(
+                map.lines.filter((line) => line.output === output),
+                edge,
+                x,
+                y,
+              ).map(({ text, at }) => (
+                <text
+                  key={text}
+                  x={at[0]}
+                  y={at[1]}
+                  textAnchor={edge === "left" ? "end" : edge === "right" ? "start" : "middle"}
+                >
+                  {text}
+                </text>
+              ))}
+            </g>
+          ))}
+          {shown.found != null && (
+            <circle className="found" cx={x(shown.found.setback)} cy={y(shown.found.height)} r={7} />
+          )}
+          {shown.trials.map(({ number: place, spot, outcome }) => (
+            <g key={place} className="tried">
+              <circle cx={x(spot.setback)} cy={y(spot.height)} r={3} />
+              {outcome === "put_back" && <path d={`M${x(spot.setback) - 6} ${y(spot.height) + 6}l12 -12`} />}
+              <text x={x(spot.setback) + 6} y={y(spot.height) + 12}>
+                {place}
+              </text>
+            </g>
+          ))}
+          <path className="now" d={`M${x(map.now.setback) - 9} ${y(map.now.height)}h18m-9 -9v18`} />
+          {trying && (
+            <g className="try">
+              <circle cx={x(trying.setback)} cy={y(trying.height)} r={7} />
+              <circle cx={x(trying.setback)} cy={y(trying.height)} r={3.5} />
+            </g>
+          )}
+          <text className="axis-name" x={WIDTH / 2} y={HEIGHT - 4} textAnchor="middle">
+            back ← setback {number(setback.high, "mm")} to {number(setback.low, "mm")} → forward
+          </text>
+        </svg>
+      </div>
+      <p className="where">
+        <b>{words}</b>
+        {trying && (
+          <>
+            {" "}
+            <Keycap>Enter</Keycap> tries it
+          </>
+        )}
+      </p>
+      <div className="legend">
+        {FAMILIES.map(([output, label, name]) => (
+          <label key={output}>
+            <input
+              type="checkbox"
+              checked={!hidden.includes(output)}
+              onChange={() =>
+                setHidden(hidden.includes(output) ? hidden.filter((h) => h !== output) : [...hidden, output])
+              }
+            />
+            <svg viewBox="0 0 26 10" width={26} height={10} aria-hidden>
+              <g className={name}>
+                <polyline points="0,5 26,5" />
+              </g>
+            </svg>
+            {label}
+          </label>
+        ))}
+      </div>
+      <p className="number-hint">
+        Cross: now. Double ring: try. Dots: trials, struck where put back. ↑ ↓ move the post, ← → the rails: 5 mm, with
+        Shift 1. {map.reach_words}
+      </p>
+    </section>
+  );
+}
+
+interface Label {
+  text: string;
+  at: [number, number];
+}
+
+/** Each line's label where it comes nearest to its edge; those that would stand on one another give way. */
+function labels(lines: MapLine[], edge: Edge, x: (v: number) => number, y: (v: number) => number): Label[] {
+  const placed: Label[] = [];
+  for (const line of lines) {
+    const points = line.pieces.flat().map(([s, h]): [number, number] => [x(s ?? 0), y(h ?? 0)]);
+    const toward = ([px, py]: [number, number]) =>
+      edge === "left" ? px : edge === "right" ? -px : edge === "top" ? py : -py;
+    const end = points.reduce<[number, number] | undefined>(
+      (best, point) => (best === undefined || toward(point) < toward(best) ? point : best),
+      undefined,
+    );
+    if (!end) continue;
+    const at: [number, number] =
+      edge === "left"
+        ? [PAD.left - 4, end[1] + 4]
+        : edge === "right"
+          ? [WIDTH - PAD.right + 4, end[1] + 4]
+          : edge === "top"
+            ? [end[0], PAD.top - 6]
+            : [end[0], HEIGHT - PAD.bottom + 14];
+    const reaches =
+      (edge === "left" && end[0] < PAD.left + 14) ||
+      (edge === "right" && end[0] > WIDTH - PAD.right - 14) ||
+      (edge === "top" && end[1] < PAD.top + 14) ||
+      (edge === "bottom" && end[1] > HEIGHT - PAD.bottom - 14);
+    const free = placed.every((other) => Math.abs(other.at[0] - at[0]) > 26 || Math.abs(other.at[1] - at[1]) > 13);
+    if (reaches && free) placed.push({ text: line.label, at });
+  }
+  return placed;
+}
