@@ -144,7 +144,7 @@ function Running({ run }: { run: RunView }) {
         {ask && (
           <div className="clock">
             {screen.timer_s != null && <Timer key={ask.id} from={run.clock_from} seconds={screen.timer_s} />}
-            <p className="effort">{screen.effort}</p>
+            {screen.effort !== "" && <p className="effort">{screen.effort}</p>}
           </div>
         )}
         {run.hidden && (
@@ -173,7 +173,7 @@ function Running({ run }: { run: RunView }) {
             )}
             {moves.map((step, index) => (
               <button key={step.title} type="button" className="call" onClick={() => void foresee(step)}>
-                Foresee: {step.title}
+                Foresee: {step.title}{" "}
                 {step.left !== "" && <small>{step.left}</small>}
                 <Keycap>{index === 0 ? "Enter" : String(index + 1)}</Keycap>
               </button>

@@ -129,7 +129,7 @@ function Gate({ saddle }: { saddle: SaddleView }) {
     <section className="gate" aria-label="Before setback">
       <h3>
         {open.length === 0
-          ? "The gate before setback is open"
+          ? "Before setback: all settled"
           : `Before setback: ${open.length} of ${saddle.gate.length} not settled`}
       </h3>
       <ul>

@@ -32,10 +32,10 @@ const PAD = { left: 44, right: 44, top: 20, bottom: 38 };
 
 /** What is drawn, with the pattern it is drawn in and the edge its labels stand on. */
 const FAMILIES = [
-  ["knee_at_full_reach_deg", "Knee at full reach, left edge", "knee", "left"],
-  ["knee_over_axle_mm", "Knee over axle in mm, top", "axle", "top"],
-  ["hip_closed_deg", "Hip at its most closed, foot", "hip", "bottom"],
-  ["drop", "Drop in mm, right", "drop", "right"],
+  ["knee_at_full_reach_deg", "Knee at full reach: left edge", "knee", "left"],
+  ["knee_over_axle_mm", "Knee over axle, mm: top edge", "axle", "top"],
+  ["hip_closed_deg", "Hip at its most closed: bottom edge", "hip", "bottom"],
+  ["drop", "Drop, mm: right edge", "drop", "right"],
 ] as const;
 
 type Edge = (typeof FAMILIES)[number][3];

@@ -6,10 +6,12 @@
 
 use super::ladder::{Ladder, RungState};
 use super::{Bound, Opinion, Scale, Step, ends, led};
-use crate::foresee::{Change, ForeseeInput, Position, Trying, lower, setback_at, sit_moved};
+use crate::foresee::{
+    Change, ForeseeInput, Position, Trying, foresee, lower, setback_at, sit_moved,
+};
 use crate::intake::{Intake, Place, words};
 use crate::judge::{Output, gross};
-use crate::measure::{Quantity, written};
+use crate::measure::{Quantity, Unit, written};
 use crate::plane::root;
 use crate::rule::rules;
 use crate::solve::{half_mm, linked, post_for_knee};
@@ -180,7 +182,7 @@ impl<'a> Asking<'a> {
                     low: mean(both(PLUMB_MM).ok_or_else(nowhere)?),
                     high: mean(both(-PLUMB_MM).ok_or_else(nowhere)?),
                     sides: ((middle.left - middle.right).abs() >= LEGS_ALIKE_MM).then_some(middle),
-                    band: None,
+                    band: self.band(landmark.output()),
                     bound: None,
                     words: format!(
                         "{} over the axle, ± {} mm",
@@ -230,6 +232,19 @@ impl<'a> Asking<'a> {
                 })
             }
         }
+    }
+
+    /// How far a place from the plumb line may be off: the line's band, since the knee follows the rails about evenly.
+    fn band(&self, output: Output) -> Option<f64> {
+        if self.input.conventions.setback.unit() != Unit::Mm {
+            return None;
+        }
+        let still = ForeseeInput {
+            changes: Vec::new(),
+            ..self.input.clone()
+        };
+        let rows = foresee(&still).ok()?.rows;
+        rows.iter().find(|row| row.output == output)?.band
     }
 
     /// What a protocol found, as travel from here.

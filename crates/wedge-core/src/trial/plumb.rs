@@ -91,18 +91,21 @@ impl Plumb {
             let Some(repeated) = means.of(side) else {
                 continue;
             };
-            let spread = repeated
-                .spread
-                .map_or_else(String::new, |s| format!(" ± {}", written(s)));
+            let over = match repeated.spread {
+                Some(spread) => format!(
+                    ", ± {} mm over {} drops",
+                    written(spread),
+                    drops.of(side).len()
+                ),
+                None => " in a single drop".to_owned(),
+            };
+            let foreseen = trying.as_ref().map_or_else(String::new, |trying| {
+                format!("; foreseen {}", ahead(self.foreseen(&trying.before, side)))
+            });
             words.push(format!(
-                "{} knee: {}{spread} mm over {} drops{}.",
+                "{} knee: {}{over}{foreseen}.",
                 capital(side),
-                ahead(repeated.mean),
-                drops.of(side).len(),
-                trying.as_ref().map_or_else(String::new, |trying| format!(
-                    "; foreseen {}",
-                    ahead(self.foreseen(&trying.before, side))
-                ))
+                ahead(repeated.mean)
             ));
             if let Some(question) = &repeated.question {
                 contradicts = true;

@@ -267,7 +267,7 @@ pub struct Screen {
     pub instruction: String,
     /// What to mind.
     pub detail: String,
-    /// What the rider is to hold.
+    /// What the rider is to hold; empty where nobody rides.
     pub effort: String,
     /// Seconds on the clock, running since the last call; none while nothing is timed.
     pub timer_s: Option<u32>,
@@ -486,7 +486,7 @@ pub(super) fn asking(
             place: saying.place,
             instruction: saying.instruction,
             detail: saying.detail,
-            effort: effort_words(run.input),
+            effort: effort_words(run),
             timer_s: saying.timer_s,
             ask: Some(ask),
             notches,
@@ -496,14 +496,15 @@ pub(super) fn asking(
 }
 
 /// The guide of a run that is over.
-pub(super) fn over(run: &Run, finding: Finding, notches: Vec<Notch>) -> Guide {
+pub(super) fn over(run: &Run, finding: Finding, mut notches: Vec<Notch>) -> Guide {
+    notches.retain(|notch| notch.state != NotchState::Now);
     Guide {
         screen: Screen {
             title: run.plan.protocol().label().to_owned(),
             place: if run.stopped { "Ended" } else { "Done" }.to_owned(),
             instruction: finding.title.clone(),
             detail: finding.words.join(" "),
-            effort: effort_words(run.input),
+            effort: String::new(),
             timer_s: None,
             ask: None,
             notches,
@@ -512,9 +513,12 @@ pub(super) fn over(run: &Run, finding: Finding, notches: Vec<Notch>) -> Guide {
     }
 }
 
-/// "200 W at 90 rpm".
-fn effort_words(input: &ForeseeInput) -> String {
-    input.effort.map_or_else(
+/// "Hold 200 W at 90 rpm"; nothing where nobody rides.
+fn effort_words(run: &Run) -> String {
+    if matches!(run.plan, RunPlan::Plumb(_) | RunPlan::Tilt(_)) {
+        return String::new();
+    }
+    run.input.effort.map_or_else(
         || {
             format!(
                 "Steady: what could be held for {} to {} minutes; name it above before you compare",
