@@ -45,9 +45,6 @@ try {
     .click();
   await page.getByRole("heading", { name: /^Fits on/ }).waitFor();
   await shot("rider");
-  await page.getByRole("button", { name: "Add a bike" }).click();
-  await page.getByLabel("Fill in an ordinary bike").selectOption("Culvert M");
-  await shot("bike-form");
 
   await page.goto("/");
   await page
@@ -81,16 +78,35 @@ try {
   await page.getByLabel("What the rider said").fill("It no longer pinches; spinning feels light.");
   await shot("trial");
 
-  await goOn("Della Quay");
-  await field(page, "pad_spacers_mm").focus();
-  await page.keyboard.press("ArrowDown");
+  await goOn("Hedda Solum");
+  await page.getByText("The schools are").waitFor();
+  await shot("session");
+  await page.keyboard.press("d");
+  await page.getByTestId("saddle-map").waitFor();
+  for (const key of ["ArrowDown", "ArrowDown", "ArrowLeft"]) await page.keyboard.press(key);
+  await page.getByText("Post down 10 mm").waitFor();
   await settled(page);
-  await page.getByText("Pad spacers 5").first().waitFor();
-  await shot("time-trial");
+  await shot("saddle-map");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("d");
+  await page.keyboard.press("c");
+  await page.getByRole("heading", { name: "What hurts" }).waitFor();
+  await page.getByRole("rowheader", { name: "Saddle too high" }).first().waitFor();
+  await shot("causes");
+  await page.keyboard.press("c");
+  await page.keyboard.press("1");
+  const calls = ["Enter", "0", "0", "0", "Enter", "1", "0", "0", "Enter", "2", "1", "0", "Enter", "1"];
+  for (const key of calls) {
+    const answered = page.waitForResponse((response) => response.url().endsWith("/calls"));
+    await page.getByTestId("instruction").waitFor();
+    await page.keyboard.press(key);
+    await answered;
+    await page.waitForTimeout(150);
+  }
+  await page.getByText("Right leg").waitFor();
+  await shot("protocol");
 
   await goOn("Maren Ostby");
-  await station(page, "Setback & tilt");
-  await shot("session");
   await station(page, "Saddle height");
   await field(page, "saddle_height_mm").focus();
   await page.keyboard.press("ArrowDown");
@@ -132,9 +148,6 @@ try {
   await inseam.blur();
   await station(page, "Bars");
   await shot("bars");
-  await page.keyboard.press("t");
-  await page.getByRole("region", { name: "The board as a table" }).waitFor();
-  await shot("table");
 } finally {
   await browser.close();
   await server.stop();

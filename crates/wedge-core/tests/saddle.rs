@@ -657,6 +657,7 @@ fn each_complaint_has_its_links_and_what_would_settle_them() {
     let facts = CauseFacts {
         cleats: &cleats,
         saddle: &notes,
+        landmark: Landmark::Centre,
         findings: &[],
     };
     let faults = |place: Place| {

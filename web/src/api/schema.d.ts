@@ -1188,8 +1188,6 @@ export interface components {
         /** @description From what hurts to what may cause it. */
         CausesView: {
             complaints: components["schemas"]["ComplaintCauses"][];
-            /** @description From where on the knee a plumb line hangs in this studio. */
-            landmark: components["schemas"]["Landmark"];
         };
         /** @description How sure an angle is. */
         Certainty: {
@@ -3865,7 +3863,7 @@ export interface components {
             ask?: components["schemas"]["Ask"] | null;
             /** @description What to mind. */
             detail: string;
-            /** @description What the rider is to hold. */
+            /** @description What the rider is to hold; empty where nobody rides. */
             effort: string;
             /** @description The one instruction. */
             instruction: string;

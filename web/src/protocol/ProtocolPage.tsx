@@ -173,8 +173,7 @@ function Running({ run }: { run: RunView }) {
             )}
             {moves.map((step, index) => (
               <button key={step.title} type="button" className="call" onClick={() => void foresee(step)}>
-                Foresee: {step.title}{" "}
-                {step.left !== "" && <small>{step.left}</small>}
+                Foresee: {step.title} {step.left !== "" && <small>{step.left}</small>}
                 <Keycap>{index === 0 ? "Enter" : String(index + 1)}</Keycap>
               </button>
             ))}

@@ -138,8 +138,12 @@ const MOST_DUE = 4;
 /** Millimetres of height the ground line's drawings share: one scale for all, so that short and tall show. */
 const TALL_MM = 1800;
 /** Pixels of that height for the fit at hand, and for the others; less of both when there are many. */
-const SIZES = { few: { large: 400, small: 250 }, many: { large: 300, small: 180 } };
-const FEW = 2;
+const SIZES = {
+  few: { large: 400, small: 250 },
+  many: { large: 300, small: 180 },
+  crowd: { large: 230, small: 130 },
+};
+const crowding = (fits: number): keyof typeof SIZES => (fits <= 2 ? "few" : fits === 3 ? "many" : "crowd");
 
 interface GroundProps {
   open: Drawn[];
@@ -151,10 +155,11 @@ interface GroundProps {
 function Ground({ open, chosen, empty }: GroundProps) {
   const catalogue = useQuery(catalogueQuery);
   const label = (rider: Drawn) => catalogue.data?.stations.find((s) => s.station === rider.open.station)?.label ?? "";
-  const sizes = open.length > FEW ? SIZES.many : SIZES.few;
+  const crowded = crowding(open.length);
+  const sizes = SIZES[crowded];
   return (
     <section className="room-ground" aria-label="Open fits">
-      <div className={open.length > FEW ? "standing many" : "standing"}>
+      <div className={`standing ${crowded}`}>
         {open.map((rider) => {
           const on = rider.id === chosen?.id;
           const { open: fit } = rider;

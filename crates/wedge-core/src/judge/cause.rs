@@ -81,6 +81,8 @@ pub struct CauseFacts<'a> {
     pub cleats: &'a Sides<Scale>,
     /// What was noted of the saddle.
     pub saddle: &'a SaddleNotes,
+    /// From where on the knee plumb lines hang in this studio.
+    pub landmark: Landmark,
     /// The last finding of each protocol.
     pub findings: &'a [Finding],
 }
@@ -296,11 +298,11 @@ fn here(
         }
         Fault::SaddleForward | Fault::SaddleBack => {
             all.extend(sides.iter().filter_map(|side| {
-                let output = Landmark::KneecapFront.output();
-                let over = output.of(position, *side)?;
+                let over = facts.landmark.output().of(position, *side)?;
                 Some(format!(
-                    "{} kneecap {} mm {} the axle",
+                    "{} {} {} mm {} the axle",
                     side.word(),
+                    crate::foresee::lower(facts.landmark.label()),
                     written(over.abs()),
                     if over >= 0.0 { "ahead of" } else { "behind" }
                 ))

@@ -13,8 +13,8 @@ use wedge_core::foresee::{ForeseeInput, position};
 use wedge_core::judge::{CauseFacts, ComplaintCauses, causes};
 use wedge_core::measure::Quantity;
 use wedge_core::school::{
-    GateItem, Hung, Landmark, SaddleNotes, Scale, SetbackEvidence, Step, cleat_scale, gate,
-    height_scale, hung, ladders, saddle_advice, setback_scale,
+    GateItem, Hung, SaddleNotes, Scale, SetbackEvidence, Step, cleat_scale, gate, height_scale,
+    hung, ladders, saddle_advice, setback_scale,
 };
 use wedge_core::solve::{
     OtherSaddle, PerchRoom, SaddleMap, SetbackParts, Spot, perch_room, saddle_map, setback_parts,
@@ -278,8 +278,6 @@ pub(crate) async fn swapped(
 #[derive(Serialize, ToSchema)]
 pub(crate) struct CausesView {
     complaints: Vec<ComplaintCauses>,
-    /// From where on the knee a plumb line hangs in this studio.
-    landmark: Landmark,
 }
 
 /// What may cause each complaint, as far as saddle, cleats and cranks go.
@@ -297,10 +295,10 @@ pub(crate) async fn why(
     let facts = CauseFacts {
         cleats: &cleats,
         saddle: &bench.session.saddle,
+        landmark: bench.house.leads.landmark,
         findings: &findings,
     };
     Ok(web::Json(CausesView {
         complaints: causes(&input, &there, &bench.session.intake, &facts),
-        landmark: bench.house.leads.landmark,
     }))
 }
