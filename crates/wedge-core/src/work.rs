@@ -48,6 +48,29 @@ pub struct StationSpec {
     pub output: Output,
 }
 
+/// What a front end is made of, bolt by bolt.
+const BARS: &[Quantity] = &[
+    Quantity::SpacersBelow,
+    Quantity::Stem,
+    Quantity::StemAngle,
+    Quantity::PadSpacers,
+    Quantity::PadForward,
+    Quantity::PadTilt,
+    Quantity::PadSpacing,
+    Quantity::PadRise,
+    Quantity::BarRise,
+    Quantity::Backsweep,
+    Quantity::Upsweep,
+    Quantity::BarRoll,
+    Quantity::HoodForward,
+    Quantity::HoodRise,
+    Quantity::BarReach,
+    Quantity::GripRise,
+    Quantity::GripFromEnd,
+    Quantity::BarWidth,
+    Quantity::FlatWidth,
+];
+
 impl Station {
     /// Every station, in the order of work (workshop rule: knees first, then back and hands).
     pub const ALL: [Self; 10] = [
@@ -136,27 +159,7 @@ impl Station {
             Self::Bars => (
                 "Bars",
                 "Bring the hands to where torso and shoulders are quiet.",
-                &[
-                    Q::SpacersBelow,
-                    Q::Stem,
-                    Q::StemAngle,
-                    Q::PadSpacers,
-                    Q::PadForward,
-                    Q::PadTilt,
-                    Q::PadSpacing,
-                    Q::PadRise,
-                    Q::BarRise,
-                    Q::Backsweep,
-                    Q::Upsweep,
-                    Q::BarRoll,
-                    Q::HoodForward,
-                    Q::HoodRise,
-                    Q::BarReach,
-                    Q::GripRise,
-                    Q::GripFromEnd,
-                    Q::BarWidth,
-                    Q::FlatWidth,
-                ],
+                BARS,
                 Output::Torso,
             ),
             Self::HandOut => (

@@ -791,6 +791,13 @@ fn what_a_rider_feels_sets_the_step() {
     // Two runs that say little alone say it together: 12 of 16 by guessing in 3.8 of 100.
     let both = feels(Quantity::SaddleHeight, &[picks(3.0, 6), picks(3.0, 6)]);
     assert_eq!(both.smallest, Some(3.0));
+    // Next: half of what is felt, twice of what is not, between the two; the first time the usual step.
+    let next = |all: &[Picks]| feels(Quantity::SaddleHeight, all).next;
+    assert!((next(&[]) - 5.0).abs() < 1e-9);
+    assert!((next(&[picks(5.0, 8)]) - 2.5).abs() < 1e-9);
+    assert!((next(&[picks(5.0, 4)]) - 10.0).abs() < 1e-9);
+    assert!((next(&[picks(5.0, 8), picks(2.0, 4)]) - 3.5).abs() < 1e-9);
+    assert!((next(&[picks(15.0, 4)]) - 20.0).abs() < 1e-9);
     // Those of another quantity say nothing about this one.
     assert_eq!(feels(Quantity::Setback, &[picks(5.0, 8)]).smallest, None);
 }

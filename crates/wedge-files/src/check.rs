@@ -136,6 +136,8 @@ fn session(at: &str, session: &Session) -> Result<(), FileError> {
     for (index, run) in session.runs.iter().enumerate() {
         let at = format!("{at}.runs[{index}]");
         refuse(&format!("{at}.plan"), run.plan.refusals(""))?;
+        let effort = run.effort.map(|effort| effort.refusals(""));
+        refuse(&format!("{at}.effort"), effort.unwrap_or_default())?;
         if !known.contains(&run.setup) {
             return Err(FileError::new(
                 format!("{at}.setup"),

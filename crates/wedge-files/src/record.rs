@@ -638,6 +638,9 @@ pub struct RunRecord {
     pub setup: Uuid,
     /// What it was set up with.
     pub plan: RunPlan,
+    /// The effort it is ridden at: what the rider is told to hold.
+    #[serde(default)]
+    pub effort: Option<Effort>,
     /// What was called, in order.
     #[serde(default)]
     pub calls: Vec<CallRecord>,

@@ -254,7 +254,20 @@ async fn a_creep_up_is_called_taken_back_and_gone_on_with_after_anything() {
         server.post(&format!("{at}/calls"), &once, None).await.ok(),
         first
     );
+}
 
+#[tokio::test]
+async fn a_creep_up_is_evidence_once_it_is_kept_and_travels_with_the_rider() {
+    let server = Server::start();
+    let (view, session) = closed(&server).await;
+    let plan = json!({ "creep_up": { "from_mm": -10.0, "step_mm": 5.0 } });
+    let mut first = begin(&server, &session, plan).await;
+    let at = format!("/api/runs/{}", first["id"].as_str().unwrap());
+    for answer in ["Enter", "0"] {
+        first = call(&server, &first, key(answer)).await;
+    }
+    let back = json!({ "id": id() });
+    first = server.post(&format!("{at}/back"), &back, None).await.ok();
     // To its end: choppy from 5 above.
     let mut now = first;
     while !now["screen"]["ask"].is_null() {

@@ -10,6 +10,7 @@ CREATE TABLE runs (
     setup_id   TEXT NOT NULL REFERENCES setups (id) ON DELETE CASCADE,
     started_at TEXT NOT NULL,
     plan       TEXT NOT NULL,
+    effort     TEXT,
     hidden     TEXT NOT NULL,
     ended_at   TEXT,
     finding    TEXT

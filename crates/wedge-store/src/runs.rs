@@ -165,6 +165,10 @@ pub(crate) async fn insert_run(
     let (id, session) = (run.id.to_string(), session.to_string());
     let (setup, started_at) = (run.setup.to_string(), run.started_at.to_string());
     let plan = json::write("plan", &run.plan)?;
+    let effort = run
+        .effort
+        .map(|effort| json::write("effort", &effort))
+        .transpose()?;
     let hidden = json::write("order", &order)?;
     let ended_at = run.ended_at.map(|at| at.to_string());
     let finding = run
@@ -173,8 +177,8 @@ pub(crate) async fn insert_run(
         .map(|finding| json::write("finding", finding))
         .transpose()?;
     sqlx::query!(
-        "INSERT INTO runs (id, session_id, setup_id, started_at, plan, hidden, ended_at, finding)
-         VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8)",
+        "INSERT INTO runs (id, session_id, setup_id, started_at, plan, hidden, ended_at, finding, effort)
+         VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9)",
         id,
         session,
         setup,
@@ -182,7 +186,8 @@ pub(crate) async fn insert_run(
         plan,
         hidden,
         ended_at,
-        finding
+        finding,
+        effort
     )
     .execute(&mut **tx)
     .await?;
@@ -217,7 +222,7 @@ pub(crate) async fn runs_of(
     session: &str,
 ) -> Result<Vec<RunRecord>, StoreError> {
     let rows = sqlx::query!(
-        "SELECT id, setup_id, started_at, plan, ended_at, finding,
+        "SELECT id, setup_id, started_at, plan, effort, ended_at, finding,
          iif(finding IS NULL, '[]', hidden) AS \"order!: String\"
          FROM runs WHERE session_id = ?1 ORDER BY seq",
         session
@@ -231,6 +236,11 @@ pub(crate) async fn runs_of(
             started_at: json::instant(&row.started_at)?,
             setup: json::id(&row.setup_id)?,
             plan: json::read("plan", &row.plan)?,
+            effort: row
+                .effort
+                .as_deref()
+                .map(|effort| json::read("effort", effort))
+                .transpose()?,
             calls: calls_of(connection, &row.id).await?,
             order: json::read("order", &row.order)?,
             ended_at: row.ended_at.as_deref().map(json::instant).transpose()?,

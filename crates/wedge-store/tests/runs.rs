@@ -39,6 +39,7 @@ fn run(setup: Uuid) -> RunRecord {
             by: 5.0,
             rounds: 5,
         }),
+        effort: None,
         calls: Vec::new(),
         order: Vec::new(),
         ended_at: None,

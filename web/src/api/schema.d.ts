@@ -1623,6 +1623,11 @@ export interface components {
         Feels: {
             /**
              * Format: double
+             * @description The change worth comparing next: half of what is felt, twice of what is not, or between the two.
+             */
+            next: number;
+            /**
+             * Format: double
              * @description The largest that was not.
              */
             not?: number | null;
@@ -3647,6 +3652,7 @@ export interface components {
         RunRecord: {
             /** @description What was called, in order. */
             calls?: components["schemas"]["CallRecord"][];
+            effort?: components["schemas"]["Effort"] | null;
             /**
              * Format: date-time
              * @description When it was over.

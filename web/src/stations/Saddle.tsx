@@ -41,8 +41,8 @@ export function planFor(
 ): RunPlan | undefined {
   const plan = saddle.plans.find((p) => protocolOf(p) === protocol);
   if (plan && "blind" in plan && station === "setback") {
-    const step = saddle.feels.find((f) => f.quantity === "setback_mm")?.step ?? Math.abs(plan.blind.by);
-    return { blind: { ...plan.blind, quantity: "setback_mm", by: step } };
+    const next = saddle.feels.find((f) => f.quantity === "setback_mm")?.next ?? Math.abs(plan.blind.by);
+    return { blind: { ...plan.blind, quantity: "setback_mm", by: next } };
   }
   return plan;
 }

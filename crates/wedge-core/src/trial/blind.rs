@@ -13,6 +13,7 @@ use crate::foresee::{Change, ForeseeInput, Trying};
 use crate::measure::{Quantity, Refusal, within, written};
 use crate::rule::rules;
 use crate::school::Step;
+use crate::solve::half_mm;
 use serde::{Deserialize, Serialize};
 
 rules! {
@@ -27,6 +28,10 @@ rules! {
     const SMALLEST_STEP_MM: f64 = 2.0, " mm", House;
     /// And no larger.
     const LARGEST_STEP_MM: f64 = 10.0, " mm", House;
+    /// A and B differ by this at the least.
+    const SMALLEST_COMPARED: f64 = 0.5, " mm or °", House;
+    /// And by this at the most.
+    const LARGEST_COMPARED: f64 = 20.0, " mm or °", House;
     /// The step of a saddle for a rider nobody has tested.
     pub const USUAL_STEP_MM: f64 = 5.0, " mm", Workshop;
 }
@@ -48,14 +53,14 @@ pub struct Blind {
 const COMPARED: [Quantity; 3] = [Quantity::SaddleHeight, Quantity::Setback, Quantity::Tilt];
 
 impl Blind {
-    /// One usual step, down or back: the careful side.
-    pub fn proposed(quantity: Quantity, step: f64) -> Self {
+    /// The change worth comparing next, down or back: the careful side.
+    pub fn proposed(feels: &Feels) -> Self {
         Self {
-            quantity,
-            by: if quantity == Quantity::Setback {
-                step
+            quantity: feels.quantity,
+            by: if feels.quantity == Quantity::Setback {
+                feels.next
             } else {
-                -step
+                -feels.next
             },
             rounds: ROUNDS,
         }
@@ -72,11 +77,11 @@ impl Blind {
         all.extend(within(
             format!("{at}/by"),
             self.by,
-            -20.0,
-            20.0,
+            -LARGEST_COMPARED,
+            LARGEST_COMPARED,
             "The change",
         ));
-        if self.by.abs() < 0.5 && all.is_empty() {
+        if self.by.abs() < SMALLEST_COMPARED && all.is_empty() {
             all.push(Refusal::new(
                 format!("{at}/by"),
                 "A and B must differ by half a millimetre or half a degree at the least",
@@ -276,6 +281,8 @@ pub struct Feels {
     pub not: Option<f64>,
     /// The step proposed for it.
     pub step: f64,
+    /// The change worth comparing next: half of what is felt, twice of what is not, or between the two.
+    pub next: f64,
     /// In a sentence.
     pub words: String,
 }
@@ -313,6 +320,13 @@ pub fn feels<'a>(quantity: Quantity, picks: impl IntoIterator<Item = &'a Picks>)
         (None, None) => USUAL_STEP_MM,
     };
     let step = wanted.clamp(SMALLEST_STEP_MM, LARGEST_STEP_MM);
+    let next = match (smallest, not) {
+        (Some(felt), Some(not)) if not < felt => f64::midpoint(felt, not),
+        (Some(felt), _) => felt / 2.0,
+        (None, Some(not)) => 2.0 * not,
+        (None, None) => USUAL_STEP_MM,
+    };
+    let next = half_mm(next).clamp(SMALLEST_COMPARED, LARGEST_COMPARED);
     let unit = quantity.spec().unit.suffix();
     let words = match (smallest, not) {
         (None, None) => format!(
@@ -341,6 +355,7 @@ pub fn feels<'a>(quantity: Quantity, picks: impl IntoIterator<Item = &'a Picks>)
         smallest,
         not,
         step,
+        next,
         words,
     }
 }

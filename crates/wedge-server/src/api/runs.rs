@@ -94,7 +94,8 @@ impl Running {
             .find(|setup| setup.id == run.setup)
             .ok_or_else(|| known("setup"))?
             .setup;
-        let input = bench.input(setup)?;
+        let mut input = bench.input(setup)?;
+        input.effort = run.effort;
         Ok(Self {
             order: store.order_of_run(id).await?,
             calls: run.standing(),
@@ -190,6 +191,7 @@ pub(crate) async fn begin(
         started_at: Timestamp::now(),
         setup,
         plan: new.plan,
+        effort: bench.session.effort,
         calls: Vec::new(),
         order: Vec::new(),
         ended_at: None,

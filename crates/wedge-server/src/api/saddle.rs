@@ -102,7 +102,7 @@ fn plans(bench: &Bench, input: &ForeseeInput) -> Vec<RunPlan> {
             landmark: bench.house.leads.landmark,
         }),
         RunPlan::Tilt(TiltCheck::proposed(input, &bench.session.intake)),
-        RunPlan::Blind(Blind::proposed(Quantity::SaddleHeight, height)),
+        RunPlan::Blind(Blind::proposed(&felt(bench, Quantity::SaddleHeight))),
     ]
 }
 
