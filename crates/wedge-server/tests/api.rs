@@ -373,8 +373,8 @@ async fn the_demo_studio_comes_in_through_the_door_of_a_users_file() {
     assert_eq!(listed.len(), riders);
     assert_eq!(
         listed.iter().filter(|r| r.open.is_some()).count(),
-        3,
-        "three are half-way"
+        4,
+        "four are half-way"
     );
     assert!(store.riders("OSTBY", false, 100).await.unwrap().len() == 1);
     assert!(
