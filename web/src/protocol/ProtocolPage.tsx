@@ -33,6 +33,7 @@ function Running({ run }: { run: RunView }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const [problem, setProblem] = useState<string>();
+  const inFlight = useRef(false);
   const [busy, setBusy] = useState(false);
   const [ending, setEnding] = useState(false);
   const [setting, setSetting] = useState<string>();
@@ -43,11 +44,15 @@ function Running({ run }: { run: RunView }) {
 
   /** One call at a time: a key held too long must not answer the next question. */
   const send = async (write: () => Promise<RunView>): Promise<ApiError | undefined> => {
-    if (busy) return undefined;
+    if (inFlight.current) return undefined;
+    inFlight.current = true;
     setBusy(true);
     setEnding(false);
     try {
-      queries.setQueryData(runQuery(run.id).queryKey, await write());
+      const answered = await write();
+      // Free again before the next question can be seen: a quick hand must not be ignored.
+      inFlight.current = false;
+      queries.setQueryData(runQuery(run.id).queryKey, answered);
       setProblem(undefined);
       return undefined;
     } catch (error) {
@@ -57,6 +62,7 @@ function Running({ run }: { run: RunView }) {
       setProblem(wrong.errors[0]?.detail ?? wrong.message);
       return wrong;
     } finally {
+      inFlight.current = false;
       setBusy(false);
     }
   };

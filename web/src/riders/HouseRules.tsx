@@ -87,13 +87,13 @@ export function HouseRules({ house, catalogue, put, take }: HouseRulesProps) {
             onPick={(crank) => crank && save({ leads: { ...house.leads, crank } })}
           />
           <Choice<Leads["saddle_height"]>
-            label="Saddle height"
+            label="Saddle height by"
             options={catalogue.words.height_school}
             value={house.leads.saddle_height}
             onPick={(height) => height && save({ leads: { ...house.leads, saddle_height: height } })}
           />
           <Choice<Leads["setback"]>
-            label="Setback"
+            label="Setback by"
             options={catalogue.words.setback_school}
             value={house.leads.setback}
             onPick={(setback) => setback && save({ leads: { ...house.leads, setback } })}

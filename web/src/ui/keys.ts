@@ -1,5 +1,5 @@
 /** Single keys act only outside text fields; Enter and Space leave buttons and links alone. */
-import { useEffect, useRef } from "react";
+import { useEffect, useLayoutEffect, useRef } from "react";
 
 export type Keys = Record<string, ((event: KeyboardEvent) => void) | undefined>;
 
@@ -9,7 +9,8 @@ const isPressed = (target: Element) => target.matches("button, a[href], summary"
 /** Runs the action of a key. Names are `event.key`, letters in lower case, `Ctrl+z` with the control key. */
 export function useKeys(keys: Keys): void {
   const latest = useRef(keys);
-  useEffect(() => {
+  // Before the page is shown: a key pressed at once must meet what is seen.
+  useLayoutEffect(() => {
     latest.current = keys;
   });
   useEffect(() => {
