@@ -35,7 +35,17 @@ import { Nowhere, TopBar } from "../ui/Page";
 import { bothValues, sameAnswer } from "./against";
 import { BodyMeasures, BodyPanel } from "./Body";
 import { ChangeCard } from "./ChangeCard";
-import { allFields, boardFields, changesOf, type Field, keyOf, reads, stationFields, targetsOf } from "./fields";
+import {
+  allFields,
+  boardFields,
+  changesOf,
+  type Field,
+  isHeld,
+  keyOf,
+  reads,
+  stationFields,
+  targetsOf,
+} from "./fields";
 import { Bolts } from "./Bolts";
 import { CranksPage, CranksPanel } from "./Cranks";
 import { FeetPage, FeetPanel } from "./Feet";
@@ -123,7 +133,8 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
     Object.entries(draft.targets).filter(([key, value]) => {
       const field = fields.find((f) => f.key === key);
       const now = field && reads(field, view.now.after, view.input.setup, catalogue);
-      return closed && !bench && now !== undefined && number(now) !== number(value);
+      const asked = number(now ?? 0) !== number(value) || isHeld(key, Object.keys(draft.targets));
+      return closed && !bench && now !== undefined && asked;
     }),
   );
   const changes = changesOf(targets, fields, view.now.after.conventions);

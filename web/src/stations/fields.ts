@@ -144,6 +144,13 @@ export function changesOf(targets: Record<string, number>, fields: Field[], conv
   });
 }
 
+/** Parts that carry the saddle elsewhere by themselves: beside them its height and setback are held by being asked for. */
+const CARRIES_SADDLE: string[] = ["tilt_deg", "saddle_stack_mm", "rail_middle_mm", "post_setback_mm"];
+
+/** Whether a number that stands there already is asked for all the same. */
+export const isHeld = (key: string, asked: string[]) =>
+  (key === "saddle_height_mm" || key === "setback_mm") && asked.some((other) => CARRIES_SADDLE.includes(other));
+
 /** Targets as if the changes had been typed: what an offer asks for, in the numbers of the board. */
 export function targetsOf(
   changes: Change[],
@@ -161,7 +168,11 @@ export function targetsOf(
     for (const field of meant) {
       const value = reads(field, after.after, after.setup, catalogue);
       const was = reads(field, view.now.after, view.input.setup, catalogue);
-      if (value !== undefined && value !== was) targets[field.key] = Math.round(value * 10) / 10;
+      const held = isHeld(
+        field.key,
+        changes.map((c) => c.quantity),
+      );
+      if (value !== undefined && (value !== was || held)) targets[field.key] = Math.round(value * 10) / 10;
     }
   }
   return targets;
