@@ -95,13 +95,7 @@ impl Store {
         let session = self.session_of_run(run).await?;
         let mut tx = self.write().await?;
         let key = run.to_string();
-        let over = sqlx::query_scalar!(
-            "SELECT 1 AS one FROM runs WHERE id = ?1 AND finding IS NOT NULL",
-            key
-        )
-        .fetch_optional(&mut *tx)
-        .await?;
-        if over.is_some() {
+        if is_over(&mut tx, &key).await? {
             return Ok(());
         }
         if calls_of(&mut tx, &key).await?.len() != known {
@@ -122,18 +116,23 @@ async fn going_on(
     run: &str,
 ) -> Result<(), StoreError> {
     sessions::is_open(tx, session).await?;
+    if is_over(tx, run).await? {
+        return Err(StoreError::Conflict(
+            "this run is over: begin another one".to_owned(),
+        ));
+    }
+    Ok(())
+}
+
+/// Whether a run's finding is on record.
+async fn is_over(tx: &mut Transaction<'static, Sqlite>, run: &str) -> Result<bool, StoreError> {
     let over = sqlx::query_scalar!(
         "SELECT 1 AS one FROM runs WHERE id = ?1 AND finding IS NOT NULL",
         run
     )
     .fetch_optional(&mut **tx)
     .await?;
-    if over.is_some() {
-        return Err(StoreError::Conflict(
-            "this run is over: begin another one".to_owned(),
-        ));
-    }
-    Ok(())
+    Ok(over.is_some())
 }
 
 async fn end(

@@ -147,7 +147,6 @@ function Gate({ saddle }: { saddle: SaddleView }) {
 interface CausesProps {
   session: string;
   version: string;
-  readOnly: boolean;
   catalogue: Catalogue;
   /** Goes to where a protocol is begun. */
   onStation?: (station: Station) => void;
@@ -239,13 +238,7 @@ export function SaddlePage(props: SaddlePageProps) {
           Back to the board <Keycap>C</Keycap>
         </Button>
       </div>
-      <Causes
-        session={view.session.id}
-        version={version}
-        catalogue={catalogue}
-        readOnly={readOnly}
-        onStation={props.onStation}
-      />
+      <Causes session={view.session.id} version={version} catalogue={catalogue} onStation={props.onStation} />
       {!readOnly && <Protocols saddle={saddle} catalogue={catalogue} onBegin={onBegin} />}
       <PostAndRails {...props} />
       <Swap saddle={saddle} view={view} catalogue={catalogue} readOnly={readOnly} onTry={onTry} />

@@ -460,7 +460,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
               </Button>
             </div>
             {view.unknown.length > 0 && <p>The saddle is not taped yet: angles are as it is drawn.</p>}
-            <Causes session={id} version={version} catalogue={catalogue} readOnly={finished} />
+            <Causes session={id} version={version} catalogue={catalogue} />
           </div>
         ) : station.station === "intake" ? (
           <WhereItHurts {...written} save={intake} />

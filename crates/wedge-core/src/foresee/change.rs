@@ -413,7 +413,8 @@ fn way(what: &str, by: f64, more: &str, less: &str) -> String {
     )
 }
 
-fn capital(word: &str) -> String {
+/// Capital first.
+pub(crate) fn capital(word: &str) -> String {
     let mut chars = word.chars();
     chars
         .next()

@@ -16,8 +16,8 @@ mod row;
 mod weighed;
 
 pub use calibrate::{Calibration, FittedParameter, FittedSighting, Look, Sighting, calibrate};
-pub(crate) use change::lower;
 pub use change::{Change, Turn};
+pub(crate) use change::{capital, lower};
 pub use dimensions::{Dimensions, fitted};
 pub use found::{settle, unmeasured_saddle};
 pub use input::{Effort, ForeseeInput, Observations, Rider};

@@ -74,9 +74,6 @@ pub fn scale(input: &ForeseeInput, side: Side, lead: CleatSchool) -> Scale {
         .map(|school| {
             let wish = wish(input, side, *school);
             Opinion {
-                school: school.key().to_owned(),
-                label: school.label().to_owned(),
-                leads: *school == lead,
                 value: wish.value,
                 low: wish.value.map(|v| v - wish.either),
                 high: wish.value.map(|v| v + wish.either),
@@ -86,7 +83,7 @@ pub fn scale(input: &ForeseeInput, side: Side, lead: CleatSchool) -> Scale {
                     .value
                     .zip(trying.as_ref())
                     .and_then(|(value, trying)| step(trying, side, now, value)),
-                ..Opinion::default()
+                ..Opinion::of(school.key(), school.label(), *school == lead)
             }
         })
         .collect();
@@ -190,15 +187,12 @@ fn step(trying: &Trying, side: Side, now: f64, wanted: f64) -> Option<Step> {
     let by = half_mm(all.clamp(-CLEAT_AT_ONCE_MM, CLEAT_AT_ONCE_MM));
     let changes = linked(trying, vec![on(side, Quantity::CleatSetback, by)]);
     let left = all - by;
-    Some(Step {
-        title: trying.weigh(changes.clone())?.title,
-        changes,
-        left: if left.abs() < THERE_MM {
-            String::new()
-        } else {
-            format!("then {} mm more", written(left.abs()))
-        },
-    })
+    let words = if left.abs() < THERE_MM {
+        String::new()
+    } else {
+        format!("then {} mm more", written(left.abs()))
+    };
+    Step::of(trying, changes, words)
 }
 
 /// A change of one side by an amount.
@@ -289,11 +283,7 @@ pub fn comparison(input: &ForeseeInput) -> Option<Comparison> {
                 None
             } else {
                 let changes = linked(&trying, vec![on(longer, Quantity::CleatSetback, change)]);
-                Some(Step {
-                    title: trying.weigh(changes.clone())?.title,
-                    changes,
-                    left: String::new(),
-                })
+                Step::of(&trying, changes, String::new())
             },
         })
     };

@@ -338,11 +338,8 @@ pub fn scale(input: &ForeseeInput, label: Option<FrameLabel>, lead: CrankSchool)
         .iter()
         .map(|school| {
             let opinion = Opinion {
-                school: school.key().to_owned(),
-                label: school.label().to_owned(),
-                leads: *school == lead,
                 bound: (*school == CrankSchool::Function).then_some(Bound::AtMost),
-                ..Opinion::default()
+                ..Opinion::of(school.key(), school.label(), *school == lead)
             };
             match wish(input, *school, label) {
                 Err(missing) => Opinion {
@@ -396,15 +393,12 @@ fn step(input: &ForeseeInput, trying: &Trying, wanted: f64) -> Option<Step> {
     }
     let to = now + all.clamp(-CRANK_AT_ONCE_MM, CRANK_AT_ONCE_MM);
     let changes = keeping_the_bottom(input, to);
-    Some(Step {
-        title: trying.weigh(changes.clone())?.title,
-        changes,
-        left: if (wanted - to).abs() < SAME_MM {
-            String::new()
-        } else {
-            format!("then on to {} mm", written(wanted))
-        },
-    })
+    let left = if (wanted - to).abs() < SAME_MM {
+        String::new()
+    } else {
+        format!("then on to {} mm", written(wanted))
+    };
+    Step::of(trying, changes, left)
 }
 
 fn apart(schools: &[Opinion]) -> Option<String> {

@@ -24,7 +24,8 @@ pub use setback::{
 pub use shoe::{Shoe, ShoeWidth, Stiffness, shoe_advice};
 pub use stance::{Stance, StanceVoice, stance};
 
-use crate::foresee::Change;
+use crate::foresee::{Change, ForeseeInput, Trying, foresee};
+use crate::judge::Output;
 use crate::measure::{Quantity, Unit};
 use crate::units::{Side, Sides};
 use serde::{Deserialize, Serialize};
@@ -135,6 +136,48 @@ pub struct Step {
     pub changes: Vec<Change>,
     /// What remains after it; empty when it goes all the way.
     pub left: String,
+}
+
+impl Step {
+    /// The trial of these changes, named after what they do; `None` when they cannot be made.
+    pub(crate) fn of(trying: &Trying, changes: Vec<Change>, left: String) -> Option<Self> {
+        let weighed = trying.weigh(changes)?;
+        Some(Self {
+            title: weighed.title,
+            changes: weighed.changes,
+            left,
+        })
+    }
+}
+
+impl Opinion {
+    /// A school that has not said anything yet.
+    fn of(school: &str, label: &str, leads: bool) -> Self {
+        Self {
+            school: school.to_owned(),
+            label: label.to_owned(),
+            leads,
+            ..Self::default()
+        }
+    }
+}
+
+/// How far an output may be off as it stands: one standard deviation.
+fn band_of(input: &ForeseeInput, output: Output) -> Option<f64> {
+    let still = ForeseeInput {
+        changes: Vec::new(),
+        ..input.clone()
+    };
+    let rows = foresee(&still).ok()?.rows;
+    rows.iter().find(|row| row.output == output)?.band
+}
+
+/// What both legs ask for, as it is read.
+fn read_both(sides: Sides<f64>, read: impl Fn(f64) -> Option<f64>) -> Option<Sides<f64>> {
+    Some(Sides {
+        left: read(sides.left)?,
+        right: read(sides.right)?,
+    })
 }
 
 /// The ends of a scale that shows all of these with some room.

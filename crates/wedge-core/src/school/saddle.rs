@@ -1,9 +1,9 @@
 //! The saddle itself: relief, width, nose, and riding ahead on it.
 
-use crate::foresee::{Change, ForeseeInput, Trying};
+use crate::foresee::{ForeseeInput, Trying};
 use crate::intake::{Feel, Intake, Place, words};
 use crate::looking::PelvisSeen;
-use crate::measure::{Quantity, Refusal, within, written};
+use crate::measure::{Refusal, within, written};
 use crate::rule::rules;
 use crate::solve::post_for_knee;
 use crate::units::Millimetres;
@@ -175,12 +175,11 @@ fn nose_riding(
     upright.rider.pelvis.sits_forward_mm = Millimetres(0.0);
     let wanted = Trying::of(&upright)?.before.knee_at_full_reach();
     let there = Trying::of(input)?;
-    let post = post_for_knee(&there, &[] as &[Change], wanted)?;
+    let post = post_for_knee(&there, &[], wanted)?;
     Some(format!(
-        "Sits {} mm ahead of the {}: for the knee that is a saddle {} mm {}. Find out why before the post is moved: reach, \
+        "Sits {} mm ahead of the sit reference: for the knee that is a saddle {} mm {}. Find out why before the post is moved: reach, \
          tilt, or a saddle too far back",
         written(ahead.abs()),
-        crate::foresee::lower(Quantity::NoseToSit.spec().label).replace("nose to ", ""),
         written(post.abs()),
         if post > 0.0 { "lower" } else { "higher" }
     ))

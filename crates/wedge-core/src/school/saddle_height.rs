@@ -4,10 +4,10 @@
 //! What follows from the linkage is solved with the rider as calibrated; before that it is as uncertain as the rider's
 //! lengths, and says so. Everything is found as travel of the post and read in the chosen convention.
 
-use super::{Bound, Opinion, Scale, Step, ends, led};
+use super::{Bound, Opinion, Scale, Step, band_of, ends, led, read_both};
 use crate::bike::Pedalling;
 use crate::foresee::{
-    Change, ForeseeInput, Position, Trying, foresee, height_at, lower, post_to, post_travel,
+    Change, ForeseeInput, Position, Trying, height_at, lower, post_to, post_travel,
 };
 use crate::intake::words;
 use crate::judge::{Output, Range};
@@ -140,14 +140,7 @@ impl<'a> Asking<'a> {
 
     /// How far a height the linkage gives may be off: the knee's band over what a mm of saddle does to it.
     fn linkage_band(&self) -> Option<f64> {
-        let still = ForeseeInput {
-            changes: Vec::new(),
-            ..self.input.clone()
-        };
-        let foresight = foresee(&still).ok()?;
-        let band = (foresight.rows.iter())
-            .find(|row| row.output == Output::KneeAtFullReach)?
-            .band?;
+        let band = band_of(self.input, Output::KneeAtFullReach)?;
         let knee = |travel: f64| self.after(travel).map(|p| p.knee_at_full_reach());
         let slope = (knee(2.0)? - knee(-2.0)?) / 4.0;
         (slope.abs() > 0.05).then(|| band / slope.abs())
@@ -304,12 +297,7 @@ pub fn scale(
     let schools: Vec<Opinion> = HeightSchool::ALL
         .iter()
         .map(|school| {
-            let opinion = Opinion {
-                school: school.key().to_owned(),
-                label: school.label().to_owned(),
-                leads: *school == lead,
-                ..Opinion::default()
-            };
+            let opinion = Opinion::of(school.key(), school.label(), *school == lead);
             match asking.wish(*school, band) {
                 Err(missing) => Opinion {
                     words: missing.to_owned(),
@@ -367,12 +355,7 @@ fn opinion_of(
         value: read(wish.travel),
         low: read(wish.low),
         high: read(wish.high),
-        sides: wish.sides.and_then(|s| {
-            Some(Sides {
-                left: read(s.left)?,
-                right: read(s.right)?,
-            })
-        }),
+        sides: wish.sides.and_then(|sides| read_both(sides, &read)),
         band: wish.band,
         bound: wish.bound,
         estimated: wish.estimated,
@@ -397,15 +380,12 @@ fn step(
     }
     let by = half_mm(travel.clamp(-at_once, at_once));
     let changes = vec![Change::by(Quantity::SaddleHeight, by)];
-    Some(Step {
-        title: asking.trying.weigh(changes.clone())?.title,
-        changes,
-        left: if (travel - by).abs() < THERE_MM {
-            String::new()
-        } else {
-            format!("then on to {} mm", written(read(travel)?))
-        },
-    })
+    let left = if (travel - by).abs() < THERE_MM {
+        String::new()
+    } else {
+        format!("then on to {} mm", written(read(travel)?))
+    };
+    Step::of(&asking.trying, changes, left)
 }
 
 /// Something of this rider or bike that is not ordinary, and the same with it ordinary.

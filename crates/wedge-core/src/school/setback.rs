@@ -5,10 +5,8 @@
 //! chosen convention.
 
 use super::ladder::{Ladder, RungState};
-use super::{Bound, Opinion, Scale, Step, ends, led};
-use crate::foresee::{
-    Change, ForeseeInput, Position, Trying, foresee, lower, setback_at, sit_moved,
-};
+use super::{Bound, Opinion, Scale, Step, band_of, ends, led, read_both};
+use crate::foresee::{Change, ForeseeInput, Position, Trying, lower, setback_at, sit_moved};
 use crate::intake::{Intake, Place, words};
 use crate::judge::{Output, gross};
 use crate::measure::{Quantity, Unit, written};
@@ -236,15 +234,9 @@ impl<'a> Asking<'a> {
 
     /// How far a place from the plumb line may be off: the line's band, since the knee follows the rails about evenly.
     fn band(&self, output: Output) -> Option<f64> {
-        if self.input.conventions.setback.unit() != Unit::Mm {
-            return None;
-        }
-        let still = ForeseeInput {
-            changes: Vec::new(),
-            ..self.input.clone()
-        };
-        let rows = foresee(&still).ok()?.rows;
-        rows.iter().find(|row| row.output == output)?.band
+        (self.input.conventions.setback.unit() == Unit::Mm)
+            .then(|| band_of(self.input, output))
+            .flatten()
     }
 
     /// What a protocol found, as travel from here.
@@ -284,15 +276,12 @@ impl<'a> Asking<'a> {
         }
         let by = half_mm(back.clamp(-at_once, at_once));
         let changes = linked(&self.trying, vec![Change::by(Quantity::Setback, by)]);
-        Some(Step {
-            title: self.trying.weigh(changes.clone())?.title,
-            changes,
-            left: if (back - by).abs() < THERE_MM {
-                String::new()
-            } else {
-                format!("then {} mm more", written((back - by).abs()))
-            },
-        })
+        let left = if (back - by).abs() < THERE_MM {
+            String::new()
+        } else {
+            format!("then {} mm more", written((back - by).abs()))
+        };
+        Step::of(&self.trying, changes, left)
     }
 }
 
@@ -336,12 +325,7 @@ pub fn scale(
     let schools: Vec<Opinion> = SetbackSchool::ALL
         .iter()
         .map(|school| {
-            let opinion = Opinion {
-                school: school.key().to_owned(),
-                label: school.label().to_owned(),
-                leads: *school == lead,
-                ..Opinion::default()
-            };
+            let opinion = Opinion::of(school.key(), school.label(), *school == lead);
             let wish = match asking.wish(*school, landmark, evidence) {
                 Ok(wish) => wish,
                 Err(words) => return Opinion { words, ..opinion },
@@ -372,12 +356,9 @@ pub fn scale(
                 value: asking.read(wish.back),
                 low: window.map(|w| w.0),
                 high: window.map(|w| w.1),
-                sides: wish.sides.and_then(|s| {
-                    Some(Sides {
-                        left: asking.read(s.left)?,
-                        right: asking.read(s.right)?,
-                    })
-                }),
+                sides: wish
+                    .sides
+                    .and_then(|sides| read_both(sides, |back| asking.read(back))),
                 band: wish.band,
                 bound: wish.bound,
                 estimated: *school == SetbackSchool::Plumb && input.fit.is_none(),

@@ -1,7 +1,8 @@
 //! Fore-aft and height together: a map of the places a saddle can stand in, with lines of equal knee flexion, knee over
 //! axle, hip and drop.
 
-use crate::bike::{Perch, Setup};
+use super::perch_room;
+use crate::bike::Setup;
 use crate::foresee::{ForeseeInput, Position, Trying, read_saddle, sit_moved};
 use crate::judge::Output;
 use crate::measure::{Convention, Conventions, Unit, sit_reference, written};
@@ -306,12 +307,9 @@ fn hundredth(value: f64) -> f64 {
 /// The corners of what the post and the rails reach, all the way round: the post between fully in and its least
 /// insertion, the clamp between the ends of the rails.
 fn reachable(input: &ForeseeInput) -> Option<Vec<[f64; 2]>> {
-    let setup = &input.setup;
-    let perch = Perch::of(&input.frame, setup, setup.saddle.sit()?);
-    let (rail, ahead) = setup.saddle.rail_mm.zip(perch.clamp_ahead_mm)?;
-    let (inserted, least) = perch.inserted_mm.zip(setup.post.post_insertion_mm)?;
-    let (back, forward) = (rail.0 / 2.0 - ahead.0, rail.0 / 2.0 + ahead.0);
-    let (up, down) = ((inserted - least).0, perch.exposed_mm.0);
+    let room = perch_room(input)?;
+    let (back, forward) = room.back_mm.zip(room.forward_mm)?;
+    let (up, down) = (room.up_mm?, room.down_mm);
     let mut with = input.clone();
     with.conventions = sides(&input.conventions);
     // Along straight sides of the bike the map's own are a little bent.
@@ -324,7 +322,7 @@ fn reachable(input: &ForeseeInput) -> Option<Vec<[f64; 2]>> {
             let post = from.0 + (to.0 - from.0) * share;
             let rails = from.1 + (to.1 - from.1) * share;
             let sit: Point = sit_moved(&with, post, rails)?;
-            let (height, setback) = read_saddle(&with, setup, sit)?;
+            let (height, setback) = read_saddle(&with, &input.setup, sit)?;
             Some([hundredth(setback), hundredth(height)])
         })
         .collect()

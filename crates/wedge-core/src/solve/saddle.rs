@@ -227,13 +227,8 @@ fn post(
                 format!("still {} mm short", written(over))
             },
             trial: does
-                .then(|| trying.weigh(changes.clone()))
-                .flatten()
-                .map(|weighed| Step {
-                    title: weighed.title,
-                    changes,
-                    left: String::new(),
-                }),
+                .then(|| Step::of(trying, changes, String::new()))
+                .flatten(),
         },
     ))
 }
@@ -302,10 +297,5 @@ pub fn swap(input: &ForeseeInput, new: &OtherSaddle) -> Result<Step, Vec<Refusal
             changes.push(Change::by(quantity, by));
         }
     }
-    let weighed = trying.weigh(changes.clone()).ok_or_else(none)?;
-    Ok(Step {
-        title: weighed.title,
-        changes,
-        left: String::new(),
-    })
+    Step::of(&trying, changes, String::new()).ok_or_else(none)
 }

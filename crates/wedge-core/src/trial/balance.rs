@@ -6,8 +6,8 @@
 
 use super::rail_sweep::move_to;
 use super::run::{
-    Ask, Called, Finding, Guide, Notch, NotchState, Protocol, Run, Saying, Says, Script, asking,
-    over,
+    Ask, Called, Finding, Guide, Notch, NotchState, Protocol, Run, Saying, Says, Script,
+    along_rails, asking, over,
 };
 use crate::bike::Perch;
 use crate::foresee::{Change, ForeseeInput, Trying, setback_at, sit_moved};
@@ -478,13 +478,7 @@ fn front(input: &ForeseeInput, trying: &Trying) -> Vec<Step> {
     }
     plans
         .into_iter()
-        .filter_map(|changes| {
-            Some(Step {
-                title: trying.weigh(changes.clone())?.title,
-                changes,
-                left: String::new(),
-            })
-        })
+        .filter_map(|changes| Step::of(trying, changes, String::new()))
         .collect()
 }
 
@@ -549,15 +543,7 @@ fn strong_hint(input: &ForeseeInput) -> Option<String> {
 }
 
 fn at_words(back: f64) -> String {
-    if back.abs() < 0.05 {
-        "as it stands".to_owned()
-    } else {
-        format!(
-            "{} mm {}",
-            written(back.abs()),
-            if back > 0.0 { "back" } else { "forward" }
-        )
-    }
+    along_rails(back, "as it stands")
 }
 
 fn notches(attempts: &[Attempt]) -> Vec<Notch> {

@@ -125,11 +125,7 @@ impl Blind {
 
     pub(super) fn guide(&self, run: &Run) -> Guide {
         let mut script = Script::of(run);
-        let other = self.other(run.input);
-        for (id, instruction, what) in [
-            ("a", "Ride A: as it stands".to_owned(), "A"),
-            ("b", format!("Ride B: {}", other.to_lowercase()), "B"),
-        ] {
+        for (id, what) in [("a", "A"), ("b", "B")] {
             let ask = Ask::enter(
                 id.to_owned(),
                 &format!("Has the rider ridden {what}, knowing it?"),
@@ -138,7 +134,11 @@ impl Blind {
             if script.answer(&ask).is_none() {
                 let saying = Saying {
                     place: "Openly first".to_owned(),
-                    instruction,
+                    instruction: if what == "A" {
+                        "Ride A: as it stands".to_owned()
+                    } else {
+                        format!("Ride B: {}", self.other(run.input).to_lowercase())
+                    },
                     detail: "Say which it is. The rider learns the two.".to_owned(),
                     timer_s: Some(RIDE_S),
                 };

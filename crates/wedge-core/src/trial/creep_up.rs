@@ -11,7 +11,7 @@ use super::run::{
     Ask, Called, Finding, Guide, Notch, NotchState, Protocol, Run, Saying, Says, Script, asking,
     over,
 };
-use crate::foresee::{Change, ForeseeInput, Trying, height_at, sit_moved};
+use crate::foresee::{Change, ForeseeInput, Trying, capital, height_at, sit_moved};
 use crate::judge::Output;
 use crate::measure::{Convention, Quantity, Refusal, within, written};
 use crate::plane::Point;
@@ -192,13 +192,7 @@ impl CreepUp {
             let chop = |side: Side| {
                 Ask::keys(
                     format!("{step}.{}", side.word()),
-                    &format!(
-                        "{} leg at the bottom of the stroke?",
-                        match side {
-                            Side::Left => "Left",
-                            Side::Right => "Right",
-                        }
-                    ),
+                    &format!("{} leg at the bottom of the stroke?", capital(side.word())),
                     &[
                         ("0", "Smooth"),
                         ("1", "A hint"),
@@ -375,11 +369,7 @@ fn move_to(input: &ForeseeInput, travel: f64) -> Option<Step> {
         convention: Some(Convention::SaddleHeightStraight),
         ..Change::to(Quantity::SaddleHeight, to)
     }];
-    Some(Step {
-        title: Trying::of(input)?.weigh(changes.clone())?.title,
-        changes,
-        left: String::new(),
-    })
+    Step::of(&Trying::of(input)?, changes, String::new())
 }
 
 fn first_words(legs: &Sides<Option<Threshold>>) -> &'static str {

@@ -3,7 +3,7 @@
 use super::run::{
     Ask, Finding, Guide, Notch, NotchState, Protocol, Run, Saying, Says, Script, asking, over,
 };
-use crate::foresee::{ForeseeInput, Position, Trying};
+use crate::foresee::{ForeseeInput, Position, Trying, capital};
 use crate::measure::{Quantity, Repeated, Unit, written};
 use crate::school::Landmark;
 use crate::units::{Side, Sides};
@@ -28,7 +28,7 @@ impl Plumb {
         let mut script = Script::of(run);
         let mut drops: Sides<Vec<f64>> = Sides::default();
         for (side, number) in [(Side::Right, 1), (Side::Left, 2)] {
-            let place = format!("{} knee, {number} of 2", capital(side));
+            let place = format!("{} knee, {number} of 2", capital(side.word()));
             let ready = Ask::enter(
                 format!("{}.ready", side.word()),
                 "Crank level, foot as it rides?",
@@ -104,7 +104,7 @@ impl Plumb {
             });
             words.push(format!(
                 "{} knee: {}{over}{foreseen}.",
-                capital(side),
+                capital(side.word()),
                 ahead(repeated.mean)
             ));
             if let Some(question) = &repeated.question {
@@ -168,13 +168,6 @@ fn ahead(value: f64) -> String {
             written(value.abs()),
             if value > 0.0 { "ahead of" } else { "behind" }
         )
-    }
-}
-
-fn capital(side: Side) -> &'static str {
-    match side {
-        Side::Left => "Left",
-        Side::Right => "Right",
     }
 }
 

@@ -9,14 +9,14 @@
 //! contradicts itself.
 
 use super::run::{
-    Ask, Finding, Guide, Notch, NotchState, Protocol, Run, Saying, Says, Script, asking, over,
+    Ask, Finding, Guide, Notch, NotchState, Protocol, Run, Saying, Says, Script, along_rails,
+    asking, over,
 };
-use crate::bike::Perch;
 use crate::foresee::{Change, ForeseeInput, Trying, WORTH_MM, setback_at, sit_moved};
 use crate::measure::{Quantity, Refusal, within, written};
 use crate::rule::rules;
 use crate::school::{Bound, Step};
-use crate::solve::{half_mm, linked, post_for_knee};
+use crate::solve::{half_mm, linked, perch_room, post_for_knee};
 use serde::{Deserialize, Serialize};
 
 rules! {
@@ -77,15 +77,8 @@ enum Pattern {
 impl RailSweep {
     /// From one end of the rails to the other.
     pub fn proposed(input: &ForeseeInput, step_mm: f64) -> Self {
-        let saddle = &input.setup.saddle;
-        let ahead = saddle
-            .sit()
-            .and_then(|sit| Perch::of(&input.frame, &input.setup, sit).clamp_ahead_mm);
-        let (back, forward) = match (saddle.rail_mm, ahead) {
-            // Saddle back, the clamp comes forward on the rails.
-            (Some(rail), Some(ahead)) => (rail.0 / 2.0 - ahead.0, rail.0 / 2.0 + ahead.0),
-            _ => (ROOM_MM, ROOM_MM),
-        };
+        let room = perch_room(input).and_then(|room| room.back_mm.zip(room.forward_mm));
+        let (back, forward) = room.unwrap_or((ROOM_MM, ROOM_MM));
         Self {
             back_mm: back.max(0.0).floor(),
             forward_mm: forward.max(0.0).floor(),
@@ -155,7 +148,6 @@ impl RailSweep {
     pub(super) fn guide(&self, run: &Run) -> Guide {
         let mut script = Script::of(run);
         let mut rated: Vec<Rated> = Vec::new();
-        let trying = Trying::of(run.input);
         while let Some(back) = self.next(&rated) {
             let step = rated.len() + 1;
             let mut notches = notches(&rated);
@@ -170,27 +162,26 @@ impl RailSweep {
             } else {
                 "Once more, where it turned".to_owned()
             };
-            let post = trying
-                .as_ref()
-                .map_or(0.0, |trying| post_with(trying, back));
             let set = Ask::enter(
                 format!("{step}.set"),
                 "Set, tightened, and the rider is on?",
                 "Ride",
             );
             let instruction = format!("Saddle {}", place_words(back));
-            let saying = Saying {
-                place: place.clone(),
-                instruction: instruction.clone(),
-                detail: format!(
-                    "From where it stood. Setback {}.{}",
-                    setback_at(run.input, post, back)
-                        .map_or_else(String::new, |s| format!("{} mm", written(s))),
-                    post_words(post)
-                ),
-                timer_s: None,
-            };
             if script.answer(&set).is_none() {
+                // Solved for the place that is to be set, not for every one before it.
+                let post = Trying::of(run.input).map_or(0.0, |trying| post_with(&trying, back));
+                let saying = Saying {
+                    place,
+                    instruction,
+                    detail: format!(
+                        "From where it stood. Setback {}.{}",
+                        setback_at(run.input, post, back)
+                            .map_or_else(String::new, |s| format!("{} mm", written(s))),
+                        post_words(post)
+                    ),
+                    timer_s: None,
+                };
                 return asking(run, set, saying, notches, || {
                     self.finding(run.input, &rated)
                 });
@@ -260,16 +251,13 @@ impl RailSweep {
                  another school."
                     .to_owned(),
             ),
-            Pattern::Other => Finding {
-                bound: None,
-                ..with(
-                    Says::Found,
-                    "The other way round",
-                    "The hands grow heavier towards the back: a few riders answer so. It is recorded, not explained away; \
-                     the lightest hands decide, and a second sweep another day."
-                        .to_owned(),
-                )
-            },
+            Pattern::Other => with(
+                Says::Found,
+                "The other way round",
+                "The hands grow heavier towards the back: a few riders answer so. It is recorded, not explained away; \
+                 the lightest hands decide, and a second sweep another day."
+                    .to_owned(),
+            ),
             Pattern::Usual(most_forward) => self.proposal(input, rated, most_forward, work),
         }
     }
@@ -364,11 +352,7 @@ pub(super) fn move_to(trying: &Trying, back: f64) -> Option<Step> {
         return None;
     }
     let changes = linked(trying, vec![Change::by(Quantity::Setback, half_mm(back))]);
-    Some(Step {
-        title: trying.weigh(changes.clone())?.title,
-        changes,
-        left: String::new(),
-    })
+    Step::of(trying, changes, String::new())
 }
 
 fn questions(step: usize) -> [Ask; 4] {
@@ -406,15 +390,7 @@ fn questions(step: usize) -> [Ask; 4] {
 }
 
 fn place_words(back: f64) -> String {
-    if back.abs() < 0.05 {
-        "where it stood".to_owned()
-    } else {
-        format!(
-            "{} mm {}",
-            written(back.abs()),
-            if back > 0.0 { "back" } else { "forward" }
-        )
-    }
+    along_rails(back, "where it stood")
 }
 
 fn place_short(back: f64) -> String {

@@ -513,6 +513,19 @@ pub(super) fn over(run: &Run, finding: Finding, mut notches: Vec<Notch>) -> Guid
     }
 }
 
+/// A place along the rails: "5 mm back", or what it is called where the saddle has not moved.
+pub(super) fn along_rails(back: f64, unmoved: &str) -> String {
+    if back.abs() < 0.05 {
+        unmoved.to_owned()
+    } else {
+        format!(
+            "{} mm {}",
+            written(back.abs()),
+            if back > 0.0 { "back" } else { "forward" }
+        )
+    }
+}
+
 /// "Hold 200 W at 90 rpm"; nothing where nobody rides.
 fn effort_words(run: &Run) -> String {
     if matches!(run.plan, RunPlan::Plumb(_) | RunPlan::Tilt(_)) {

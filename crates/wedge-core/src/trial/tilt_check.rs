@@ -255,11 +255,7 @@ fn finding(input: &ForeseeInput, read: &Read) -> Finding {
         ]
     });
     let kept = trying.as_ref().zip(back).and_then(|(trying, changes)| {
-        Some(Step {
-            title: trying.weigh(changes.clone())?.title,
-            changes,
-            left: "height and fore-aft given back".to_owned(),
-        })
+        Step::of(trying, changes, "height and fore-aft given back".to_owned())
     });
     let moved = (after - input.setup.saddle.tilt_deg.0).abs() > 0.05;
     Finding {

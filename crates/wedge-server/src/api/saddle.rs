@@ -89,12 +89,10 @@ fn felt(bench: &Bench, quantity: Quantity) -> Feels {
     feels(quantity, bench.picks.iter())
 }
 
-fn plans(bench: &Bench, input: &ForeseeInput) -> Vec<RunPlan> {
-    let step = |quantity| felt(bench, quantity).step;
-    let (height, setback) = (step(Quantity::SaddleHeight), step(Quantity::Setback));
+fn plans(bench: &Bench, input: &ForeseeInput, height: &Feels, setback: &Feels) -> Vec<RunPlan> {
     vec![
-        RunPlan::CreepUp(CreepUp::proposed(input, height)),
-        RunPlan::RailSweep(RailSweep::proposed(input, setback)),
+        RunPlan::CreepUp(CreepUp::proposed(input, height.step)),
+        RunPlan::RailSweep(RailSweep::proposed(input, setback.step)),
         RunPlan::Balance(Balance {
             variant: BalanceVariant::Tempo,
         }),
@@ -102,7 +100,7 @@ fn plans(bench: &Bench, input: &ForeseeInput) -> Vec<RunPlan> {
             landmark: bench.house.leads.landmark,
         }),
         RunPlan::Tilt(TiltCheck::proposed(input, &bench.session.intake)),
-        RunPlan::Blind(Blind::proposed(&felt(bench, Quantity::SaddleHeight))),
+        RunPlan::Blind(Blind::proposed(height)),
     ]
 }
 
@@ -152,7 +150,7 @@ pub(crate) async fn read(
         room: perch_room(&input),
         notes: bench.session.saddle,
         advice: saddle_advice(&input, &bench.session.saddle, intake, bench.pelvis()),
-        plans: plans(&bench, &input),
+        plans: plans(&bench, &input, &felt_height, &felt_setback),
         feels: vec![felt_height, felt_setback],
         findings: findings(&bench),
     }))
