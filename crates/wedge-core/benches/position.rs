@@ -112,6 +112,7 @@ fn saddle(c: &mut Criterion) {
     input.rider.legs.left.shank_shorter_mm = Some(Millimetres(8.0));
     let intake = Intake::default();
     let evidence = SetbackEvidence {
+        plumb: None,
         balance: None,
         sweep: None,
         intake: &intake,

@@ -726,11 +726,11 @@ fn a_blind_comparison_hides_its_order_until_the_end() {
     let order = [true, false, false, true, true, false, true, false];
     let mut run = Calling::new(RunPlan::Blind(blind), &road);
     run.order = order.to_vec();
-    assert_eq!(blind.setting(&run.run(false)), None);
+    assert_eq!(blind.setting(&run.run(false), &run.calls), None);
     assert_eq!(run.guide().screen.instruction, "Ride A: as it stands");
     run.keys("..");
     for (round, b) in order.iter().enumerate() {
-        let setting = blind.setting(&run.run(false)).unwrap();
+        let setting = blind.setting(&run.run(false), &run.calls).unwrap();
         assert_eq!(setting.starts_with('B'), *b, "{round}");
         run.key("Enter");
         // Another order gives the very same screen: nothing of it shows.
@@ -745,7 +745,7 @@ fn a_blind_comparison_hides_its_order_until_the_end() {
         let pick = if round == 7 { !*b } else { *b };
         run.key(if pick { "b" } else { "a" });
     }
-    assert_eq!(blind.setting(&run.run(false)), None);
+    assert_eq!(blind.setting(&run.run(false), &run.calls), None);
     let found = run.found();
     let picks = found.picks.unwrap();
     assert_eq!((picks.rounds, picks.right), (8, 7));
@@ -769,6 +769,36 @@ fn a_blind_comparison_hides_its_order_until_the_end() {
         rounds: 2,
     });
     assert_eq!(bad.refusals("").len(), 2);
+}
+
+#[test]
+fn a_pick_taken_back_shows_no_order_that_is_past() {
+    let road = example::road();
+    let blind = Blind {
+        quantity: Quantity::SaddleHeight,
+        by: -5.0,
+        rounds: 8,
+    };
+    let mut run = Calling::new(RunPlan::Blind(blind), &road);
+    run.order = vec![true, false, true, false, true, false, true, false];
+    // Both ridden openly: that may be taken back.
+    run.keys(".");
+    assert!(blind.gives_back(&run.calls, &run.calls));
+    run.keys("..a.");
+    // The second round's setting is made and not called: taken back, it is made again and shown again.
+    assert!(blind.gives_back(&run.calls, &run.calls));
+    let ever = run.calls.clone();
+    run.calls.pop();
+    assert!(blind.setting(&run.run(false), &ever).is_some());
+    // The pick of the first is taken back with it: another may be called, but nothing is shown of it any more.
+    assert!(blind.gives_back(&run.calls, &ever));
+    run.calls.pop();
+    assert_eq!(run.ask().id, "1.pick");
+    assert_eq!(blind.setting(&run.run(false), &ever), None);
+    // And no further: what was made for it is past.
+    assert!(!blind.gives_back(&run.calls, &ever));
+    run.key("b");
+    assert!(blind.setting(&run.run(false), &ever).is_some());
 }
 
 #[test]
@@ -798,6 +828,17 @@ fn what_a_rider_feels_sets_the_step() {
     assert!((next(&[picks(5.0, 4)]) - 10.0).abs() < 1e-9);
     assert!((next(&[picks(5.0, 8), picks(2.0, 4)]) - 3.5).abs() < 1e-9);
     assert!((next(&[picks(15.0, 4)]) - 20.0).abs() < 1e-9);
+    // Felt 2, not felt 5: luck, until 5 is compared again; steps are as large as what was felt above that.
+    let odd = feels(Quantity::SaddleHeight, &[picks(2.0, 8), picks(5.0, 4)]);
+    assert_eq!((odd.smallest, odd.not), (None, Some(5.0)));
+    assert!((odd.step - 5.0).abs() < 1e-9 && (odd.next - 5.0).abs() < 1e-9);
+    assert!(odd.words.contains("cannot both be so"), "{}", odd.words);
+    let settled = feels(
+        Quantity::SaddleHeight,
+        &[picks(2.0, 8), picks(5.0, 4), picks(5.0, 8)],
+    );
+    assert_eq!((settled.smallest, settled.not), (Some(2.0), None));
+    assert!((step(&[picks(2.0, 8), picks(5.0, 4), picks(8.0, 8)]) - 8.0).abs() < 1e-9);
     // Those of another quantity say nothing about this one.
     assert_eq!(feels(Quantity::Setback, &[picks(5.0, 8)]).smallest, None);
 }

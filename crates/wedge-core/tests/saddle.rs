@@ -14,10 +14,10 @@ use wedge_core::rider::LegBody;
 use wedge_core::school::{
     Bound, CleatSchool, HeightSchool, Landmark, Nose, Opinion, Relief, Right, SaddleNotes, Scale,
     SetbackEvidence, SetbackSchool, YesNo, cleat_scale, gate, height_scale, hung, ladders,
-    saddle_advice, setback_scale,
+    saddle_advice, setback_advice, setback_scale,
 };
 use wedge_core::solve::{OtherSaddle, perch_room, saddle_map, setback_parts, spot, swap};
-use wedge_core::trial::{Answer, Call, CreepUp, Finding, Run, RunPlan, guide};
+use wedge_core::trial::{Answer, Call, CreepUp, Finding, Plumb, Run, RunPlan, guide};
 use wedge_core::units::{Degrees, Millimetres, Side, Sides};
 use wedge_core::work::Station;
 
@@ -37,6 +37,7 @@ fn evidence<'a>(
     SetbackEvidence {
         balance,
         sweep,
+        plumb: None,
         intake,
     }
 }
@@ -369,6 +370,104 @@ fn plumb_lines_hang_in_the_order_of_their_landmarks() {
     let middle = f64::midpoint(over(Landmark::Centre), over(Landmark::KneecapFront));
     assert!((over(Landmark::FrontQuarter) - middle).abs() < 1e-9);
     assert_eq!(lines.len(), Landmark::ALL.len());
+}
+
+#[test]
+fn a_line_that_was_measured_wins_over_the_linkage() {
+    let input = example::road();
+    let plan = Plumb {
+        landmark: Landmark::Centre,
+    };
+    let now = position(&input).unwrap();
+    let foreseen = |side| Output::KneeOverAxle.of(&now, side).unwrap();
+    // Measured 6 ahead of foreseen on the left and 10 ahead on the right: both knees hang further forward.
+    let drops = |side: Side, more: f64| [-1.0, 0.0, 1.0].map(|d| foreseen(side) + more + d);
+    let call = |ask: String, answer: Answer| Call { ask, answer };
+    let mut calls = Vec::new();
+    for (side, more) in [(Side::Right, 10.0), (Side::Left, 6.0)] {
+        calls.push(call(
+            format!("{}.ready", side.word()),
+            Answer::Key("Enter".to_owned()),
+        ));
+        for (index, drop) in drops(side, more).into_iter().enumerate() {
+            calls.push(call(
+                format!("{}.{}", side.word(), index + 1),
+                Answer::Number(drop),
+            ));
+        }
+    }
+    let run = RunPlan::Plumb(plan);
+    let found = |calls: &[Call]| {
+        let run = Run {
+            plan: &run,
+            input: &input,
+            calls,
+            stopped: true,
+            order: &[],
+        };
+        guide(&run).finding.unwrap()
+    };
+    let measured = plan.measured(&input, &found(&calls)).unwrap();
+    assert!((measured.more_mm.left.unwrap() - 6.0).abs() < 1e-9);
+    assert!((measured.more_mm.right.unwrap() - 10.0).abs() < 1e-9);
+    let intake = Intake::default();
+    let says = |plumb, landmark| {
+        let evidence = SetbackEvidence {
+            plumb,
+            ..evidence(&intake, None, None)
+        };
+        let scale =
+            setback_scale(&input, &evidence, (SetbackSchool::Plumb, landmark), 5.0).unwrap();
+        of(&scale, "plumb").clone()
+    };
+    let (bare, hung) = (
+        says(None, Landmark::Centre),
+        says(Some(measured), Landmark::Centre),
+    );
+    // The school asks for 8 mm more: from the other side, there the linkage foresees the knees 8 mm behind the axle.
+    let there = after(
+        &input,
+        &[Change::to(Quantity::Setback, hung.value.unwrap())],
+    );
+    let knees = f64::midpoint(
+        Output::KneeOverAxle.of(&there, Side::Left).unwrap(),
+        Output::KneeOverAxle.of(&there, Side::Right).unwrap(),
+    );
+    assert!((knees + 8.0).abs() < 0.6, "{knees}");
+    assert!(hung.value.unwrap() > bare.value.unwrap() + 6.0);
+    // It is no estimate any more, as good as the drops, and the legs are shown apart.
+    assert!(bare.estimated && !hung.estimated);
+    assert!((hung.band.unwrap() - 1.0).abs() < 1e-9, "{hung:?}");
+    assert!(hung.sides.is_some() && hung.words.contains("as the line measured it"));
+    // Another landmark was not measured; one side alone leaves the other to the linkage.
+    assert_eq!(
+        says(Some(measured), Landmark::Tendon),
+        says(None, Landmark::Tendon)
+    );
+    let alone = plan.measured(&input, &found(&calls[..4])).unwrap();
+    assert_eq!(alone.more_mm.left, None);
+    assert!(says(Some(alone), Landmark::Centre).estimated);
+    // A drop far from its siblings is asked about, not built on; nothing measured is nothing.
+    let mut odd = calls.clone();
+    odd[3].answer = Answer::Number(foreseen(Side::Right) + 60.0);
+    assert_eq!(plan.measured(&input, &found(&odd)), None);
+    assert_eq!(plan.measured(&input, &found(&[])), None);
+}
+
+#[test]
+fn setback_is_told_what_a_high_saddle_and_a_hill_do_to_it() {
+    let mut input = example::road();
+    let told = |input: &ForeseeInput| setback_advice(&position(input).unwrap(), Landmark::Centre);
+    // 8 % is 4.574°: a saddle about 718 above the BB is felt 718 sin 4.574° less 213 (1 − cos) = 57 − 1 mm further back.
+    assert_eq!(told(&input).len(), 1);
+    assert!(
+        told(&input)[0].contains("8 % the saddle is felt 5"),
+        "{:?}",
+        told(&input)
+    );
+    input.setup.saddle.saddle_height_mm = Millimetres(775.0);
+    input.setup.saddle.setback_mm = Millimetres(260.0);
+    assert!(told(&input)[0].starts_with("A high saddle holds the knee back"));
 }
 
 #[test]

@@ -657,6 +657,15 @@ pub struct RunRecord {
 }
 
 impl RunRecord {
+    /// Every call ever made, those taken back among them.
+    pub fn ever(&self) -> Vec<Call> {
+        let called = self.calls.iter().filter_map(|record| match &record.body {
+            CallBody::Called(call) => Some(call.clone()),
+            CallBody::TakenBack => None,
+        });
+        called.collect()
+    }
+
     /// The calls that stand, those taken back left out.
     pub fn standing(&self) -> Vec<Call> {
         let mut calls: Vec<Call> = Vec::new();

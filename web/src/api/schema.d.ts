@@ -1623,7 +1623,8 @@ export interface components {
         Feels: {
             /**
              * Format: double
-             * @description The change worth comparing next: half of what is felt, twice of what is not, or between the two.
+             * @description The change worth comparing next: half of what is felt, twice of what is not, between the two, or again the one
+             *     that was not felt though a smaller one was.
              */
             next: number;
             /**
@@ -1635,7 +1636,7 @@ export interface components {
             quantity: components["schemas"]["Quantity"];
             /**
              * Format: double
-             * @description The smallest change that was felt; none while none was.
+             * @description The smallest change that was felt, and no larger one was not; none while there is none.
              */
             smallest?: number | null;
             /**
@@ -3829,6 +3830,8 @@ export interface components {
             plans: components["schemas"]["RunPlan"][];
             room?: components["schemas"]["PerchRoom"] | null;
             setback?: components["schemas"]["Scale"] | null;
+            /** @description What there is to say of setback besides its schools. */
+            setback_advice: string[];
         };
         /**
          * @description What a finding is worth.

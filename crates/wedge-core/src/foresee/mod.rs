@@ -18,6 +18,7 @@ mod weighed;
 pub use calibrate::{Calibration, FittedParameter, FittedSighting, Look, Sighting, calibrate};
 pub use change::{Change, Turn};
 pub(crate) use change::{capital, lower};
+pub(crate) use dimensions::setback_on_grade;
 pub use dimensions::{Dimensions, fitted};
 pub use found::{settle, unmeasured_saddle};
 pub use input::{Effort, ForeseeInput, Observations, Rider};

@@ -307,6 +307,7 @@ fn here(
                     if over >= 0.0 { "ahead of" } else { "behind" }
                 ))
             }));
+            all.extend(found(facts, Protocol::Plumb));
             all.extend(found(facts, Protocol::Balance));
             all.extend(found(facts, Protocol::RailSweep));
         }

@@ -19,7 +19,7 @@ pub use saddle::{Nose, Relief, SaddleNotes, YesNo, saddle_advice};
 pub use saddle_height::{HeightSchool, scale as height_scale};
 pub use setback::{
     GateItem, Hung, Landmark, Right, SetbackEvidence, SetbackSchool, gate, hung,
-    scale as setback_scale,
+    scale as setback_scale, setback_advice,
 };
 pub use shoe::{Shoe, ShoeWidth, Stiffness, shoe_advice};
 pub use stance::{Stance, StanceVoice, stance};

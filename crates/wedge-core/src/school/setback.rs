@@ -6,14 +6,16 @@
 
 use super::ladder::{Ladder, RungState};
 use super::{Bound, Opinion, Scale, Step, band_of, ends, led, read_both};
-use crate::foresee::{Change, ForeseeInput, Position, Trying, lower, setback_at, sit_moved};
+use crate::foresee::{
+    Change, ForeseeInput, Position, Trying, lower, setback_at, setback_on_grade, sit_moved,
+};
 use crate::intake::{Intake, Place, words};
-use crate::judge::{Output, gross};
+use crate::judge::{Output, Toward, gross};
 use crate::measure::{Quantity, Unit, written};
 use crate::plane::root;
 use crate::rule::rules;
 use crate::solve::{half_mm, linked, post_for_knee};
-use crate::trial::{Finding, Says};
+use crate::trial::{Finding, PlumbMeasured, Says};
 use crate::units::{Side, Sides};
 use serde::Serialize;
 
@@ -78,6 +80,8 @@ rules! {
     const THERE_MM: f64 = 1.0, " mm", House;
     /// A cleat this far from where the leading school wants it is not right yet.
     const CLEAT_OFF_MM: f64 = 3.0, " mm", House;
+    /// Hills are told by what is felt on this grade.
+    const HILL_PERCENT: f64 = 8.0, " %", House;
     /// An arch this low needs support before setback is judged.
     const LOW_ARCH_MM: f64 = 20.0, " mm", House;
 }
@@ -89,6 +93,8 @@ pub struct SetbackEvidence<'a> {
     pub balance: Option<&'a Finding>,
     /// What the last rail sweep found.
     pub sweep: Option<&'a Finding>,
+    /// What the last plumb line measured.
+    pub plumb: Option<PlumbMeasured>,
     /// What the rider came with.
     pub intake: &'a Intake,
 }
@@ -101,6 +107,7 @@ struct Wish {
     sides: Option<Sides<f64>>,
     band: Option<f64>,
     bound: Option<Bound>,
+    estimated: bool,
     words: String,
 }
 
@@ -164,7 +171,13 @@ impl<'a> Asking<'a> {
         let nowhere = || "No place on rails like these gets there".to_owned();
         match school {
             SetbackSchool::Plumb => {
-                let at = |side: Side, wanted: f64| self.for_knee(side, landmark.output(), wanted);
+                // Measured wins: the linkage only carries the line from where it hung to another place of the saddle.
+                let measured = evidence.plumb.filter(|plumb| plumb.landmark == landmark);
+                let more = |side: Side| measured.and_then(|plumb| *plumb.more_mm.of(side));
+                let known = Side::BOTH.into_iter().all(|side| more(side).is_some());
+                let at = |side: Side, wanted: f64| {
+                    self.for_knee(side, landmark.output(), wanted - more(side).unwrap_or(0.0))
+                };
                 let both = |wanted: f64| {
                     let right = at(Side::Right, wanted)?;
                     Some(Sides {
@@ -180,12 +193,22 @@ impl<'a> Asking<'a> {
                     low: mean(both(PLUMB_MM).ok_or_else(nowhere)?),
                     high: mean(both(-PLUMB_MM).ok_or_else(nowhere)?),
                     sides: ((middle.left - middle.right).abs() >= LEGS_ALIKE_MM).then_some(middle),
-                    band: self.band(landmark.output()),
+                    band: if known {
+                        measured.map(|plumb| plumb.spread_mm)
+                    } else {
+                        self.band(landmark.output())
+                    },
                     bound: None,
+                    estimated: !known && self.input.fit.is_none(),
                     words: format!(
-                        "{} over the axle, ± {} mm",
+                        "{} over the axle, ± {} mm{}",
                         lower(landmark.label()),
-                        written(PLUMB_MM)
+                        written(PLUMB_MM),
+                        if measured.is_some() {
+                            ", as the line measured it"
+                        } else {
+                            ""
+                        }
                     ),
                 })
             }
@@ -222,6 +245,7 @@ impl<'a> Asking<'a> {
                     sides: None,
                     band: None,
                     bound: Some(Bound::AtLeast),
+                    estimated: false,
                     words: format!(
                         "no further forward than the knee's centre {} mm ahead of the axle; and as high as the knee's range \
                          allows",
@@ -265,6 +289,7 @@ impl<'a> Asking<'a> {
             sides: None,
             band: finding.spread,
             bound: finding.bound,
+            estimated: false,
             words: what.to_owned(),
         })
     }
@@ -361,7 +386,7 @@ pub fn scale(
                     .and_then(|sides| read_both(sides, |back| asking.read(back))),
                 band: wish.band,
                 bound: wish.bound,
-                estimated: *school == SetbackSchool::Plumb && input.fit.is_none(),
+                estimated: wish.estimated,
                 words: format!("{}{between}", wish.words),
                 trial: asks.then(|| asking.step(wish.back, at_once)).flatten(),
                 ..opinion
@@ -402,13 +427,39 @@ fn apart(asking: &Asking, mut known: Vec<(SetbackSchool, f64)>) -> Option<String
     let read = |back: f64| asking.read(back).map_or_else(String::new, written);
     Some(format!(
         "The schools are {} mm apart: {} says {}{unit}, {} {}{unit}. A plumb line knows the thigh, not where the rider's \
-         weight is: each is a trial.",
+         weight is: each is a trial, and in doubt slightly back costs less.",
         written(by),
         lower(front.label()),
         read(forward),
         lower(rear.label()),
         read(back)
     ))
+}
+
+/// What there is to say of setback besides its schools: a saddle too high, and hills.
+pub fn setback_advice(position: &Position, landmark: Landmark) -> Vec<String> {
+    let mut all = Vec::new();
+    let high = (position.marks.iter())
+        .any(|mark| mark.output == Output::KneeAtFullReach && mark.toward == Toward::More);
+    let behind = Side::BOTH.into_iter().any(|side| {
+        let over = landmark.output().of(position, side);
+        over.is_some_and(|over| over < -PLUMB_MM)
+    });
+    if high && behind {
+        all.push(
+            "A high saddle holds the knee back: lower it first and look again; the setback may be right as it is"
+                .to_owned(),
+        );
+    }
+    let sit = position.bike.sit;
+    let felt = setback_on_grade(sit, HILL_PERCENT) - setback_on_grade(sit, 0.0);
+    all.push(format!(
+        "On a climb of {} % the saddle is felt {} mm further back. Some riders slide back there for leverage, others creep \
+         forward: ask",
+        written(HILL_PERCENT),
+        written(felt.round())
+    ));
+    all
 }
 
 /// Where every landmark hangs now, side by side.

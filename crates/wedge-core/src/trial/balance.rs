@@ -7,7 +7,7 @@
 use super::rail_sweep::move_to;
 use super::run::{
     Ask, Called, Finding, Guide, Notch, NotchState, Protocol, Run, Saying, Says, Script,
-    along_rails, asking, over,
+    along_rails, asking, over, setback_words,
 };
 use crate::bike::Perch;
 use crate::foresee::{Change, ForeseeInput, Trying, setback_at, sit_moved};
@@ -129,7 +129,6 @@ impl Balance {
             });
             let place = format!("Attempt {number}, {}", at_words(back));
             let set = Ask::enter(format!("{number}.set"), "Set, and the rider is on?", "Ride");
-            let setback = setback_at(run.input, 0.0, back).map_or_else(String::new, written);
             let saying = Saying {
                 place: place.clone(),
                 instruction: if attempts.is_empty() {
@@ -138,7 +137,8 @@ impl Balance {
                     format!("Saddle {}", at_words(back))
                 },
                 detail: format!(
-                    "Setback {setback} mm. {}",
+                    "Setback {}. {}",
+                    setback_words(run.input, 0.0, back),
                     if attempts.is_empty() {
                         "Nobody tells the rider what is hoped for."
                     } else {
@@ -311,8 +311,8 @@ impl Balance {
                     detail: format!(
                         "It failed again. {} mm further back was asked for: from {} to {}.",
                         written(asked),
-                        from.map_or_else(String::new, written),
-                        setback_at(run.input, 0.0, last.back).map_or_else(String::new, written)
+                        setback_words(run.input, 0.0, before),
+                        setback_words(run.input, 0.0, last.back)
                     ),
                     timer_s: None,
                 },
@@ -372,6 +372,10 @@ impl Balance {
                 }
             )];
             words.extend(strong_hint(input));
+            words.push(
+                "Check it on the road with light fingers, at several efforts, before it is trusted."
+                    .to_owned(),
+            );
             let mut moves: Vec<Step> = trying
                 .as_ref()
                 .and_then(|trying| move_to(trying, back))

@@ -6,8 +6,8 @@
 //! doing as well by guessing is the upper tail of the binomial distribution, worked out exactly.
 
 use super::run::{
-    Ask, Finding, Guide, Notch, NotchState, Picks, Protocol, Run, Saying, Says, Script, asking,
-    over,
+    Ask, Call, Finding, Guide, Notch, NotchState, Picks, Protocol, Run, Saying, Says, Script,
+    asking, over,
 };
 use crate::foresee::{Change, ForeseeInput, Trying};
 use crate::measure::{Quantity, Refusal, within, written};
@@ -47,6 +47,22 @@ pub struct Blind {
     pub by: f64,
     /// Hidden rounds.
     pub rounds: u32,
+}
+
+/// How the two questions of a round end.
+const MADE: &str = ".made";
+const PICK: &str = ".pick";
+
+/// The round a question belongs to, from 1.
+fn round_of(ask: &str) -> Option<usize> {
+    let round = ask.strip_suffix(MADE).or(ask.strip_suffix(PICK))?;
+    round.parse().ok()
+}
+
+/// Whether a round was ever called.
+fn called(round: usize, ever: &[Call]) -> bool {
+    ever.iter()
+        .any(|call| call.ask.ends_with(PICK) && round_of(&call.ask) == Some(round))
 }
 
 /// What can be compared blind.
@@ -109,17 +125,27 @@ impl Blind {
 
     /// The setting to make now, while a hidden round waits for it or is ridden: what alone may be shown, and only while
     /// it is asked for. `None` where nothing is hidden.
-    pub fn setting(&self, run: &Run) -> Option<String> {
+    ///
+    /// `ever` is every call ever made, those taken back among them: a round that was called once is past, and past order
+    /// stays hidden.
+    pub fn setting(&self, run: &Run, ever: &[Call]) -> Option<String> {
         let ask = self.guide(run).screen.ask?;
-        let round = ask
-            .id
-            .strip_suffix(".made")
-            .or(ask.id.strip_suffix(".pick"))?;
-        let index = round.parse::<usize>().ok()?.checked_sub(1)?;
-        Some(if *run.order.get(index)? {
+        let round = round_of(&ask.id)?;
+        if called(round, ever) {
+            return None;
+        }
+        Some(if *run.order.get(round.checked_sub(1)?)? {
             format!("B: {}", self.other(run.input))
         } else {
             "A: as it stood".to_owned()
+        })
+    }
+
+    /// Whether the last call that stands may be taken back: the pick of the round just called, and anything before the
+    /// first. What was made for a round that was called is past.
+    pub fn gives_back(&self, standing: &[Call], ever: &[Call]) -> bool {
+        standing.last().is_some_and(|last| {
+            last.ask.ends_with(PICK) || round_of(&last.ask).is_none_or(|round| !called(round, ever))
         })
     }
 
@@ -149,7 +175,7 @@ impl Blind {
         for round in 1..=self.rounds {
             let place = format!("Round {round} of {}", self.rounds);
             let made = Ask::enter(
-                format!("{round}.made"),
+                format!("{round}{MADE}"),
                 "Hold H to see the setting. Made, out of the rider's sight?",
                 "Made",
             );
@@ -165,7 +191,7 @@ impl Blind {
                 return asking(run, made, saying, notches, || self.finding(run, &picks));
             }
             let pick = Ask::keys(
-                format!("{round}.pick"),
+                format!("{round}{PICK}"),
                 "Which was it? The rider must say one.",
                 &[("a", "A"), ("b", "B")],
             );
@@ -275,13 +301,14 @@ pub fn chance(rounds: u32, right: u32) -> f64 {
 pub struct Feels {
     /// Of what.
     pub quantity: Quantity,
-    /// The smallest change that was felt; none while none was.
+    /// The smallest change that was felt, and no larger one was not; none while there is none.
     pub smallest: Option<f64>,
     /// The largest that was not.
     pub not: Option<f64>,
     /// The step proposed for it.
     pub step: f64,
-    /// The change worth comparing next: half of what is felt, twice of what is not, or between the two.
+    /// The change worth comparing next: half of what is felt, twice of what is not, between the two, or again the one
+    /// that was not felt though a smaller one was.
     pub next: f64,
     /// In a sentence.
     pub words: String,
@@ -304,31 +331,43 @@ pub fn feels<'a>(quantity: Quantity, picks: impl IntoIterator<Item = &'a Picks>)
             });
         chance(rounds, right) <= FELT_CHANCE
     };
-    let smallest = of
-        .iter()
-        .map(|p| p.by)
-        .filter(|by| together(*by))
-        .reduce(f64::min);
     let not = of
         .iter()
         .map(|p| p.by)
         .filter(|by| !together(*by))
         .reduce(f64::max);
+    // Who feels a change feels a larger one: what was felt below one that was not was luck, until that is compared again.
+    let (lucky, smallest) = of
+        .iter()
+        .map(|p| p.by)
+        .filter(|by| together(*by))
+        .partition::<Vec<f64>, _>(|by| not.is_some_and(|not| *by < not));
+    let smallest = smallest.into_iter().reduce(f64::min);
+    let lucky = lucky.into_iter().reduce(f64::min);
     let wanted = match (smallest, not) {
         (Some(smallest), _) => smallest,
+        (None, Some(not)) if lucky.is_some() => not,
         (None, Some(not)) => 2.0 * not,
         (None, None) => USUAL_STEP_MM,
     };
     let step = wanted.clamp(SMALLEST_STEP_MM, LARGEST_STEP_MM);
     let next = match (smallest, not) {
-        (Some(felt), Some(not)) if not < felt => f64::midpoint(felt, not),
-        (Some(felt), _) => felt / 2.0,
+        (_, Some(not)) if lucky.is_some() => not,
+        (Some(felt), Some(not)) => f64::midpoint(felt, not),
+        (Some(felt), None) => felt / 2.0,
         (None, Some(not)) => 2.0 * not,
         (None, None) => USUAL_STEP_MM,
     };
     let next = half_mm(next).clamp(SMALLEST_COMPARED, LARGEST_COMPARED);
     let unit = quantity.spec().unit.suffix();
     let words = match (smallest, not) {
+        (_, Some(not)) if let Some(lucky) = lucky => format!(
+            "Felt {}{unit} but not {}{unit}, which cannot both be so: compare {}{unit} again. Steps of {}{unit} until then",
+            written(lucky),
+            written(not),
+            written(not),
+            written(step)
+        ),
         (None, None) => format!(
             "Nobody has tested what this rider feels: steps of {}{unit}",
             written(step)

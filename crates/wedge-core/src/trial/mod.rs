@@ -12,7 +12,7 @@ mod tilt_check;
 pub use balance::{Balance, BalanceVariant};
 pub use blind::{Blind, Feels, USUAL_STEP_MM, chance, feels};
 pub use creep_up::CreepUp;
-pub use plumb::Plumb;
+pub use plumb::{Plumb, PlumbMeasured};
 pub use rail_sweep::RailSweep;
 pub use run::{
     Answer, Ask, AskedNumber, Call, CallKey, Finding, Guide, Notch, NotchState, Picks, Protocol,

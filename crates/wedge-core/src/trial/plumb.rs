@@ -23,7 +23,38 @@ const DROPS: usize = 3;
 /// As far as a knee can be ahead of or behind the axle and still be the one that is measured.
 const FAR_MM: f64 = 150.0;
 
+/// What a plumb line measured, against the linkage: where the knees really hang.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct PlumbMeasured {
+    /// From where on the knee the line hung.
+    pub landmark: Landmark,
+    /// How much further ahead of the axle than foreseen on the setup it hung on, mm; none for a side nobody measured.
+    pub more_mm: Sides<Option<f64>>,
+    /// One standard deviation of a drop, mm.
+    pub spread_mm: f64,
+}
+
 impl Plumb {
+    /// What a finding of this plan adds to the linkage. `input` is the rider on the setup the line hung on. `None` when
+    /// the drops said nothing that can be relied on.
+    pub fn measured(&self, input: &ForeseeInput, finding: &Finding) -> Option<PlumbMeasured> {
+        let (Says::Found, Some(sides)) = (finding.says, finding.sides) else {
+            return None;
+        };
+        let there = Trying::of(input)?.before;
+        Some(PlumbMeasured {
+            landmark: self.landmark,
+            more_mm: Sides::from_fn(|side| {
+                sides
+                    .of(side)
+                    .map(|measured| measured - self.foreseen(&there, side))
+            }),
+            spread_mm: finding
+                .spread
+                .unwrap_or(Quantity::Setback.spec().uncertainty),
+        })
+    }
+
     pub(super) fn guide(&self, run: &Run) -> Guide {
         let mut script = Script::of(run);
         let mut drops: Sides<Vec<f64>> = Sides::default();

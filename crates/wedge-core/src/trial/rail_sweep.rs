@@ -10,9 +10,9 @@
 
 use super::run::{
     Ask, Finding, Guide, Notch, NotchState, Protocol, Run, Saying, Says, Script, along_rails,
-    asking, over,
+    asking, over, setback_words,
 };
-use crate::foresee::{Change, ForeseeInput, Trying, WORTH_MM, setback_at, sit_moved};
+use crate::foresee::{Change, ForeseeInput, Trying, WORTH_MM, sit_moved};
 use crate::measure::{Quantity, Refusal, within, written};
 use crate::rule::rules;
 use crate::school::{Bound, Step};
@@ -176,8 +176,7 @@ impl RailSweep {
                     instruction,
                     detail: format!(
                         "From where it stood. Setback {}.{}",
-                        setback_at(run.input, post, back)
-                            .map_or_else(String::new, |s| format!("{} mm", written(s))),
+                        setback_words(run.input, post, back),
                         post_words(post)
                     ),
                     timer_s: None,
@@ -192,7 +191,9 @@ impl RailSweep {
                     let saying = Saying {
                             place,
                             instruction,
-                            detail: "Some minutes steady, the last of them near threshold. Then the rider rates.".to_owned(),
+                            detail: "Some minutes steady, the last of them near threshold; a rolling road is best. Watch the \
+                                     heel settle over the top. Then the rider rates."
+                                .to_owned(),
                             timer_s: Some(RIDE_S),
                         };
                     return asking(run, ask, saying, notches, || {
@@ -276,15 +277,15 @@ impl RailSweep {
         let trying = Trying::of(input);
         let post = trying.as_ref().map_or(0.0, |trying| post_with(trying, to));
         let value = sit_moved(input, post, to).map(|sit| -sit.x);
-        let read = setback_at(input, post, to).map_or_else(|| written(to), written);
+        let read = setback_words(input, post, to);
         let mut words = vec![match most_forward {
             Some(_) => format!(
-                "The most forward place before the hands grow heavy is {}, setback {read} ± {} mm.",
+                "The most forward place before the hands grow heavy is {}, ± {} mm: setback {read}.",
                 place_words(to),
                 written(spread)
             ),
             None => format!(
-                "The hands stay light up to the front of the sweep, setback {read} mm: the place lies there or further forward."
+                "The hands stay light up to the front of the sweep, setback {read}: the place lies there or further forward."
             ),
         }];
         words.extend(work);

@@ -10,7 +10,7 @@ use super::creep_up::CreepUp;
 use super::plumb::Plumb;
 use super::rail_sweep::RailSweep;
 use super::tilt_check::TiltCheck;
-use crate::foresee::ForeseeInput;
+use crate::foresee::{ForeseeInput, setback_at};
 use crate::intake::words;
 use crate::measure::{Quantity, Refusal, Unit, written};
 use crate::rule::rules;
@@ -524,6 +524,13 @@ pub(super) fn along_rails(back: f64, unmoved: &str) -> String {
             if back > 0.0 { "back" } else { "forward" }
         )
     }
+}
+
+/// A setback in the chosen convention with its unit, after so much travel of post and rails; nothing where it cannot be.
+pub(super) fn setback_words(input: &ForeseeInput, post: f64, back: f64) -> String {
+    let unit = input.conventions.setback.unit().suffix();
+    setback_at(input, post, back)
+        .map_or_else(String::new, |value| format!("{}{unit}", written(value)))
 }
 
 /// "Hold 200 W at 90 rpm"; nothing where nobody rides.

@@ -139,7 +139,7 @@ impl Running {
             protocol: self.run.plan.protocol(),
             clock_from: self.run.clock_from(),
             last_call: (self.calls.last())
-                .filter(|_| !over)
+                .filter(|_| !over && self.gives_back())
                 .map(|call| call.ask.clone()),
             hidden: !over && self.is_blind() && self.setting().is_some(),
             // What was found stays as it was found.
@@ -153,8 +153,16 @@ impl Running {
 
     fn setting(&self) -> Option<String> {
         match &self.run.plan {
-            RunPlan::Blind(blind) => blind.setting(&self.as_run(false)),
+            RunPlan::Blind(blind) => blind.setting(&self.as_run(false), &self.run.ever()),
             _ => None,
+        }
+    }
+
+    /// Whether the last call may be taken back: of a blind comparison no further than the round just called.
+    fn gives_back(&self) -> bool {
+        match &self.run.plan {
+            RunPlan::Blind(blind) => blind.gives_back(&self.calls, &self.run.ever()),
+            _ => !self.calls.is_empty(),
         }
     }
 }
@@ -273,10 +281,14 @@ pub(crate) async fn take_back(
     if running.run.calls.iter().any(|call| call.id == back.id) {
         return Ok(web::Json(running.view()));
     }
-    if running.calls.is_empty() {
+    if !running.gives_back() {
         return Err(Problem::new(
             StatusCode::CONFLICT,
-            "Nothing was called yet: there is nothing to take back",
+            if running.calls.is_empty() {
+                "Nothing was called yet: there is nothing to take back"
+            } else {
+                "The rounds before this one are past: only the last pick can be taken back"
+            },
         ));
     }
     let record = CallRecord {

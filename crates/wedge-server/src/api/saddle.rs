@@ -14,15 +14,15 @@ use wedge_core::judge::{CauseFacts, ComplaintCauses, causes};
 use wedge_core::measure::Quantity;
 use wedge_core::school::{
     GateItem, Hung, SaddleNotes, Scale, SetbackEvidence, Step, cleat_scale, gate, height_scale,
-    hung, ladders, saddle_advice, setback_scale,
+    hung, ladders, saddle_advice, setback_advice, setback_scale,
 };
 use wedge_core::solve::{
     OtherSaddle, PerchRoom, SaddleMap, SetbackParts, Spot, perch_room, saddle_map, setback_parts,
     spot, swap,
 };
 use wedge_core::trial::{
-    Balance, BalanceVariant, Blind, CreepUp, Feels, Finding, Plumb, Protocol, RailSweep, RunPlan,
-    Says, TiltCheck, feels,
+    Balance, BalanceVariant, Blind, CreepUp, Feels, Finding, Plumb, PlumbMeasured, Protocol,
+    RailSweep, RunPlan, Says, TiltCheck, feels,
 };
 use wedge_core::units::Sides;
 use wedge_files::Outcome;
@@ -44,6 +44,8 @@ pub(crate) struct SaddleView {
     height: Option<Scale>,
     /// The schools of setback.
     setback: Option<Scale>,
+    /// What there is to say of setback besides its schools.
+    setback_advice: Vec<String>,
     /// What must be right before setback is judged.
     gate: Vec<GateItem>,
     /// Every landmark's plumb line, as foreseen.
@@ -82,6 +84,19 @@ fn last(bench: &Bench, protocol: Protocol) -> Option<&Finding> {
         (run.finding.as_ref())
             .filter(|finding| finding.protocol == protocol && finding.says != Says::Broken)
     })
+}
+
+/// What the last plumb line of this fit measured, against the linkage on the setup it hung on.
+fn plumb(bench: &Bench) -> Option<PlumbMeasured> {
+    let runs = bench.session.runs.iter().rev();
+    let (plan, run, finding) = runs
+        .filter_map(|run| match &run.plan {
+            RunPlan::Plumb(plan) => Some((plan, run, run.finding.as_ref()?)),
+            _ => None,
+        })
+        .find(|(_, _, finding)| finding.says != Says::Broken)?;
+    let setup = bench.session.setups.iter().find(|s| s.id == run.setup)?;
+    plan.measured(&bench.input(setup.setup).ok()?, finding)
 }
 
 /// What the rider feels, from every blind comparison ever made.
@@ -126,6 +141,7 @@ pub(crate) async fn read(
     let evidence = SetbackEvidence {
         balance: last(&bench, Protocol::Balance),
         sweep: last(&bench, Protocol::RailSweep),
+        plumb: plumb(&bench),
         intake,
     };
     let (felt_height, felt_setback) = (
@@ -145,6 +161,7 @@ pub(crate) async fn read(
             (leads.setback, leads.landmark),
             felt_setback.step,
         ),
+        setback_advice: setback_advice(&there, leads.landmark),
         gate: gate(&input, &there, &cleats, (looked, &ladders)),
         hung: hung(&there),
         room: perch_room(&input),
