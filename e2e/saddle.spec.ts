@@ -120,6 +120,15 @@ test("from a complaint to a kept saddle, by keyboard", async ({ page, request })
   const session = await sessionOf(page, request);
   const height = session.input.setup.saddle.saddle_height_mm as number;
   expect(Math.abs(height + 4 - threshold)).toBeLessThan(3);
+  // One school is open, the leading one until another is picked.
+  await expect(scale.getByRole("button", { name: /^Knee angle, moving leads/ })).toHaveAttribute(
+    "aria-expanded",
+    "true",
+  );
+  const crept = scale.getByRole("button", { name: /^Creep up/ });
+  await crept.focus();
+  await page.keyboard.press("Enter");
+  await expect(crept).toHaveAttribute("aria-expanded", "true");
   await expect(scale).toContainText("less 3 to 5 mm");
   await expect(page.getByRole("region", { name: "Found in this fit" })).toContainText("Creep up");
 });

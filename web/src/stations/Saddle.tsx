@@ -102,6 +102,12 @@ export function SaddlePanel(props: SaddlePanelProps) {
           onTry={onTry}
         />
       )}
+      {station === "setback" &&
+        saddle.setback_advice.map((words) => (
+          <p key={words} className="number-hint">
+            {words}.
+          </p>
+        ))}
       {feels && <p className="number-hint">{feels.words}.</p>}
       {findings.length > 0 && (
         <section className="findings" aria-label="Found in this fit">

@@ -28,14 +28,14 @@ const SETTLES_MS = 300;
 
 const half = (axis: { low: number; high: number }) => (axis.high - axis.low) / 2;
 
-const PAD = { left: 44, right: 44, top: 20, bottom: 38 };
+const PAD = { left: 42, right: 42, top: 22, bottom: 42 };
 
 /** What is drawn, with the pattern it is drawn in and the edge its labels stand on. */
 const FAMILIES = [
-  ["knee_at_full_reach_deg", "Knee at full reach: left edge", "knee", "left"],
-  ["knee_over_axle_mm", "Knee over axle, mm: top edge", "axle", "top"],
-  ["hip_closed_deg", "Hip at its most closed: bottom edge", "hip", "bottom"],
-  ["drop", "Drop, mm: right edge", "drop", "right"],
+  ["knee_at_full_reach_deg", "Knee: left edge", "knee", "left"],
+  ["knee_over_axle_mm", "Over axle: top edge", "axle", "top"],
+  ["hip_closed_deg", "Hip: bottom edge", "hip", "bottom"],
+  ["drop", "Drop: right edge", "drop", "right"],
 ] as const;
 
 type Edge = (typeof FAMILIES)[number][3];
@@ -166,7 +166,7 @@ export function SaddleMap({ shown, view, foresight, catalogue, pending, readOnly
             <g key={place} className="tried">
               <circle cx={x(spot.setback)} cy={y(spot.height)} r={3} />
               {outcome === "put_back" && <path d={`M${x(spot.setback) - 6} ${y(spot.height) + 6}l12 -12`} />}
-              <text x={x(spot.setback) + 6} y={y(spot.height) + 12}>
+              <text x={x(spot.setback) + 7} y={y(spot.height) + 14}>
                 {place}
               </text>
             </g>
@@ -243,13 +243,13 @@ function labels(lines: MapLine[], edge: Edge, x: (v: number) => number, y: (v: n
           ? [WIDTH - PAD.right + 4, end[1] + 4]
           : edge === "top"
             ? [end[0], PAD.top - 6]
-            : [end[0], HEIGHT - PAD.bottom + 14];
+            : [end[0], HEIGHT - PAD.bottom + 16];
     const reaches =
       (edge === "left" && end[0] < PAD.left + 14) ||
       (edge === "right" && end[0] > WIDTH - PAD.right - 14) ||
       (edge === "top" && end[1] < PAD.top + 14) ||
       (edge === "bottom" && end[1] > HEIGHT - PAD.bottom - 14);
-    const free = placed.every((other) => Math.abs(other.at[0] - at[0]) > 26 || Math.abs(other.at[1] - at[1]) > 13);
+    const free = placed.every((other) => Math.abs(other.at[0] - at[0]) > 34 || Math.abs(other.at[1] - at[1]) > 15);
     if (reaches && free) placed.push({ text: line.label, at });
   }
   return placed;

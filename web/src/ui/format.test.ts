@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { number, parse, signed } from "./format";
+import { number, parse, signed, ticks } from "./format";
 
 describe("numbers", () => {
   it.each([
@@ -26,4 +26,11 @@ describe("numbers", () => {
     ["1e3", undefined],
     ["", undefined],
   ])("reads %j as %j", (text, value) => expect(parse(text)).toBe(value));
+
+  it.each([
+    [701, 733, [710, 720, 730]],
+    [-2.4, 2.4, [-2, -1, 0, 1, 2]],
+    [740, 780, [740, 750, 760, 770, 780]],
+    [5, 5, []],
+  ])("marks a scale from %d to %d at %j", (low, high, marks) => expect(ticks(low, high, "mm", 5)).toEqual(marks));
 });

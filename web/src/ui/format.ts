@@ -64,6 +64,19 @@ export function signed(value: number, unit?: Unit): string {
 
 export const withUnit = (value: number, unit: Unit): string => number(value, unit) + suffix(unit);
 
+/** Round places on a scale, as it is shown, at most so many. */
+export function ticks(low: number, high: number, unit: Unit, most: number): number[] {
+  const [from, to] = [inShown(low, unit), inShown(high, unit)];
+  const rough = (to - from) / most;
+  if (!(rough > 0)) return [];
+  const decade = 10 ** Math.floor(Math.log10(rough));
+  const step = decade * ([1, 2, 5].find((by) => by * decade >= rough) ?? 10);
+  const first = Math.ceil(from / step);
+  return Array.from({ length: Math.floor(to / step) - first + 1 }, (_, index) =>
+    fromShown((first + index) * step, unit),
+  );
+}
+
 /** A number as typed, with a decimal comma or point and either minus; `undefined` when it is none. */
 export function parse(text: string): number | undefined {
   const plain = text.trim().replace(",", ".").replace("−", "-");

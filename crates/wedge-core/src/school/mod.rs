@@ -160,6 +160,20 @@ impl Opinion {
             ..Self::default()
         }
     }
+
+    /// Everything of it that a scale must show: its wish, its window and the band around it.
+    fn spans(&self) -> impl Iterator<Item = f64> + use<> {
+        let band = self.value.zip(self.band);
+        [
+            self.value,
+            self.low,
+            self.high,
+            band.map(|(value, band)| value - band),
+            band.map(|(value, band)| value + band),
+        ]
+        .into_iter()
+        .flatten()
+    }
 }
 
 /// How far an output may be off as it stands: one standard deviation.

@@ -312,14 +312,7 @@ pub fn scale(
             }
         })
         .collect();
-    let (low, high) = ends(
-        schools
-            .iter()
-            .flat_map(|s| [s.low, s.high, s.value])
-            .flatten()
-            .chain([now]),
-        4.0,
-    );
+    let (low, high) = ends(schools.iter().flat_map(Opinion::spans).chain([now]), 4.0);
     Some(Scale {
         quantity: Quantity::SaddleHeight,
         side: None,
@@ -362,7 +355,12 @@ fn opinion_of(
         words: format!("{}{between}", wish.words),
         // An end is no wish for more.
         trial: (wish.bound.is_none())
-            .then(|| step(asking, wish.travel, &read, at_once))
+            .then(|| {
+                // A tenth of an estimate says more than is known.
+                let shown =
+                    |travel| read(travel).map(|at| if wish.estimated { at.round() } else { at });
+                step(asking, wish.travel, shown, at_once)
+            })
             .flatten(),
         ..opinion
     }

@@ -111,6 +111,31 @@ struct Wish {
     words: String,
 }
 
+/// A plumb line. Measured wins: the linkage only carries it from where it hung to another place of the saddle.
+struct Line {
+    landmark: Landmark,
+    /// How much further ahead of the axle it hangs than the linkage says.
+    more: Sides<f64>,
+    /// Whether any side was measured.
+    measured: bool,
+    /// How well it is known, once both sides were.
+    spread: Option<f64>,
+}
+
+impl Line {
+    fn of(evidence: &SetbackEvidence, landmark: Landmark) -> Self {
+        let measured = evidence.plumb.filter(|plumb| plumb.landmark == landmark);
+        let more = measured.map_or(Sides::both(None), |plumb| plumb.more_mm);
+        let both = more.left.is_some() && more.right.is_some();
+        Self {
+            landmark,
+            more: Sides::from_fn(|side| more.of(side).unwrap_or(0.0)),
+            measured: measured.is_some(),
+            spread: measured.filter(|_| both).map(|plumb| plumb.spread_mm),
+        }
+    }
+}
+
 /// A rider and a setup asked for places along the rails.
 struct Asking<'a> {
     input: &'a ForeseeInput,
@@ -145,12 +170,12 @@ impl<'a> Asking<'a> {
         setback_at(self.input, self.post_per_back * back, back)
     }
 
-    /// The travel along the rails at which a knee is so far over the axle.
-    fn for_knee(&self, side: Side, output: Output, wanted: f64) -> Option<f64> {
+    /// The travel along the rails at which a line hangs so far ahead of the axle.
+    fn for_line(&self, side: Side, line: &Line, wanted: f64) -> Option<f64> {
         nearest_root(|back| {
             self.after(back)
-                .and_then(|p| output.of(&p, side))
-                .map_or(f64::NAN, |over| over - wanted)
+                .and_then(|p| line.landmark.output().of(&p, side))
+                .map_or(f64::NAN, |over| over + line.more.of(side) - wanted)
         })
     }
 
@@ -171,13 +196,8 @@ impl<'a> Asking<'a> {
         let nowhere = || "No place on rails like these gets there".to_owned();
         match school {
             SetbackSchool::Plumb => {
-                // Measured wins: the linkage only carries the line from where it hung to another place of the saddle.
-                let measured = evidence.plumb.filter(|plumb| plumb.landmark == landmark);
-                let more = |side: Side| measured.and_then(|plumb| *plumb.more_mm.of(side));
-                let known = Side::BOTH.into_iter().all(|side| more(side).is_some());
-                let at = |side: Side, wanted: f64| {
-                    self.for_knee(side, landmark.output(), wanted - more(side).unwrap_or(0.0))
-                };
+                let line = Line::of(evidence, landmark);
+                let at = |side: Side, wanted: f64| self.for_line(side, &line, wanted);
                 let both = |wanted: f64| {
                     let right = at(Side::Right, wanted)?;
                     Some(Sides {
@@ -193,18 +213,14 @@ impl<'a> Asking<'a> {
                     low: mean(both(PLUMB_MM).ok_or_else(nowhere)?),
                     high: mean(both(-PLUMB_MM).ok_or_else(nowhere)?),
                     sides: ((middle.left - middle.right).abs() >= LEGS_ALIKE_MM).then_some(middle),
-                    band: if known {
-                        measured.map(|plumb| plumb.spread_mm)
-                    } else {
-                        self.band(landmark.output())
-                    },
+                    band: self.band(&line),
                     bound: None,
-                    estimated: !known && self.input.fit.is_none(),
+                    estimated: self.estimates(&line),
                     words: format!(
                         "{} over the axle, ± {} mm{}",
                         lower(landmark.label()),
                         written(PLUMB_MM),
-                        if measured.is_some() {
+                        if line.measured {
                             ", as the line measured it"
                         } else {
                             ""
@@ -234,7 +250,8 @@ impl<'a> Asking<'a> {
                         lower(complaint.place.label())
                     ));
                 }
-                let at = |side| self.for_knee(side, Output::KneeOverAxle, FORWARD_MM);
+                let line = Line::of(evidence, Landmark::Centre);
+                let at = |side| self.for_line(side, &line, FORWARD_MM);
                 // As far as the first of the two knees allows.
                 let (left, right) = at(Side::Left).zip(at(Side::Right)).ok_or_else(nowhere)?;
                 let back = left.max(right);
@@ -243,9 +260,9 @@ impl<'a> Asking<'a> {
                     low: back,
                     high: back,
                     sides: None,
-                    band: None,
+                    band: self.band(&line),
                     bound: Some(Bound::AtLeast),
-                    estimated: false,
+                    estimated: self.estimates(&line),
                     words: format!(
                         "no further forward than the knee's centre {} mm ahead of the axle; and as high as the knee's range \
                          allows",
@@ -256,11 +273,19 @@ impl<'a> Asking<'a> {
         }
     }
 
-    /// How far a place from the plumb line may be off: the line's band, since the knee follows the rails about evenly.
-    fn band(&self, output: Output) -> Option<f64> {
+    /// How far a place from a plumb line may be off: the line's own, since the knee follows the rails about evenly.
+    fn band(&self, line: &Line) -> Option<f64> {
         (self.input.conventions.setback.unit() == Unit::Mm)
-            .then(|| band_of(self.input, output))
+            .then(|| {
+                line.spread
+                    .or_else(|| band_of(self.input, line.landmark.output()))
+            })
             .flatten()
+    }
+
+    /// Whether a line rests on the rider's lengths alone.
+    fn estimates(&self, line: &Line) -> bool {
+        line.spread.is_none() && self.input.fit.is_none()
     }
 
     /// What a protocol found, as travel from here.
@@ -393,14 +418,7 @@ pub fn scale(
             }
         })
         .collect();
-    let (low, high) = ends(
-        schools
-            .iter()
-            .flat_map(|s| [s.low, s.high, s.value])
-            .flatten()
-            .chain([now]),
-        4.0,
-    );
+    let (low, high) = ends(schools.iter().flat_map(Opinion::spans).chain([now]), 4.0);
     Some(Scale {
         quantity: Quantity::Setback,
         side: None,
