@@ -88,6 +88,7 @@ export type OwnRange = Schemas["OwnRange"];
 export type Plan = Schemas["Plan"];
 export type Range = Schemas["Range"];
 export type Rule = Schemas["Rule"];
+export type CauseLink = Schemas["Link"];
 export type Opinion = Schemas["Opinion"];
 export type Scale = Schemas["Scale"];
 export type Shoe = Schemas["Shoe"];

@@ -169,7 +169,7 @@ function Running({ run }: { run: RunView }) {
             )}
           </button>
         )}
-        {ask && <Question key={ask.id} run={run.id} ask={ask} busy={busy} onCall={call} />}
+        {ask && <Question key={ask.id} run={run.id} ask={ask} busy={busy} onCall={call} onBack={takeLastBack} />}
         {!ask && (
           <div className="calls next">
             {!run.over && (
@@ -203,14 +203,15 @@ function Running({ run }: { run: RunView }) {
           )}
           {ask && (
             <Button onClick={end} aria-pressed={ending}>
-              {ending ? "Press again to end it here" : "End it here"} <Keycap>E</Keycap>
+              {ending ? "Press again to end it here" : "End it here"} {!ask.number && <Keycap>E</Keycap>}
             </Button>
           )}
         </p>
       </main>
       <ol className="run" aria-label="The run so far">
+        {screen.notches.length === 0 && <li className="none">The run stands here, a notch for each step.</li>}
         {screen.notches.map((notch, index) => (
-          <li key={index} className={notch.state} ref={notch.state === "now" ? scrollTo : undefined}>
+          <li key={index} className={notch.state} ref={index === screen.notches.length - 1 ? scrollTo : undefined}>
             <b>{notch.label}</b>
             <span>
               {notch.state === "marked" && "▲ "}
@@ -224,7 +225,7 @@ function Running({ run }: { run: RunView }) {
   );
 }
 
-/** The step being ridden stays in sight. */
+/** The last step stays in sight. */
 const scrollTo = (element: HTMLElement | null) => element?.scrollIntoView({ block: "nearest", inline: "end" });
 
 interface QuestionProps {
@@ -232,15 +233,23 @@ interface QuestionProps {
   ask: Ask;
   busy: boolean;
   onCall: (answered: Answered) => Promise<ApiError | undefined>;
+  onBack: () => void;
 }
 
 /** What is asked: keys as wide as there is room, or a number to read off. What is typed survives a reload. */
-function Question({ run, ask, busy, onCall }: QuestionProps) {
+function Question({ run, ask, busy, onCall, onBack }: QuestionProps) {
   const kept = `wedge.run.${run}.${ask.id}`;
   const field = useRef<HTMLDivElement>(null);
   useEffect(() => {
-    field.current?.querySelector("input")?.focus();
-  }, []);
+    const input = field.current?.querySelector("input");
+    input?.focus();
+    // In a field with nothing to delete, the key takes the last call back as it does everywhere else.
+    const press = (event: KeyboardEvent) => {
+      if (event.key === "Backspace" && !event.repeat && input?.value === "") onBack();
+    };
+    input?.addEventListener("keydown", press);
+    return () => input?.removeEventListener("keydown", press);
+  }, [onBack]);
   return (
     <section className="question" aria-label={ask.question}>
       <h2>{ask.question}</h2>

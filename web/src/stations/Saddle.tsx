@@ -6,6 +6,7 @@ import { answer, api, ApiError } from "../api/client";
 import { causesQuery, partsQuery } from "../api/queries";
 import type {
   Catalogue,
+  CauseLink,
   Change,
   RunPlan,
   Protocol,
@@ -154,12 +155,14 @@ interface CausesProps {
   session: string;
   version: string;
   catalogue: Catalogue;
-  /** Goes to where a protocol is begun. */
+  /** Begins the protocol that would settle a link. */
+  onBegin?: (protocol: Protocol) => void;
+  /** Goes to where it is turned, where no protocol settles it. */
   onStation?: (station: Station) => void;
 }
 
 /** From what hurts to what may cause it, with the test that would settle it. */
-export function Causes({ session, version, catalogue, onStation }: CausesProps) {
+export function Causes({ session, version, catalogue, onBegin, onStation }: CausesProps) {
   const causes = useQuery(causesQuery(session, version)).data;
   if (!causes) return null;
   const often = (key: string) => catalogue.words.how_often.find((w) => w.key === key)?.label ?? key;
@@ -204,11 +207,7 @@ export function Causes({ session, version, catalogue, onStation }: CausesProps) 
                 </td>
                 <td>
                   {link.settles}
-                  {onStation && (
-                    <Button size="sm" display="block" marginTop="6px" onClick={() => onStation(link.station)}>
-                      To {catalogue.stations.find((s) => s.station === link.station)?.label.toLowerCase()}
-                    </Button>
-                  )}
+                  <Settling link={link} catalogue={catalogue} onBegin={onBegin} onStation={onStation} />
                 </td>
               </tr>
             ))}
@@ -218,6 +217,29 @@ export function Causes({ session, version, catalogue, onStation }: CausesProps) 
       <p className="number-hint">{complaint.words}</p>
     </section>
   ));
+}
+
+/** What settles a link is one press away: its protocol, or the station where it is turned. */
+function Settling({
+  link,
+  catalogue,
+  onBegin,
+  onStation,
+}: Pick<CausesProps, "catalogue" | "onBegin" | "onStation"> & { link: CauseLink }) {
+  const { protocol } = link;
+  const [text, act] =
+    protocol && onBegin
+      ? [`Begin: ${label(catalogue, protocol).toLowerCase()}`, () => onBegin(protocol)]
+      : [
+          `To ${catalogue.stations.find((s) => s.station === link.station)?.label.toLowerCase() ?? ""}`,
+          onStation && (() => onStation(link.station)),
+        ];
+  if (!act) return null;
+  return (
+    <Button size="sm" display="block" marginTop="6px" onClick={act}>
+      {text}
+    </Button>
+  );
 }
 
 interface SaddlePageProps {
@@ -236,6 +258,8 @@ interface SaddlePageProps {
 /** What hurts and why, the protocols with their settings, post and rails, and the saddle itself. */
 export function SaddlePage(props: SaddlePageProps) {
   const { saddle, view, version, catalogue, readOnly, onTry, onBegin } = props;
+  // One protocol at a time.
+  const begins = !readOnly && view.run == null;
   return (
     <div className="sheet-page saddle-page">
       <div className="head">
@@ -244,8 +268,21 @@ export function SaddlePage(props: SaddlePageProps) {
           Back to the board <Keycap>C</Keycap>
         </Button>
       </div>
-      <Causes session={view.session.id} version={version} catalogue={catalogue} onStation={props.onStation} />
-      {!readOnly && <Protocols saddle={saddle} catalogue={catalogue} onBegin={onBegin} />}
+      <Causes
+        session={view.session.id}
+        version={version}
+        catalogue={catalogue}
+        onBegin={
+          begins
+            ? (protocol) => {
+                const plan = saddle.plans.find((p) => protocolOf(p) === protocol);
+                if (plan) onBegin(plan);
+              }
+            : undefined
+        }
+        onStation={props.onStation}
+      />
+      {begins && <Protocols saddle={saddle} catalogue={catalogue} onBegin={onBegin} />}
       <PostAndRails {...props} />
       <Swap saddle={saddle} view={view} catalogue={catalogue} readOnly={readOnly} onTry={onTry} />
       <Notes saddle={saddle} catalogue={catalogue} readOnly={readOnly} onNotes={props.onNotes} />

@@ -172,7 +172,8 @@ export function targetsOf(
         field.key,
         changes.map((c) => c.quantity),
       );
-      if (value !== undefined && (value !== was || held)) targets[field.key] = Math.round(value * 10) / 10;
+      // Finer than it is read: a bolt stepped by 5 stays stepped by 5.
+      if (value !== undefined && (value !== was || held)) targets[field.key] = Math.round(value * 1000) / 1000;
     }
   }
   return targets;

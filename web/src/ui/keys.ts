@@ -23,7 +23,8 @@ export function useKeys(keys: Keys): void {
       const action = latest.current[event.ctrlKey ? `Ctrl+${name}` : name];
       if (!action) return;
       event.preventDefault();
-      action(event);
+      // A key held down is one stroke; only arrows walk on.
+      if (!event.repeat || name.startsWith("Arrow")) action(event);
     };
     window.addEventListener("keydown", press);
     return () => window.removeEventListener("keydown", press);
