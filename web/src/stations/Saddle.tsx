@@ -85,7 +85,7 @@ export function SaddlePanel(props: SaddlePanelProps) {
           ))}
         </div>
       )}
-      <div className="buttons">
+      <div className="buttons starts">
         <Button onClick={props.onMap} aria-pressed={props.mapOpen}>
           {props.mapOpen ? "Close the map" : "Map"} <Keycap>D</Keycap>
         </Button>

@@ -153,6 +153,14 @@ function Bar({ school, now, wanted, x }: BarProps) {
       {value != null && band != null && (
         <line className="band" x1={x(value - band)} x2={x(value + band)} y1={middle} y2={middle} />
       )}
+      {value != null && <path className="wish" d={`M${x(value)} ${middle + 3}l-6 -10h12z`} />}
+      <line className="now" x1={x(now)} x2={x(now)} y1={0} y2={top + 17} />
+      {wanted !== undefined && (
+        <g className="try">
+          <line x1={x(wanted) - 2} x2={x(wanted) - 2} y1={0} y2={top + 17} />
+          <line x1={x(wanted) + 2} x2={x(wanted) + 2} y1={0} y2={top + 17} />
+        </g>
+      )}
       {sides != null &&
         (["left", "right"] as const).map((side) => (
           <g key={side} className="side">
@@ -162,14 +170,6 @@ function Bar({ school, now, wanted, x }: BarProps) {
             </text>
           </g>
         ))}
-      {value != null && <path className="wish" d={`M${x(value)} ${middle + 3}l-6 -10h12z`} />}
-      <line className="now" x1={x(now)} x2={x(now)} y1={0} y2={top + 17} />
-      {wanted !== undefined && (
-        <g className="try">
-          <line x1={x(wanted) - 2} x2={x(wanted) - 2} y1={0} y2={top + 17} />
-          <line x1={x(wanted) + 2} x2={x(wanted) + 2} y1={0} y2={top + 17} />
-        </g>
-      )}
     </svg>
   );
 }

@@ -339,7 +339,7 @@ fn opinion_of(
     let between = wish.sides.map_or_else(String::new, |sides| {
         let of = |travel: f64| read(travel).map_or_else(String::new, written);
         format!(
-            "; left {}, right {}: between them, and a shim for a part of it",
+            "; left {}, right {}: between them is the compromise, a shim for half of it at most",
             of(sides.left),
             of(sides.right)
         )
