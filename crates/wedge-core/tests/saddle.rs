@@ -17,7 +17,7 @@ use wedge_core::school::{
     saddle_advice, setback_advice, setback_scale,
 };
 use wedge_core::solve::{OtherSaddle, perch_room, saddle_map, setback_parts, spot, swap};
-use wedge_core::trial::{Answer, Call, CreepUp, Finding, Plumb, Run, RunPlan, guide};
+use wedge_core::trial::{Answer, Call, CreepUp, Finding, Plumb, Run, RunPlan, Says, guide};
 use wedge_core::units::{Degrees, Millimetres, Side, Sides};
 use wedge_core::work::Station;
 
@@ -294,6 +294,31 @@ fn what_was_crept_up_to_stands_among_the_schools_wherever_the_saddle_is_by_then(
     moved.setup.saddle.saddle_height_mm = Millimetres(730.0);
     let later = height_scale(&moved, Some(&finding), HeightSchool::CreepUp, 5.0).unwrap();
     assert!((of(&later, "creep_up").value.unwrap() - finding.value.unwrap()).abs() < 1e-6);
+    // An end asks for something only where the saddle is beyond it.
+    let trial = |bound: Bound, at: f64| {
+        let end = Finding {
+            says: Says::Nothing,
+            bound: Some(bound),
+            value: Some(at),
+            ..finding.clone()
+        };
+        let scale = height_scale(&input, Some(&end), HeightSchool::CreepUp, 5.0).unwrap();
+        of(&scale, "creep_up")
+            .trial
+            .as_ref()
+            .map(|t| t.title.clone())
+    };
+    let here = input.setup.saddle.saddle_height_mm.0;
+    assert_eq!(
+        trial(Bound::AtLeast, here + 12.0).as_deref(),
+        Some("Saddle up 5")
+    );
+    assert_eq!(trial(Bound::AtLeast, here - 12.0), None);
+    assert_eq!(trial(Bound::AtMost, here + 12.0), None);
+    assert_eq!(
+        trial(Bound::AtMost, here - 12.0).as_deref(),
+        Some("Saddle down 5")
+    );
 }
 
 proptest! {

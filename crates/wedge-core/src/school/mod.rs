@@ -9,6 +9,7 @@ mod saddle_height;
 mod setback;
 mod shoe;
 mod stance;
+mod wish;
 
 pub use cleat::{
     Choice, CleatSchool, Comparison, MEASURING, comparison, scale as cleat_scale, setback_by_size,
@@ -184,14 +185,6 @@ fn band_of(input: &ForeseeInput, output: Output) -> Option<f64> {
     };
     let rows = foresee(&still).ok()?.rows;
     rows.iter().find(|row| row.output == output)?.band
-}
-
-/// What both legs ask for, as it is read.
-fn read_both(sides: Sides<f64>, read: impl Fn(f64) -> Option<f64>) -> Option<Sides<f64>> {
-    Some(Sides {
-        left: read(sides.left)?,
-        right: read(sides.right)?,
-    })
 }
 
 /// The ends of a scale that shows all of these with some room.

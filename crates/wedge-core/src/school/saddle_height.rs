@@ -4,7 +4,8 @@
 //! What follows from the linkage is solved with the rider as calibrated; before that it is as uncertain as the rider's
 //! lengths, and says so. Everything is found as travel of the post and read in the chosen convention.
 
-use super::{Bound, Opinion, Scale, Step, band_of, ends, led, read_both};
+use super::wish::Wish;
+use super::{Opinion, Scale, Step, band_of, ends, led};
 use crate::bike::Pedalling;
 use crate::foresee::{
     Change, ForeseeInput, Position, Trying, height_at, lower, post_to, post_travel,
@@ -57,18 +58,6 @@ rules! {
     const CRANK_SHARE: f64 = 0.208, " of the inseam", House;
     /// An ordinary cleat behind the joint.
     const CLEAT_MM: f64 = 12.0, " mm", House;
-}
-
-/// What a school wants, as travel of the post.
-struct Wish {
-    travel: f64,
-    low: f64,
-    high: f64,
-    sides: Option<Sides<f64>>,
-    band: Option<f64>,
-    bound: Option<Bound>,
-    estimated: bool,
-    words: String,
 }
 
 /// A rider and a setup asked for heights.
@@ -307,7 +296,12 @@ pub fn scale(
                     if wish.bound.is_none() {
                         known.push((*school, wish.travel));
                     }
-                    opinion_of(&asking, opinion, &wish, read, at_once)
+                    wish.opinion(
+                        opinion,
+                        read,
+                        "between them is the compromise, a shim for half of it at most",
+                        |wish| step(&asking, wish, read, at_once),
+                    )
                 }
             }
         })
@@ -329,50 +323,14 @@ pub fn scale(
     })
 }
 
-fn opinion_of(
-    asking: &Asking,
-    opinion: Opinion,
-    wish: &Wish,
-    read: impl Fn(f64) -> Option<f64>,
-    at_once: f64,
-) -> Opinion {
-    let between = wish.sides.map_or_else(String::new, |sides| {
-        let of = |travel: f64| read(travel).map_or_else(String::new, written);
-        format!(
-            "; left {}, right {}: between them is the compromise, a shim for half of it at most",
-            of(sides.left),
-            of(sides.right)
-        )
-    });
-    Opinion {
-        value: read(wish.travel),
-        low: read(wish.low),
-        high: read(wish.high),
-        sides: wish.sides.and_then(|sides| read_both(sides, &read)),
-        band: wish.band,
-        bound: wish.bound,
-        estimated: wish.estimated,
-        words: format!("{}{between}", wish.words),
-        // An end is no wish for more.
-        trial: (wish.bound.is_none())
-            .then(|| {
-                // A tenth of an estimate says more than is known.
-                let shown =
-                    |travel| read(travel).map(|at| if wish.estimated { at.round() } else { at });
-                step(asking, wish.travel, shown, at_once)
-            })
-            .flatten(),
-        ..opinion
-    }
-}
-
 /// One trial towards a height.
 fn step(
     asking: &Asking,
-    travel: f64,
+    wish: &Wish,
     read: impl Fn(f64) -> Option<f64>,
     at_once: f64,
 ) -> Option<Step> {
+    let travel = wish.travel;
     if travel.abs() < THERE_MM {
         return None;
     }
@@ -381,7 +339,10 @@ fn step(
     let left = if (travel - by).abs() < THERE_MM {
         String::new()
     } else {
-        format!("then on to {} mm", written(read(travel)?))
+        let to = read(travel)?;
+        // A tenth of an estimate says more than is known.
+        let to = if wish.estimated { to.round() } else { to };
+        format!("then on to {} mm", written(to))
     };
     Step::of(&asking.trying, changes, left)
 }

@@ -5,7 +5,8 @@
 //! chosen convention.
 
 use super::ladder::{Ladder, RungState};
-use super::{Bound, Opinion, Scale, Step, band_of, ends, led, read_both};
+use super::wish::Wish;
+use super::{Bound, Opinion, Scale, Step, band_of, ends, led};
 use crate::foresee::{
     Change, ForeseeInput, Position, Trying, lower, setback_at, setback_on_grade, sit_moved,
 };
@@ -97,18 +98,6 @@ pub struct SetbackEvidence<'a> {
     pub plumb: Option<PlumbMeasured>,
     /// What the rider came with.
     pub intake: &'a Intake,
-}
-
-/// What a school wants: travel along the rails, back positive.
-struct Wish {
-    back: f64,
-    low: f64,
-    high: f64,
-    sides: Option<Sides<f64>>,
-    band: Option<f64>,
-    bound: Option<Bound>,
-    estimated: bool,
-    words: String,
 }
 
 /// A plumb line. Measured wins: the linkage only carries it from where it hung to another place of the saddle.
@@ -208,7 +197,7 @@ impl<'a> Asking<'a> {
                 let middle = both(0.0).ok_or_else(nowhere)?;
                 let mean = |sides: Sides<f64>| f64::midpoint(sides.left, sides.right);
                 Ok(Wish {
-                    back: mean(middle),
+                    travel: mean(middle),
                     // The knee further ahead is the saddle further forward.
                     low: mean(both(PLUMB_MM).ok_or_else(nowhere)?),
                     high: mean(both(-PLUMB_MM).ok_or_else(nowhere)?),
@@ -256,7 +245,7 @@ impl<'a> Asking<'a> {
                 let (left, right) = at(Side::Left).zip(at(Side::Right)).ok_or_else(nowhere)?;
                 let back = left.max(right);
                 Ok(Wish {
-                    back,
+                    travel: back,
                     low: back,
                     high: back,
                     sides: None,
@@ -308,7 +297,7 @@ impl<'a> Asking<'a> {
         let back = travel(value).ok_or("No place on rails like these gets there")?;
         let end = |end: Option<f64>| end.and_then(travel).unwrap_or(back);
         Ok(Wish {
-            back,
+            travel: back,
             low: end(finding.low),
             high: end(finding.high),
             sides: None,
@@ -381,41 +370,14 @@ pub fn scale(
                 Err(words) => return Opinion { words, ..opinion },
             };
             if wish.bound.is_none() {
-                known.push((*school, wish.back));
+                known.push((*school, wish.travel));
             }
-            let between = wish.sides.map_or_else(String::new, |sides| {
-                let of = |back: f64| asking.read(back).map_or_else(String::new, written);
-                format!(
-                    "; left {}, right {}: it can suit only one, between them is a compromise",
-                    of(sides.left),
-                    of(sides.right)
-                )
-            });
-            // An end asks for something only where the saddle is beyond it.
-            let asks = match wish.bound {
-                None => true,
-                Some(Bound::AtLeast) => wish.back > 0.0,
-                Some(Bound::AtMost) => wish.back < 0.0,
-            };
-            // As an angle, further back is less.
-            let window = asking
-                .read(wish.low)
-                .zip(asking.read(wish.high))
-                .map(|(a, b)| (a.min(b), a.max(b)));
-            Opinion {
-                value: asking.read(wish.back),
-                low: window.map(|w| w.0),
-                high: window.map(|w| w.1),
-                sides: wish
-                    .sides
-                    .and_then(|sides| read_both(sides, |back| asking.read(back))),
-                band: wish.band,
-                bound: wish.bound,
-                estimated: wish.estimated,
-                words: format!("{}{between}", wish.words),
-                trial: asks.then(|| asking.step(wish.back, at_once)).flatten(),
-                ..opinion
-            }
+            wish.opinion(
+                opinion,
+                |back| asking.read(back),
+                "it can suit only one, between them is a compromise",
+                |wish| asking.step(wish.travel, at_once),
+            )
         })
         .collect();
     let (low, high) = ends(schools.iter().flat_map(Opinion::spans).chain([now]), 4.0);
