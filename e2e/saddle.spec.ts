@@ -17,17 +17,19 @@ import {
 const instruction = (page: Page) => page.getByTestId("instruction");
 const current = (page: Page) => page.locator(".run li.now");
 
+/** What is asked and where in the run, read in one go. */
+const asked = (page: Page) =>
+  page.evaluate(() => [
+    document.querySelector(".question")?.getAttribute("aria-label") ?? "over",
+    document.querySelector("header")?.textContent,
+  ]);
+
 /** Calls with single keys, each once the one before it is on record. */
 async function call(page: Page, keys: string[]) {
   for (const key of keys) {
-    const before = await page.locator(".question").getAttribute("aria-label");
-    const place = await page.locator("header").textContent();
+    const before = await asked(page);
     await page.keyboard.press(key);
-    await expect(async () => {
-      const question = page.locator(".question");
-      const now = (await question.count()) === 0 ? "over" : await question.getAttribute("aria-label");
-      expect([now, await page.locator("header").textContent()]).not.toEqual([before, place]);
-    }).toPass();
+    await expect.poll(() => asked(page)).not.toEqual(before);
   }
 }
 

@@ -28,6 +28,10 @@ export class ApiError extends Error {
   }
 }
 
+/** What is wrong with the one thing that was sent, as it is told beside it. */
+export const detail = (error: ApiError | undefined): string | undefined =>
+  error?.at("/value") ?? error?.errors[0]?.detail ?? error?.message;
+
 /** The client's own typing loses that a point has exactly two numbers; otherwise it must agree with `T`. */
 type Loose<T> = T extends [number, number] ? number[] : T extends object ? { [K in keyof T]: Loose<T[K]> } : T;
 

@@ -241,9 +241,11 @@ function Question({ run, ask, busy, onCall, onBack }: QuestionProps) {
   const kept = `wedge.run.${run}.${ask.id}`;
   const field = useRef<HTMLDivElement>(null);
   useEffect(() => {
+    field.current?.querySelector("input")?.focus();
+  }, []);
+  // In a field with nothing to delete, the key takes the last call back as it does everywhere else.
+  useEffect(() => {
     const input = field.current?.querySelector("input");
-    input?.focus();
-    // In a field with nothing to delete, the key takes the last call back as it does everywhere else.
     const press = (event: KeyboardEvent) => {
       if (event.key === "Backspace" && !event.repeat && input?.value === "") onBack();
     };

@@ -3,7 +3,7 @@ import { Button } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useLocation, useNavigate, useParams } from "react-router";
-import { answer, api, type ApiError, newId, words } from "../api/client";
+import { answer, api, type ApiError, detail, newId, words } from "../api/client";
 import { catalogueQuery, cranksQuery, feetQuery, mapQuery, saddleQuery } from "../api/queries";
 import type {
   Catalogue,
@@ -26,13 +26,13 @@ import { Board } from "../board/Board";
 import type { FromRun } from "../protocol/ProtocolPage";
 import { beginRun } from "../protocol/sends";
 import { Tape } from "../tape/Tape";
-import { number, withUnit } from "../ui/format";
+import { number } from "../ui/format";
 import { Keycap } from "../ui/Keycap";
 import { useKeys } from "../ui/keys";
 import { KeysDialog } from "../ui/KeysDialog";
-import { NumberField } from "../ui/NumberField";
 import { Nowhere, TopBar } from "../ui/Page";
 import { bothValues, sameAnswer } from "./against";
+import { Announcer } from "./Announcer";
 import { BodyMeasures, BodyPanel } from "./Body";
 import { ChangeCard } from "./ChangeCard";
 import {
@@ -50,6 +50,7 @@ import { Bolts } from "./Bolts";
 import { CranksPage, CranksPanel } from "./Cranks";
 import { FeetPage, FeetPanel } from "./Feet";
 import { ConventionPicker, type Pick } from "./ConventionPicker";
+import { Effort } from "./Effort";
 import { CalibrationPage, FirstLook } from "./FirstLook";
 import { GrossCard } from "./GrossCard";
 import { IntakePanel, WhereItHurts } from "./Intake";
@@ -76,6 +77,7 @@ import {
   tapeBike,
   tapeBody,
 } from "./sends";
+import { FinishedCard, HandOutCard, RunCard, TapeFirstCard } from "./SessionCards";
 import { TrialCard } from "./TrialCard";
 import { useDraft } from "./useDraft";
 import { useForesight } from "./useForesight";
@@ -116,8 +118,6 @@ const OPENS: Station[] = ["first_look", "feet", "cranks"];
 /** Fields of the trial to begin, among the texts being typed. */
 const WHY = "trial.why";
 const INSIST = "trial.insist";
-
-const detail = (error: ApiError | undefined) => error?.at("/value") ?? error?.errors[0]?.detail ?? error?.message;
 
 function Loaded({ view, catalogue, write, writing }: LoadedProps) {
   const id = view.session.id;
@@ -564,17 +564,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
             />
           )}
           {closed && !bench && !finished && !pending && <GrossCard view={view} onTake={foreseeThere} />}
-          {finished && (
-            <section className="card">
-              <h2>Finished</h2>
-              <p className="task">This fit is closed for good. The next change starts the next fit.</p>
-              <div className="buttons">
-                <Button asChild variant="solid">
-                  <Link to={`/sessions/${id}/hand-out`}>The hand-out</Link>
-                </Button>
-              </div>
-            </section>
-          )}
+          {finished && <FinishedCard session={id} />}
           {bench ? (
             <TrialCard
               key={bench.trial.id}
@@ -598,34 +588,13 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
               onFrame={frameCorrected}
             />
           ) : station.station === "hand_out" && !pending && !finished ? (
-            <section className="card">
-              <h2>Hand-out</h2>
-              <p className="task">{closed ? station.task : "Close the bike as found first."}</p>
-              {closed && (
-                <div className="text-field" style={{ marginTop: 10 }}>
-                  <label htmlFor="follow-up">The rider comes back on</label>
-                  <input
-                    id="follow-up"
-                    type="date"
-                    value={view.session.follow_up ?? ""}
-                    onChange={(event) => void post(changeSession({ follow_up: event.target.value || null }))}
-                  />
-                </div>
-              )}
-              {closed && (
-                <div className="buttons">
-                  <Button asChild variant="solid">
-                    <Link to={`/sessions/${id}/hand-out`}>Look at the sheet</Link>
-                  </Button>
-                  <Button onClick={() => void post(finish)}>Finish the fit</Button>
-                </div>
-              )}
-              {problem && (
-                <p className="number-error" role="alert">
-                  {problem}
-                </p>
-              )}
-            </section>
+            <HandOutCard
+              view={view}
+              task={station.task}
+              problem={problem}
+              onFollowUp={(follow_up) => void post(changeSession({ follow_up }))}
+              onFinish={() => void post(finish)}
+            />
           ) : (
             !finished &&
             (closed ? (
@@ -658,15 +627,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
                 />
               )
             ) : (
-              <section className="card">
-                <h2>{station.label}</h2>
-                <p className="task">The bike as found comes first: tape it, then close it.</p>
-                <div className="buttons">
-                  <Button variant="solid" onClick={() => go("bike_as_found")}>
-                    To bike as found
-                  </Button>
-                </div>
-              </section>
+              <TapeFirstCard title={station.label} onGo={() => go("bike_as_found")} />
             ))
           )}
           {looking && !pending && (
@@ -698,19 +659,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
               onOpen={() => setOpen(!open)}
             />
           )}
-          {view.run && !bench && !finished && (
-            <section className="card">
-              <h2>A protocol is going on</h2>
-              <p className="task">{view.run.label}: it waits where it was left.</p>
-              <div className="buttons">
-                <Button asChild variant="solid">
-                  <Link to={`/runs/${view.run.id}`}>
-                    Go on <Keycap>P</Keycap>
-                  </Link>
-                </Button>
-              </div>
-            </section>
-          )}
+          {view.run && !bench && !finished && <RunCard run={view.run} />}
           {atSaddle && saddle && !bench && (
             <SaddlePanel
               saddle={saddle}
@@ -776,7 +725,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
           <Tape view={view} catalogue={catalogue} output={station.output} />
         </div>
       )}
-      <Announcer foresight={pending ? describe(foresight.title, foresight.rows) : ""} settled={settled} />
+      <Announcer foresight={pending ? foresight : undefined} settled={settled} />
       {keysOpen && <KeysDialog onClose={() => setKeysOpen(false)} />}
     </div>
   );
@@ -784,56 +733,3 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
 
 const without = (texts: Record<string, string>, key: string) =>
   Object.fromEntries(Object.entries(texts).filter(([other]) => other !== key));
-
-const describe = (title: string, rows: Row[]) =>
-  `${title}: ${rows
-    .slice(0, 3)
-    .map((row) => `${row.label} ${withUnit(row.after, row.unit)}`)
-    .join(", ")}`;
-
-/** Says what is foreseen once stepping settles. */
-function Announcer({ foresight, settled }: { foresight: string; settled: boolean }) {
-  const [said, setSaid] = useState("");
-  useEffect(() => {
-    if (!settled) return;
-    const timer = setTimeout(() => setSaid(foresight), 700);
-    return () => clearTimeout(timer);
-  }, [foresight, settled]);
-  return (
-    <p className="visually-hidden" aria-live="polite">
-      {said}
-    </p>
-  );
-}
-
-/** The effort of the session's tests: power and cadence together. */
-function Effort({ view, write, readOnly }: { view: SessionView; write: Write; readOnly: boolean }) {
-  const { effort } = view.session;
-  const [typed, setTyped] = useState<{ power_w?: number; cadence_rpm?: number }>({});
-  const save = async (next: { power_w?: number; cadence_rpm?: number }) => {
-    setTyped(next);
-    const power_w = next.power_w ?? effort?.power_w;
-    const cadence_rpm = next.cadence_rpm ?? effort?.cadence_rpm;
-    if (power_w === undefined || cadence_rpm === undefined) return undefined;
-    const error = await write(changeSession({ effort: { power_w, cadence_rpm } }));
-    return detail(error);
-  };
-  return (
-    <>
-      <NumberField
-        label="Effort"
-        spec={{ unit: "w", step: 10, fine_step: 1 }}
-        value={typed.power_w ?? effort?.power_w}
-        readOnly={readOnly}
-        onCommit={(power_w) => save({ ...typed, power_w })}
-      />
-      <NumberField
-        label="at"
-        spec={{ unit: "rpm", step: 5, fine_step: 1 }}
-        value={typed.cadence_rpm ?? effort?.cadence_rpm}
-        readOnly={readOnly}
-        onCommit={(cadence_rpm) => save({ ...typed, cadence_rpm })}
-      />
-    </>
-  );
-}

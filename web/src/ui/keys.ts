@@ -1,5 +1,5 @@
 /** Single keys act only outside text fields; Enter and Space leave buttons and links alone. */
-import { useEffect, useLayoutEffect, useRef } from "react";
+import { useLayoutEffect, useRef } from "react";
 
 export type Keys = Record<string, ((event: KeyboardEvent) => void) | undefined>;
 
@@ -13,7 +13,7 @@ export function useKeys(keys: Keys): void {
   useLayoutEffect(() => {
     latest.current = keys;
   });
-  useEffect(() => {
+  useLayoutEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (event.altKey || event.metaKey || event.defaultPrevented) return;
       const target = event.target instanceof Element ? event.target : document.body;
