@@ -27,6 +27,7 @@ const asked = (page: Page) =>
 /** Calls with single keys, each once the one before it is on record. */
 async function call(page: Page, keys: string[]) {
   for (const key of keys) {
+    await expect(page.locator(".question")).toBeVisible();
     const before = await asked(page);
     await page.keyboard.press(key);
     await expect.poll(() => asked(page)).not.toEqual(before);
