@@ -159,13 +159,25 @@ impl<'a> Asking<'a> {
         setback_at(self.input, self.post_per_back * back, back)
     }
 
-    /// The travel along the rails at which a line hangs so far ahead of the axle.
-    fn for_line(&self, side: Side, line: &Line, wanted: f64) -> Option<f64> {
-        nearest_root(|back| {
-            self.after(back)
-                .and_then(|p| line.landmark.output().of(&p, side))
-                .map_or(f64::NAN, |over| over + line.more.of(side) - wanted)
-        })
+    /// The travel along the rails at which each knee's line hangs so far ahead of the axle.
+    fn for_line(&self, line: &Line, wanted: f64) -> Option<Sides<f64>> {
+        let over = |p: &Position, side| {
+            let over = line.landmark.output().of(p, side)?;
+            Some(over + line.more.of(side))
+        };
+        let solve = |side| {
+            nearest_root(|back| {
+                self.after(back)
+                    .and_then(|p| over(&p, side))
+                    .map_or(f64::NAN, |over| over - wanted)
+            })
+        };
+        let here = |side| over(&self.trying.before, side);
+        let right = solve(Side::Right)?;
+        // Of legs that are alike one answers for both.
+        let alike = (here(Side::Left)? - here(Side::Right)?).abs() < 1e-9;
+        let left = if alike { right } else { solve(Side::Left)? };
+        Some(Sides { left, right })
     }
 
     /// The travel along the rails at which the sit reference is so far behind the BB.
@@ -186,21 +198,14 @@ impl<'a> Asking<'a> {
         match school {
             SetbackSchool::Plumb => {
                 let line = Line::of(evidence, landmark);
-                let at = |side: Side, wanted: f64| self.for_line(side, &line, wanted);
-                let both = |wanted: f64| {
-                    let right = at(Side::Right, wanted)?;
-                    Some(Sides {
-                        left: at(Side::Left, wanted)?,
-                        right,
-                    })
-                };
-                let middle = both(0.0).ok_or_else(nowhere)?;
+                let at = |wanted: f64| self.for_line(&line, wanted).ok_or_else(nowhere);
+                let middle = at(0.0)?;
                 let mean = |sides: Sides<f64>| f64::midpoint(sides.left, sides.right);
                 Ok(Wish {
                     travel: mean(middle),
                     // The knee further ahead is the saddle further forward.
-                    low: mean(both(PLUMB_MM).ok_or_else(nowhere)?),
-                    high: mean(both(-PLUMB_MM).ok_or_else(nowhere)?),
+                    low: mean(at(PLUMB_MM)?),
+                    high: mean(at(-PLUMB_MM)?),
                     sides: ((middle.left - middle.right).abs() >= LEGS_ALIKE_MM).then_some(middle),
                     band: self.band(&line),
                     bound: None,
@@ -240,10 +245,9 @@ impl<'a> Asking<'a> {
                     ));
                 }
                 let line = Line::of(evidence, Landmark::Centre);
-                let at = |side| self.for_line(side, &line, FORWARD_MM);
+                let knees = self.for_line(&line, FORWARD_MM).ok_or_else(nowhere)?;
                 // As far as the first of the two knees allows.
-                let (left, right) = at(Side::Left).zip(at(Side::Right)).ok_or_else(nowhere)?;
-                let back = left.max(right);
+                let back = knees.left.max(knees.right);
                 Ok(Wish {
                     travel: back,
                     low: back,
@@ -330,20 +334,27 @@ fn nearest_root(error: impl Fn(f64) -> f64) -> Option<f64> {
     /// The farthest any school could want.
     const FAR_MM: f64 = 160.0;
     const EVERY_MM: f64 = 20.0;
+    /// As close as anybody could tell: solved no further.
+    const NEAR_MM: f64 = 1e-4;
+    let error = |back: f64| {
+        let off = error(back);
+        if off.abs() < NEAR_MM { 0.0 } else { off }
+    };
     let here = error(0.0);
     // The knee comes back as the saddle goes back.
     let way = if here > 0.0 { EVERY_MM } else { -EVERY_MM };
     [way, -way].into_iter().find_map(|way| {
-        let mut from: f64 = 0.0;
+        let (mut from, mut at_from) = (0.0_f64, here);
         while from.abs() < FAR_MM {
             let to = from + way;
-            if error(to).is_nan() {
+            let at_to = error(to);
+            if at_to.is_nan() {
                 return None;
             }
-            if let Some(root) = root(from, to, &error) {
-                return Some(root);
+            if at_from * at_to <= 0.0 {
+                return root(from, to, error);
             }
-            from = to;
+            (from, at_from) = (to, at_to);
         }
         None
     })
