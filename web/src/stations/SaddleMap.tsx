@@ -1,8 +1,9 @@
 import { useId, useRef, useState } from "react";
-import type { Catalogue, Convention, Foresight, MapLine, MapView, Quantity, SessionView } from "../api/types";
+import type { Catalogue, Convention, Foresight, MapView, Quantity, SessionView } from "../api/types";
 import { number } from "../ui/format";
 import { Keycap } from "../ui/Keycap";
 import { useKeys } from "../ui/keys";
+import { type Box, labels } from "./mapLabels";
 
 /** Travel from where the saddle stands: the post up, the rails back. */
 export interface Travel {
@@ -28,7 +29,8 @@ const SETTLES_MS = 300;
 
 const half = (axis: { low: number; high: number }) => (axis.high - axis.low) / 2;
 
-const PAD = { left: 42, right: 42, top: 22, bottom: 42 };
+/** Where the map itself lies in its drawing. */
+const BOX: Box = { left: 42, right: WIDTH - 42, top: 22, bottom: HEIGHT - 42 };
 
 /** What is drawn, with the pattern it is drawn in and the edge its labels stand on. */
 const FAMILIES = [
@@ -37,8 +39,6 @@ const FAMILIES = [
   ["hip_closed_deg", "Hip: bottom edge", "hip", "bottom"],
   ["drop", "Drop: right edge", "drop", "right"],
 ] as const;
-
-type Edge = (typeof FAMILIES)[number][3];
 
 /** Fore-aft and height together: arrows walk the saddle, the board follows. */
 export function SaddleMap({ shown, view, foresight, catalogue, pending, readOnly, onWalk }: SaddleMapProps) {
@@ -84,9 +84,8 @@ export function SaddleMap({ shown, view, foresight, catalogue, pending, readOnly
   if (!map) return <p className="apart">There is no map of a saddle nobody can sit on.</p>;
   const { setback, height } = map;
   const x = (value: number) =>
-    PAD.left + ((WIDTH - PAD.left - PAD.right) * (setback.high - value)) / (setback.high - setback.low);
-  const y = (value: number) =>
-    PAD.top + ((HEIGHT - PAD.top - PAD.bottom) * (height.high - value)) / (height.high - height.low);
+    BOX.left + ((BOX.right - BOX.left) * (setback.high - value)) / (setback.high - setback.low);
+  const y = (value: number) => BOX.top + ((BOX.bottom - BOX.top) * (height.high - value)) / (height.high - height.low);
   const words = trying
     ? `Try: setback ${number(trying.setback, "mm")}, height ${number(trying.height, "mm")}`
     : `Now: setback ${number(map.now.setback, "mm")}, height ${number(map.now.height, "mm")}`;
@@ -103,20 +102,9 @@ export function SaddleMap({ shown, view, foresight, catalogue, pending, readOnly
       >
         <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} aria-hidden>
           <clipPath id={clip}>
-            <rect
-              x={PAD.left}
-              y={PAD.top}
-              width={WIDTH - PAD.left - PAD.right}
-              height={HEIGHT - PAD.top - PAD.bottom}
-            />
+            <rect x={BOX.left} y={BOX.top} width={BOX.right - BOX.left} height={BOX.bottom - BOX.top} />
           </clipPath>
-          <rect
-            className="frame"
-            x={PAD.left}
-            y={PAD.top}
-            width={WIDTH - PAD.left - PAD.right}
-            height={HEIGHT - PAD.top - PAD.bottom}
-          />
+          <rect className="frame" x={BOX.left} y={BOX.top} width={BOX.right - BOX.left} height={BOX.bottom - BOX.top} />
           <g clipPath={`url(#${clip})`}>
             {map.reachable != null && (
               <polygon
@@ -145,6 +133,7 @@ export function SaddleMap({ shown, view, foresight, catalogue, pending, readOnly
               {labels(
                 map.lines.filter((line) => line.output === output),
                 edge,
+                BOX,
                 x,
                 y,
               ).map(({ text, at }) => (
@@ -217,40 +206,4 @@ export function SaddleMap({ shown, view, foresight, catalogue, pending, readOnly
       </p>
     </section>
   );
-}
-
-interface Label {
-  text: string;
-  at: [number, number];
-}
-
-/** Each line's label where it comes nearest to its edge; those that would stand on one another give way. */
-function labels(lines: MapLine[], edge: Edge, x: (v: number) => number, y: (v: number) => number): Label[] {
-  const placed: Label[] = [];
-  for (const line of lines) {
-    const points = line.pieces.flat().map(([s, h]): [number, number] => [x(s ?? 0), y(h ?? 0)]);
-    const toward = ([px, py]: [number, number]) =>
-      edge === "left" ? px : edge === "right" ? -px : edge === "top" ? py : -py;
-    const end = points.reduce<[number, number] | undefined>(
-      (best, point) => (best === undefined || toward(point) < toward(best) ? point : best),
-      undefined,
-    );
-    if (!end) continue;
-    const at: [number, number] =
-      edge === "left"
-        ? [PAD.left - 4, end[1] + 4]
-        : edge === "right"
-          ? [WIDTH - PAD.right + 4, end[1] + 4]
-          : edge === "top"
-            ? [end[0], PAD.top - 6]
-            : [end[0], HEIGHT - PAD.bottom + 16];
-    const reaches =
-      (edge === "left" && end[0] < PAD.left + 14) ||
-      (edge === "right" && end[0] > WIDTH - PAD.right - 14) ||
-      (edge === "top" && end[1] < PAD.top + 14) ||
-      (edge === "bottom" && end[1] > HEIGHT - PAD.bottom - 14);
-    const free = placed.every((other) => Math.abs(other.at[0] - at[0]) > 34 || Math.abs(other.at[1] - at[1]) > 15);
-    if (reaches && free) placed.push({ text: line.label, at });
-  }
-  return placed;
 }
