@@ -4,8 +4,9 @@ export default defineConfig({
   testDir: ".",
   testMatch: /.*\.spec\.ts/,
   outputDir: "results",
-  workers: 1,
-  fullyParallel: false,
+  // Each test has a server and a record of its own.
+  workers: 2,
+  fullyParallel: true,
   timeout: 90_000,
   expect: { timeout: 20_000 },
   // A machine that stalls is no defect; a test that needed its second chance is reported as flaky.

@@ -227,6 +227,11 @@ test("plumb line and tilt read numbers off, nonsense beside the field, typed tex
   await plumb.focus();
   await page.keyboard.press("Enter");
   await expect(page.getByText(/as the line measured it; left .*, right .*: it can suit only one/)).toBeVisible();
+  // And the model is fitted to it where it stands off.
+  const fit = page.getByRole("button", { name: "Fit the model to it" });
+  await expect(page.locator(".line-to-fit")).toContainText(/The line hung \d+ mm further/);
+  await fit.press("Enter");
+  await expect(fit).toBeHidden();
   await page.keyboard.press("4");
   await readOff(page, "1");
   await expect(instruction(page)).toHaveText("Mark the rails");

@@ -446,8 +446,8 @@ impl Session {
             .max()
     }
 
-    /// Every angle seen, look by look, for calibration: what was seen of a setup with the hands in a place, later
-    /// readings in the place of earlier ones, and what was seen of trials.
+    /// Everything seen, look by look, for calibration: what was seen of a setup with the hands in a place, later
+    /// readings in the place of earlier ones, what was seen of trials, and where plumb lines hung.
     pub fn looks(&self) -> Vec<Look> {
         let mut looks: Vec<(Uuid, Option<HandPlace>, Vec<Sighting>)> = Vec::new();
         let mut see = |setup: Uuid, hands: Option<HandPlace>, seen: LookSeen| {
@@ -472,16 +472,27 @@ impl Session {
         }
         for trial in &self.trials {
             for seen in trial.seen() {
-                see(
-                    trial.after,
-                    self.hands,
-                    LookSeen {
-                        output: seen.output,
-                        side: seen.side,
-                        value: seen.value,
-                        method: Method::Goniometer,
-                    },
-                );
+                let seen = LookSeen {
+                    output: seen.output,
+                    side: seen.side,
+                    value: seen.value,
+                    method: Method::Goniometer,
+                };
+                see(trial.after, self.hands, seen);
+            }
+        }
+        for run in &self.runs {
+            let (RunPlan::Plumb(plan), Some(finding)) = (&run.plan, &run.finding) else {
+                continue;
+            };
+            for sighting in plan.sightings(finding) {
+                let seen = LookSeen {
+                    output: sighting.output,
+                    side: sighting.side,
+                    value: Some(sighting.value),
+                    method: sighting.method,
+                };
+                see(run.setup, self.hands, seen);
             }
         }
         looks

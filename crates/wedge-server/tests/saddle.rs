@@ -256,20 +256,8 @@ async fn a_creep_up_is_called_taken_back_and_gone_on_with_after_anything() {
     );
 }
 
-#[tokio::test]
-async fn a_creep_up_is_evidence_once_it_is_kept_and_travels_with_the_rider() {
-    let server = Server::start();
-    let (view, session) = closed(&server).await;
-    let plan = json!({ "creep_up": { "from_mm": -10.0, "step_mm": 5.0 } });
-    let mut first = begin(&server, &session, plan).await;
-    let at = format!("/api/runs/{}", first["id"].as_str().unwrap());
-    for answer in ["Enter", "0"] {
-        first = call(&server, &first, key(answer)).await;
-    }
-    let back = json!({ "id": id() });
-    first = server.post(&format!("{at}/back"), &back, None).await.ok();
-    // To its end: choppy from 5 above.
-    let mut now = first;
+/// Goes on with a creep-up to its end: choppy from 15 above its first step.
+async fn crept_to_its_end(server: &Server, mut now: Value) -> Value {
     while !now["screen"]["ask"].is_null() {
         let ask = now["screen"]["ask"]["id"].as_str().unwrap().to_owned();
         let notches = now["screen"]["notches"].as_array().unwrap();
@@ -287,8 +275,24 @@ async fn a_creep_up_is_evidence_once_it_is_kept_and_travels_with_the_rider() {
             _ if high => "2",
             _ => "0",
         };
-        now = call(&server, &now, key(answer)).await;
+        now = call(server, &now, key(answer)).await;
     }
+    now
+}
+
+#[tokio::test]
+async fn a_creep_up_is_evidence_once_it_is_kept_and_travels_with_the_rider() {
+    let server = Server::start();
+    let (view, session) = closed(&server).await;
+    let plan = json!({ "creep_up": { "from_mm": -10.0, "step_mm": 5.0 } });
+    let mut first = begin(&server, &session, plan).await;
+    let at = format!("/api/runs/{}", first["id"].as_str().unwrap());
+    for answer in ["Enter", "0"] {
+        first = call(&server, &first, key(answer)).await;
+    }
+    let back = json!({ "id": id() });
+    first = server.post(&format!("{at}/back"), &back, None).await.ok();
+    let now = crept_to_its_end(&server, first).await;
     assert_eq!(
         (&now["over"], &now["finding"]["says"]),
         (&json!(false), &json!("found"))
@@ -486,7 +490,7 @@ async fn past_stays_hidden(server: &Server, run: &Value, ridden: &[bool]) -> Val
 #[tokio::test]
 async fn a_plumb_line_that_was_measured_enters_its_school() {
     let server = Server::start();
-    let (_, session) = closed(&server).await;
+    let (view, session) = closed(&server).await;
     let path = format!("/api/sessions/{session}/saddle");
     let says = |saddle: &Value| {
         let schools = saddle["setback"]["schools"].as_array().unwrap();
@@ -513,6 +517,87 @@ async fn a_plumb_line_that_was_measured_enters_its_school() {
     // The knee follows the saddle by a little more or less than the rails move, by where the leg stands.
     let further = value - says(&before).0;
     assert!((6.0..11.0).contains(&further), "{further}");
+
+    // The model may be fitted to it: then it hangs there on the board too, and the school says what it said.
+    let told = server.get(&path).await.ok()["line_to_fit"].clone();
+    assert!(
+        told.as_str()
+            .unwrap()
+            .contains("8 mm further ahead left, 8 mm further ahead right"),
+        "{told}"
+    );
+    let at = format!("/api/sessions/{session}");
+    let now = server.get(&at).await.ok();
+    assert_eq!(now["sightings"], 2);
+    let on = json!({ "id": id(), "on": true });
+    let version = now["version"].as_i64();
+    server
+        .post(&format!("{at}/calibrations"), &on, version)
+        .await
+        .ok();
+    let fitted = server.get(&path).await.ok();
+    assert_eq!(fitted["line_to_fit"], Value::Null);
+    let hangs = fitted["hung"][0]["over_axle_mm"]["right"].as_f64().unwrap();
+    assert_eq!(fitted["hung"][0]["landmark"], "centre");
+    assert!((5.0..9.0).contains(&(hangs - foreseen)), "{hangs}");
+    assert!((says(&fitted).0 - value).abs() < 1.0);
+
+    // The next fit of the bike reads it, and does not go by it.
+    let version = server.get(&at).await.ok()["version"].as_i64();
+    server
+        .post(&format!("{at}/finish"), &json!({}), version)
+        .await
+        .ok();
+    let bike = view["bike"]["id"].as_str().unwrap();
+    let new = json!({ "id": id(), "day": "2026-12-01" });
+    let sessions = format!("/api/bikes/{bike}/sessions");
+    let next = server.post(&sessions, &new, None).await.ok();
+    let next = next["session"]["id"].as_str().unwrap();
+    let later = server
+        .get(&format!("/api/sessions/{next}/saddle"))
+        .await
+        .ok();
+    assert_eq!(later["findings"], json!([]));
+    assert_eq!(later["other_fits"][0]["finding"]["protocol"], "plumb");
+    assert_eq!(
+        later["other_fits"][0]["day"],
+        server.get(&at).await.ok()["session"]["day"]
+    );
+    let schools = later["setback"]["schools"].as_array().unwrap();
+    let plumb = schools.iter().find(|s| s["school"] == "plumb").unwrap();
+    assert!(!plumb["words"].as_str().unwrap().contains("measured"));
+}
+
+#[tokio::test]
+async fn what_was_crept_up_to_is_carried_to_other_cranks() {
+    let server = Server::start();
+    let (_, session) = closed(&server).await;
+    let path = format!("/api/sessions/{session}/saddle");
+    let plan = json!({ "creep_up": { "from_mm": -10.0, "step_mm": 5.0 } });
+    let run = begin(&server, &session, plan).await;
+    let run = crept_to_its_end(&server, run).await;
+    let end = format!("/api/runs/{}/end", run["id"].as_str().unwrap());
+    let ended = server.post(&end, &json!({}), None).await.ok();
+    let found = ended["finding"]["value"].as_f64().unwrap();
+    let says = |saddle: &Value| {
+        let schools = saddle["height"]["schools"].as_array().unwrap();
+        let creep = schools.iter().find(|s| s["school"] == "creep_up").unwrap();
+        creep["value"].as_f64().unwrap()
+    };
+    assert!((says(&server.get(&path).await.ok()) - found).abs() < 1e-6);
+    let at = format!("/api/sessions/{session}");
+    let version = server.get(&at).await.ok()["version"].as_i64();
+    let shorter = json!([
+        { "quantity": "crank_mm", "side": "left", "by": -5.0 },
+        { "quantity": "crank_mm", "side": "right", "by": -5.0 },
+    ]);
+    let trial = json!({ "id": id(), "changes": shorter });
+    server
+        .post(&format!("{at}/trials"), &trial, version)
+        .await
+        .ok();
+    let higher = says(&server.get(&path).await.ok()) - found;
+    assert!((4.0..5.5).contains(&higher), "{higher}");
 }
 
 #[tokio::test]

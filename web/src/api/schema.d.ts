@@ -1716,8 +1716,11 @@ export interface components {
         };
         /** @description A finding with its place in time. */
         FindingView: {
-            /** Format: date-time */
-            at: string;
+            /**
+             * Format: date
+             * @description The day of its fit.
+             */
+            day: string;
             finding: components["schemas"]["Finding"];
             /** Format: uuid */
             run: string;
@@ -3824,8 +3827,12 @@ export interface components {
             height?: components["schemas"]["Scale"] | null;
             /** @description Every landmark's plumb line, as foreseen. */
             hung: components["schemas"]["Hung"][];
+            /** @description That the model stands off a line that was measured since it was last fitted. */
+            line_to_fit?: string | null;
             /** @description What was noted of the saddle. */
             notes: components["schemas"]["SaddleNotes"];
+            /** @description What those of other fits of this bike found, the last first: to read, not to go by. */
+            other_fits: components["schemas"]["FindingView"][];
             /** @description How each protocol would be set up for this rider, here and now. */
             plans: components["schemas"]["RunPlan"][];
             room?: components["schemas"]["PerchRoom"] | null;
@@ -4040,6 +4047,8 @@ export interface components {
             /** @description What was seen, beside what was foreseen of it. */
             seen: components["schemas"]["SeenRow"][];
             session: components["schemas"]["Session"];
+            /** @description How much there is to fit the model to: what was seen at looks and trials, and lines that hung. */
+            sightings: number;
             /** @description What to mind about the fit's effort. */
             steady?: string | null;
             /** @description Whether the way is stopped. */

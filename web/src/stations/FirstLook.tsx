@@ -44,7 +44,6 @@ export function FirstLook(props: FirstLookProps) {
   const [method, setMethod] = useState<Method>("goniometer");
   const [all, setAll] = useState(false);
   const outputs = all ? catalogue.sightings : catalogue.sightings.slice(0, COMMON);
-  const angles = view.seen.filter(({ entry }) => "seen" in entry.body).length;
   const { words } = catalogue;
   const last = (kind: "pelvis" | "shoulders" | "words") =>
     view.seen.map(({ entry }) => entry.body).findLast((body) => kind in body);
@@ -91,7 +90,7 @@ export function FirstLook(props: FirstLookProps) {
         {view.calibration?.words && <p className="warn">{view.calibration.words}.</p>}
         {!readOnly && (
           <div className="buttons">
-            <Button variant="solid" disabled={angles === 0} onClick={onFit}>
+            <Button variant="solid" disabled={view.sightings === 0} onClick={onFit}>
               {view.calibration?.on ? "Fit the model anew" : "Fit the model to what was seen"}
             </Button>
             {view.calibration?.calibration && (

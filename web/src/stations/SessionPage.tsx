@@ -24,6 +24,7 @@ import type {
 } from "../api/types";
 import { Board } from "../board/Board";
 import type { FromRun } from "../protocol/ProtocolPage";
+import { planFor, PROTOCOLS } from "../protocol/plans";
 import { beginRun } from "../protocol/sends";
 import { Tape } from "../tape/Tape";
 import { number } from "../ui/format";
@@ -47,6 +48,7 @@ import {
   targetsOf,
 } from "./fields";
 import { Bolts } from "./Bolts";
+import { Causes } from "./Causes";
 import { CranksPage, CranksPanel } from "./Cranks";
 import { FeetPage, FeetPanel } from "./Feet";
 import { ConventionPicker, type Pick } from "./ConventionPicker";
@@ -58,7 +60,8 @@ import { Detail, hasDetail } from "../board/Detail";
 import { FoundPanel } from "./FoundPanel";
 import { HandsPicker } from "./HandsPicker";
 import { Rows } from "./Rows";
-import { Causes, planFor, PROTOCOLS, SaddlePage, SaddlePanel } from "./Saddle";
+import { SaddlePanel } from "./Saddle";
+import { SaddlePage } from "./SaddlePage";
 import { SaddleMap, type Travel } from "./SaddleMap";
 import {
   beginTrial,
@@ -670,6 +673,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
               mapOpen={mapOpen}
               onTry={put}
               onBegin={begin}
+              onFit={() => void post(calibrate(true))}
               onMap={() => setMapOpen(!mapOpen)}
               onOpen={() => setOpen(!open)}
             />

@@ -17,7 +17,7 @@ use crate::plane::root;
 use crate::rider::FootPitch;
 use crate::rule::rules;
 use crate::solve::half_mm;
-use crate::trial::{Finding, Says};
+use crate::trial::Crept;
 use crate::units::{Degrees, Millimetres, Side, Sides};
 
 words! {
@@ -65,11 +65,11 @@ struct Asking<'a> {
     input: &'a ForeseeInput,
     trying: Trying<'a>,
     knee: Range,
-    creep: Option<&'a Finding>,
+    crept: Option<Crept>,
 }
 
 impl<'a> Asking<'a> {
-    fn of(input: &'a ForeseeInput, creep: Option<&'a Finding>) -> Option<Self> {
+    fn of(input: &'a ForeseeInput, crept: Option<Crept>) -> Option<Self> {
         let knee = input
             .ranges()
             .into_iter()
@@ -78,7 +78,7 @@ impl<'a> Asking<'a> {
             input,
             trying: Trying::of(input)?,
             knee,
-            creep,
+            crept,
         })
     }
 
@@ -153,13 +153,25 @@ impl<'a> Asking<'a> {
             HeightSchool::Heel => self.each(|side| self.on_the_heel(side))?,
             HeightSchool::Inseam => Sides::both(self.multiple(school, INSEAM)?),
             HeightSchool::InseamAxle => Sides::both(self.multiple(school, INSEAM_AXLE)?),
-            HeightSchool::CreepUp => Sides::both(post_to(
-                self.input,
-                Convention::SaddleHeightStraight,
-                self.creep?.value?,
-            )?),
+            HeightSchool::CreepUp => Sides::both(self.crept_to(&self.crept?)?.0),
         };
         Some(f64::midpoint(sides.left, sides.right))
+    }
+
+    /// The travel at which the knee is as it was where creeping up ended, and how much of it is due to what was changed
+    /// below and beside the saddle since.
+    fn crept_to(&self, crept: &Crept) -> Option<(f64, f64)> {
+        let there = post_to(
+            self.input,
+            Convention::SaddleHeightStraight,
+            crept.straight_mm,
+        )?;
+        let error = |carried: f64| {
+            let after = self.after(there + carried)?;
+            Some(after.knee_at_full_reach() - crept.knee_deg)
+        };
+        let carried = post_travel(error(0.0)?, error)?;
+        Some((there + carried, carried))
     }
 
     /// The travel at which the saddle stands a multiple of the inseam away.
@@ -241,23 +253,28 @@ impl<'a> Asking<'a> {
                 })
             }
             HeightSchool::CreepUp => {
-                let creep = self
-                    .creep
-                    .filter(|finding| matches!(finding.says, Says::Found | Says::Nothing))
+                let crept = self
+                    .crept
                     .ok_or("Creep up first: it takes about a quarter of an hour")?;
-                let travel = |value: Option<f64>| {
-                    post_to(self.input, Convention::SaddleHeightStraight, value?)
+                let (travel, carried) = self.crept_to(&crept).ok_or(NOWHERE)?;
+                let since = if carried.abs() < THERE_MM {
+                    String::new()
+                } else {
+                    format!(
+                        "; {} mm {} since what is under the leg or the setback changed",
+                        written(carried.abs()),
+                        if carried > 0.0 { "higher" } else { "lower" }
+                    )
                 };
-                let middle = travel(creep.value).ok_or(NOWHERE)?;
                 Ok(Wish {
-                    travel: middle,
-                    low: travel(creep.low).unwrap_or(middle),
-                    high: travel(creep.high).unwrap_or(middle),
+                    travel,
+                    low: travel + crept.window_mm.0,
+                    high: travel + crept.window_mm.1,
                     sides: None,
-                    band: creep.spread,
-                    bound: creep.bound,
+                    band: crept.spread_mm,
+                    bound: crept.bound,
                     estimated: false,
-                    words: "where it turned choppy, less 3 to 5 mm".to_owned(),
+                    words: format!("where it turned choppy, less 3 to 5 mm{since}"),
                 })
             }
         }
@@ -271,14 +288,14 @@ fn apart_enough(sides: Sides<f64>) -> Option<Sides<f64>> {
 
 /// Saddle height as every school wants it. `None` while the rider cannot be put on the bike.
 ///
-/// `creep` is what the last creep-up found, `at_once` the most the saddle moves in one trial.
+/// `crept` is what the last creep-up found, `at_once` the most the saddle moves in one trial.
 pub fn scale(
     input: &ForeseeInput,
-    creep: Option<&Finding>,
+    crept: Option<Crept>,
     lead: HeightSchool,
     at_once: f64,
 ) -> Option<Scale> {
-    let asking = Asking::of(input, creep)?;
+    let asking = Asking::of(input, crept)?;
     let band = asking.linkage_band();
     let now = height_at(input, 0.0)?;
     let read = |travel: f64| height_at(input, travel);
@@ -368,7 +385,7 @@ fn apart(
     }
     let read = |travel: f64| height_at(asking.input, travel).map_or_else(String::new, written);
     let without = |other: &Trait| {
-        let asking = Asking::of(&other.without, asking.creep)?;
+        let asking = Asking::of(&other.without, asking.crept)?;
         Some((asking.middle(highest)? - asking.middle(lowest)?).abs())
     };
     let mut reasons: Vec<(f64, String)> = traits(asking)

@@ -11,7 +11,7 @@ use super::run::{
     Ask, Called, Finding, Guide, Notch, NotchState, Protocol, Run, Saying, Says, Script, asking,
     over,
 };
-use crate::foresee::{Change, ForeseeInput, Trying, capital, height_at, sit_moved};
+use crate::foresee::{Change, ForeseeInput, Trying, capital, height_at, post_to, sit_moved};
 use crate::judge::Output;
 use crate::measure::{Convention, Quantity, Refusal, within, written};
 use crate::plane::Point;
@@ -59,6 +59,42 @@ pub struct CreepUp {
     pub from_mm: f64,
     /// How far it rises from step to step until the first marked call.
     pub step_mm: f64,
+}
+
+/// What a creep-up found, as the leg felt it: on other cranks, pedals, shoes, cleats or another setback the same knee is
+/// another height.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Crept {
+    /// BB straight to the sit reference, on the setup it was crept up on, mm.
+    pub straight_mm: f64,
+    /// The window below and above it, mm.
+    pub window_mm: (f64, f64),
+    /// The knee at full reach there, as the linkage has it: mean of both sides, degrees.
+    pub knee_deg: f64,
+    /// One standard deviation of the height, mm.
+    pub spread_mm: Option<f64>,
+    /// Whether it is only an end of what was ridden.
+    pub bound: Option<Bound>,
+}
+
+impl Crept {
+    /// What a finding says of the leg. `input` is the rider on the setup it was crept up on. `None` when the calls said
+    /// nothing that can be relied on.
+    pub fn of(input: &ForeseeInput, finding: &Finding) -> Option<Self> {
+        let straight_mm = finding
+            .value
+            .filter(|_| matches!(finding.says, Says::Found | Says::Nothing))?;
+        let travel = post_to(input, Convention::SaddleHeightStraight, straight_mm)?;
+        let there = Trying::of(input)?.plain(&[Change::by(Quantity::SaddleHeight, travel)])?;
+        let by = |end: Option<f64>| end.map_or(0.0, |end| end - straight_mm);
+        Some(Self {
+            straight_mm,
+            window_mm: (by(finding.low), by(finding.high)),
+            knee_deg: there.knee_at_full_reach(),
+            spread_mm: finding.spread,
+            bound: finding.bound,
+        })
+    }
 }
 
 /// One height as it was called.

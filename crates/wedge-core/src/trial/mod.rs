@@ -11,7 +11,7 @@ mod tilt_check;
 
 pub use balance::{Balance, BalanceVariant};
 pub use blind::{Blind, Feels, USUAL_STEP_MM, chance, feels};
-pub use creep_up::CreepUp;
+pub use creep_up::{CreepUp, Crept};
 pub use plumb::{Plumb, PlumbMeasured};
 pub use rail_sweep::RailSweep;
 pub use run::{
@@ -80,6 +80,7 @@ pub(crate) fn rules() -> Vec<crate::rule::Rule> {
         balance::rules(),
         tilt_check::rules(),
         blind::rules(),
+        plumb::rules(),
     ]
     .concat()
 }

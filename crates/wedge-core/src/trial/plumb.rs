@@ -3,8 +3,9 @@
 use super::run::{
     Ask, Finding, Guide, Notch, NotchState, Protocol, Run, Saying, Says, Script, asking, over,
 };
-use crate::foresee::{ForeseeInput, Position, Trying, capital};
-use crate::measure::{Quantity, Repeated, Unit, written};
+use crate::foresee::{ForeseeInput, Position, Sighting, Trying, capital};
+use crate::measure::{Method, Quantity, Repeated, Unit, written};
+use crate::rule::rules;
 use crate::school::Landmark;
 use crate::units::{Side, Sides};
 use serde::{Deserialize, Serialize};
@@ -16,6 +17,12 @@ use serde::{Deserialize, Serialize};
 pub struct Plumb {
     /// From where on the knee the line hangs.
     pub landmark: Landmark,
+}
+
+rules! {
+    rules "Plumb line";
+    /// A measured line this far from the model's is worth fitting the model to.
+    const OFF_MM: f64 = 5.0, " mm", House;
 }
 
 /// Drops a side.
@@ -32,6 +39,28 @@ pub struct PlumbMeasured {
     pub more_mm: Sides<Option<f64>>,
     /// One standard deviation of a drop, mm.
     pub spread_mm: f64,
+}
+
+impl PlumbMeasured {
+    /// Where the line hangs beside what the model says, when that is worth fitting the model to.
+    pub fn off_the_model(&self) -> Option<String> {
+        let off = |side: Side| {
+            let more = self.more_mm.of(side).filter(|m| m.abs() >= OFF_MM)?;
+            Some(format!(
+                "{} mm further {} {}",
+                written(more.abs().round()),
+                if more > 0.0 { "ahead" } else { "back" },
+                side.word()
+            ))
+        };
+        let off: Vec<String> = Side::BOTH.into_iter().filter_map(off).collect();
+        (!off.is_empty()).then(|| {
+            format!(
+                "The line hung {} than the model has it: fitted to it, board and map go by the line",
+                off.join(", ")
+            )
+        })
+    }
 }
 
 impl Plumb {
@@ -53,6 +82,21 @@ impl Plumb {
                 .spread
                 .unwrap_or(Quantity::Setback.spec().uncertainty),
         })
+    }
+
+    /// What a finding of this plan says of the rider, as seen: the model is fitted to it like to any other sighting.
+    pub fn sightings(&self, finding: &Finding) -> Vec<Sighting> {
+        let sides = finding.sides.filter(|_| finding.says == Says::Found);
+        let of = |side| {
+            let value = sides.and_then(|sides| *sides.of(side))?;
+            Some(Sighting {
+                output: self.landmark.output(),
+                side: Some(side),
+                value,
+                method: Method::Tape,
+            })
+        };
+        Side::BOTH.into_iter().filter_map(of).collect()
     }
 
     pub(super) fn guide(&self, run: &Run) -> Guide {

@@ -5,7 +5,7 @@ use super::sessions::view;
 use super::view::{Bench, SessionView};
 use crate::Problem;
 use actix_web::{HttpResponse, get, post, put, web};
-use jiff::Timestamp;
+use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
@@ -21,19 +21,20 @@ use wedge_core::solve::{
     spot, swap,
 };
 use wedge_core::trial::{
-    Balance, BalanceVariant, Blind, CreepUp, Feels, Finding, Plumb, PlumbMeasured, Protocol,
+    Balance, BalanceVariant, Blind, CreepUp, Crept, Feels, Finding, Plumb, PlumbMeasured, Protocol,
     RailSweep, RunPlan, Says, TiltCheck, feels,
 };
 use wedge_core::units::Sides;
-use wedge_files::Outcome;
+use wedge_files::{Outcome, RunRecord, Session};
 use wedge_store::Store;
 
 /// A finding with its place in time.
 #[derive(Serialize, ToSchema)]
 pub(crate) struct FindingView {
     run: Uuid,
-    #[schema(value_type = String, format = DateTime)]
-    at: Timestamp,
+    /// The day of its fit.
+    #[schema(value_type = String, format = Date)]
+    day: Date,
     finding: Finding,
 }
 
@@ -46,6 +47,8 @@ pub(crate) struct SaddleView {
     setback: Option<Scale>,
     /// What there is to say of setback besides its schools.
     setback_advice: Vec<String>,
+    /// That the model stands off a line that was measured since it was last fitted.
+    line_to_fit: Option<String>,
     /// What must be right before setback is judged.
     gate: Vec<GateItem>,
     /// Every landmark's plumb line, as foreseen.
@@ -60,43 +63,55 @@ pub(crate) struct SaddleView {
     feels: Vec<Feels>,
     /// What the protocols of this fit found, the last first.
     findings: Vec<FindingView>,
+    /// What those of other fits of this bike found, the last first: to read, not to go by.
+    other_fits: Vec<FindingView>,
     /// How each protocol would be set up for this rider, here and now.
     plans: Vec<RunPlan>,
 }
 
-/// What was found in this fit, the last first.
-fn findings(bench: &Bench) -> Vec<FindingView> {
-    let runs = bench.session.runs.iter().rev();
-    runs.filter_map(|run| {
+/// What was found in a fit, the last first.
+fn findings(session: &Session) -> impl Iterator<Item = FindingView> + '_ {
+    session.runs.iter().rev().filter_map(|run| {
         Some(FindingView {
             run: run.id,
-            at: run.ended_at?,
+            day: session.day,
             finding: run.finding.clone()?,
         })
     })
-    .collect()
 }
 
-/// The last finding of a protocol that is worth anything.
-fn last(bench: &Bench, protocol: Protocol) -> Option<&Finding> {
-    let mut runs = bench.session.runs.iter().rev();
-    runs.find_map(|run| {
-        (run.finding.as_ref())
-            .filter(|finding| finding.protocol == protocol && finding.says != Says::Broken)
-    })
-}
-
-/// What the last plumb line of this fit measured, against the linkage on the setup it hung on.
-fn plumb(bench: &Bench) -> Option<PlumbMeasured> {
+/// The last run of a protocol in this fit that found anything worth reading.
+fn last(bench: &Bench, protocol: Protocol) -> Option<(&RunRecord, &Finding)> {
     let runs = bench.session.runs.iter().rev();
-    let (plan, run, finding) = runs
-        .filter_map(|run| match &run.plan {
-            RunPlan::Plumb(plan) => Some((plan, run, run.finding.as_ref()?)),
-            _ => None,
-        })
-        .find(|(_, _, finding)| finding.says != Says::Broken)?;
+    runs.filter_map(|run| Some((run, run.finding.as_ref()?)))
+        .find(|(_, finding)| finding.protocol == protocol && finding.says != Says::Broken)
+}
+
+/// The same, with the rider on the setup it was run on.
+fn last_ridden(bench: &Bench, protocol: Protocol) -> Option<(&RunPlan, &Finding, ForeseeInput)> {
+    let (run, finding) = last(bench, protocol)?;
     let setup = bench.session.setups.iter().find(|s| s.id == run.setup)?;
-    plan.measured(&bench.input(setup.setup).ok()?, finding)
+    Some((&run.plan, finding, bench.input(setup.setup).ok()?))
+}
+
+/// What the last plumb line of this fit measured.
+fn plumb(bench: &Bench) -> Option<PlumbMeasured> {
+    match last_ridden(bench, Protocol::Plumb)? {
+        (RunPlan::Plumb(plan), finding, input) => plan.measured(&input, finding),
+        _ => None,
+    }
+}
+
+/// What to say of a measured line the model was not fitted to since.
+fn line_to_fit(bench: &Bench, line: Option<&PlumbMeasured>) -> Option<String> {
+    let hung = last(bench, Protocol::Plumb).and_then(|(run, _)| run.ended_at);
+    line.filter(|_| bench.fitted_at() < hung)?.off_the_model()
+}
+
+/// What the last creep-up of this fit found.
+fn crept(bench: &Bench) -> Option<Crept> {
+    let (_, finding, input) = last_ridden(bench, Protocol::CreepUp)?;
+    Crept::of(&input, finding)
 }
 
 /// What the rider feels, from every blind comparison ever made.
@@ -138,10 +153,11 @@ pub(crate) async fn read(
     let looked = paths.left.is_some() && paths.right.is_some();
     let ladders = ladders(&input, &paths, &bench.tried());
     let cleats = Sides::from_fn(|side| cleat_scale(&input, side, leads.cleat));
+    let line = plumb(&bench);
     let evidence = SetbackEvidence {
-        balance: last(&bench, Protocol::Balance),
-        sweep: last(&bench, Protocol::RailSweep),
-        plumb: plumb(&bench),
+        balance: last(&bench, Protocol::Balance).map(|(_, finding)| finding),
+        sweep: last(&bench, Protocol::RailSweep).map(|(_, finding)| finding),
+        plumb: line,
         intake,
     };
     let (felt_height, felt_setback) = (
@@ -149,12 +165,7 @@ pub(crate) async fn read(
         felt(&bench, Quantity::Setback),
     );
     Ok(web::Json(SaddleView {
-        height: height_scale(
-            &input,
-            last(&bench, Protocol::CreepUp),
-            leads.saddle_height,
-            felt_height.step,
-        ),
+        height: height_scale(&input, crept(&bench), leads.saddle_height, felt_height.step),
         setback: setback_scale(
             &input,
             &evidence,
@@ -162,6 +173,7 @@ pub(crate) async fn read(
             felt_setback.step,
         ),
         setback_advice: setback_advice(&there, leads.landmark),
+        line_to_fit: line_to_fit(&bench, line.as_ref()),
         gate: gate(&input, &there, &cleats, (looked, &ladders)),
         hung: hung(&there),
         room: perch_room(&input),
@@ -169,7 +181,8 @@ pub(crate) async fn read(
         advice: saddle_advice(&input, &bench.session.saddle, intake, bench.pelvis()),
         plans: plans(&bench, &input, &felt_height, &felt_setback),
         feels: vec![felt_height, felt_setback],
-        findings: findings(&bench),
+        findings: findings(&bench.session).collect(),
+        other_fits: bench.other_fits().flat_map(findings).collect(),
     }))
 }
 

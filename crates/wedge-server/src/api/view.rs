@@ -175,6 +175,8 @@ pub(crate) struct SessionView {
     gross: GrossReport,
     /// What was seen, beside what was foreseen of it.
     seen: Vec<SeenRow>,
+    /// How much there is to fit the model to: what was seen at looks and trials, and lines that hung.
+    sightings: usize,
     /// The rider as fitted to what was seen.
     calibration: Option<CalibrationView>,
     /// The bike as found, once that is closed.
@@ -365,6 +367,17 @@ impl Bench {
         )
     }
 
+    /// The other fits of this bike, the last first.
+    pub(crate) fn other_fits(&self) -> impl Iterator<Item = &Session> {
+        let all = self.bike.noun.sessions.iter().rev();
+        all.filter(|session| session.id != self.session.id)
+    }
+
+    /// When the model was last fitted, or the fit switched off.
+    pub(crate) fn fitted_at(&self) -> Option<Timestamp> {
+        self.calibrated.as_ref().map(|record| record.at)
+    }
+
     /// The input for a setup of this session with the rider as measured, whatever was fitted.
     pub(crate) fn unfitted(&self, setup: Setup) -> ForeseeInput {
         plain(
@@ -508,6 +521,12 @@ impl Bench {
         let body = body(&self.measured, &self.rider_readings);
         let proportions = proportions(&measured_of(&self.measured));
         let seen = seen_rows(&self.session, &now.after);
+        let sightings = self
+            .session
+            .looks()
+            .iter()
+            .map(|look| look.seen.len())
+            .sum();
         let calibration = self.calibrated.map(|record| CalibrationView {
             at: record.at,
             on: record.calibration.is_some(),
@@ -573,6 +592,7 @@ impl Bench {
             limits,
             gross,
             seen,
+            sightings,
             calibration,
             found,
             now,
