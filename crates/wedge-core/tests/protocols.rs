@@ -95,6 +95,16 @@ fn a_creep_up_that_is_broken_off_says_what_it_knows_and_no_more() {
         (ended.title.as_str(), ended.bound),
         ("Below 749.1 mm", Some(Bound::AtMost))
     );
+    // Broken off at the first choppy step: nothing contradicts, it is only not known well.
+    let mut run = Calling::new(creeping(-10.0), &input);
+    run.keys(".000.220");
+    let ended = run.stopped();
+    assert_eq!(
+        (ended.says, ended.value, ended.moves.len()),
+        (Says::Broken, None, 0),
+        "{ended:?}"
+    );
+    assert!(ended.words[0].starts_with("Ended early: a threshold around 741.6 ± 4.1 mm"));
     // Calls of nobody knows what: choppy and smooth without any order.
     let mut run = Calling::new(creeping(-15.0), &input);
     let mut coin = Noise(3);
@@ -191,7 +201,7 @@ fn swept(input: &ForeseeInput, ratings: &[&str]) -> (Finding, Calling<'static>) 
 fn rail_sweeps_as_the_trade_knows_them() {
     let road = example::road();
     // What is rated from fully back to fully forward, what it is worth, and what it is called.
-    let cases: [(&str, &[&str], Says, &str); 9] = [
+    let cases: [(&str, &[&str], Says, &str); 11] = [
         (
             "usual, then both places once more",
             &[
@@ -249,6 +259,18 @@ fn rail_sweeps_as_the_trade_knows_them() {
             &["0024", "0024"],
             Says::Broken,
             "Ended early",
+        ),
+        (
+            "broken off before anything could turn heavy",
+            &["0024", "0024", "0113", "0113"],
+            Says::Broken,
+            "Ended early",
+        ),
+        (
+            "broken off once it had turned heavy",
+            &["0024", "0024", "0113", "1113", "3213"],
+            Says::Found,
+            "Saddle where it stood",
         ),
     ];
     for (what, ratings, says, title) in cases {
@@ -577,10 +599,11 @@ fn a_blind_comparison_hides_its_order_until_the_end() {
         states.iter().filter(|s| **s == NotchState::Marked).count(),
         1
     );
-    // Ended after two rounds: two right are no sign.
+    // Ended after two rounds: two right are no sign, and no sign of nothing; they count with later ones.
     run.calls.truncate(6);
     let ended = run.stopped();
-    assert_eq!((ended.says, ended.picks.unwrap().right), (Says::Nothing, 2));
+    assert_eq!((ended.says, ended.picks.unwrap().right), (Says::Broken, 2));
+    assert!(ended.words[0].contains("So few rounds cannot tell"));
     let bad = RunPlan::Blind(Blind {
         quantity: Quantity::Stem,
         by: 0.0,
@@ -657,6 +680,20 @@ fn what_a_rider_feels_sets_the_step() {
     );
     assert_eq!((settled.smallest, settled.not), (Some(2.0), None));
     assert!((step(&[picks(2.0, 8), picks(5.0, 4), picks(8.0, 8)]) - 8.0).abs() < 1e-9);
+    // Rounds too few to tell anything are no sign that nothing is felt; gone on with, they count.
+    let few = |rounds: u32| Picks {
+        quantity: Quantity::SaddleHeight,
+        by: 3.0,
+        rounds,
+        right: rounds,
+        chance: chance(rounds, rounds),
+    };
+    let begun = feels(Quantity::SaddleHeight, &[few(4)]);
+    assert_eq!((begun.smallest, begun.not), (None, None));
+    assert!((begun.step - 5.0).abs() < 1e-9 && (begun.next - 3.0).abs() < 1e-9);
+    assert!(begun.words.starts_with("Too few rounds so far"));
+    let gone_on = feels(Quantity::SaddleHeight, &[few(4), few(1)]);
+    assert_eq!((gone_on.smallest, gone_on.not), (Some(3.0), None));
     // Those of another quantity say nothing about this one.
     assert_eq!(feels(Quantity::Setback, &[picks(5.0, 8)]).smallest, None);
 }

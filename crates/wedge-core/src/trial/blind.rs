@@ -240,18 +240,30 @@ impl Blind {
             "{right} of {rounds} right; guessing does as well in {} of 100.",
             written((chance * 1000.0).round() / 10.0)
         );
-        let next = if felt { by / 2.0 } else { by * 2.0 };
-        let words = if felt {
-            format!(
-                "{said} The rider feels {}{unit} of it. Next: whether {}{unit} are felt too.",
-                written(by),
-                written(next)
+        let of = format!("{}{unit}", written(by));
+        let (says, title, words) = if felt {
+            (
+                Says::Found,
+                format!("Feels {of}"),
+                format!(
+                    "{said} The rider feels {of} of it. Next: whether {}{unit} are felt too.",
+                    written(by / 2.0)
+                ),
+            )
+        } else if enough(rounds) {
+            (
+                Says::Nothing,
+                format!("{of} not told apart"),
+                format!(
+                    "{said} No sign that the rider feels {of} of it: a smaller change is no trial. Next: {}{unit}.",
+                    written(by * 2.0)
+                ),
             )
         } else {
-            format!(
-                "{said} No sign that the rider feels {}{unit} of it: a smaller change is no trial. Next: {}{unit}.",
-                written(by),
-                written(next)
+            (
+                Says::Broken,
+                "Ended early".to_owned(),
+                format!("{said} So few rounds cannot tell: they count with the next ones of {of}."),
             )
         };
         Finding {
@@ -265,15 +277,7 @@ impl Blind {
                 chance,
             }),
             moves: Vec::<Step>::new(),
-            ..Finding::new(
-                protocol,
-                if felt { Says::Found } else { Says::Nothing },
-                if felt {
-                    format!("Feels {}{unit}", written(by))
-                } else {
-                    format!("{}{unit} not told apart", written(by))
-                },
-            )
+            ..Finding::new(protocol, says, title)
         }
     }
 }
@@ -293,6 +297,11 @@ pub fn chance(rounds: u32, right: u32) -> f64 {
         coefficient = coefficient * f64::from(rounds - i) / f64::from(i + 1);
     }
     tail / all
+}
+
+/// Whether so many rounds can tell anything: whether all of them right would be more than a guess.
+fn enough(rounds: u32) -> bool {
+    chance(rounds, rounds) <= FELT_CHANCE
 }
 
 /// What a rider feels, from every blind comparison of a quantity.
@@ -323,24 +332,26 @@ pub fn feels<'a>(quantity: Quantity, picks: impl IntoIterator<Item = &'a Picks>)
         .collect();
     // Several comparisons of one change count together.
     let together = |by: f64| {
-        let (rounds, right) = of
-            .iter()
+        of.iter()
             .filter(|p| (p.by - by).abs() < 0.05)
             .fold((0, 0), |(rounds, right), p| {
                 (rounds + p.rounds, right + p.right)
-            });
+            })
+    };
+    let felt = |by: f64| {
+        let (rounds, right) = together(by);
         chance(rounds, right) <= FELT_CHANCE
     };
     let not = of
         .iter()
         .map(|p| p.by)
-        .filter(|by| !together(*by))
+        .filter(|by| enough(together(*by).0) && !felt(*by))
         .reduce(f64::max);
     // Who feels a change feels a larger one: what was felt below one that was not was luck, until that is compared again.
     let (lucky, smallest) = of
         .iter()
         .map(|p| p.by)
-        .filter(|by| together(*by))
+        .filter(|by| felt(*by))
         .partition::<Vec<f64>, _>(|by| not.is_some_and(|not| *by < not));
     let smallest = smallest.into_iter().reduce(f64::min);
     let lucky = lucky.into_iter().reduce(f64::min);
@@ -356,7 +367,8 @@ pub fn feels<'a>(quantity: Quantity, picks: impl IntoIterator<Item = &'a Picks>)
         (Some(felt), Some(not)) => f64::midpoint(felt, not),
         (Some(felt), None) => felt / 2.0,
         (None, Some(not)) => 2.0 * not,
-        (None, None) => USUAL_STEP_MM,
+        // What was begun is gone on with.
+        (None, None) => of.last().map_or(USUAL_STEP_MM, |begun| begun.by),
     };
     let next = half_mm(next).clamp(SMALLEST_COMPARED, LARGEST_COMPARED);
     let unit = quantity.spec().unit.suffix();
@@ -369,7 +381,12 @@ pub fn feels<'a>(quantity: Quantity, picks: impl IntoIterator<Item = &'a Picks>)
             written(step)
         ),
         (None, None) => format!(
-            "Nobody has tested what this rider feels: steps of {}{unit}",
+            "{} what this rider feels: steps of {}{unit}",
+            if of.is_empty() {
+                "Nobody has tested"
+            } else {
+                "Too few rounds so far to tell"
+            },
             written(step)
         ),
         (Some(felt), None) => format!(

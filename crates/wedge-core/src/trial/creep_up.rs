@@ -335,18 +335,29 @@ impl CreepUp {
         };
         let around = format!("{} ± {} mm", written(read(known.at)), written(known.spread));
         if known.spread > UNKNOWN_MM {
+            let (says, title, words) = if in_order(ridden) {
+                (
+                    Says::Broken,
+                    "Ended before the threshold was known",
+                    format!(
+                        "Ended early: a threshold around {around} is all so few calls allow. Creep up again, to the end."
+                    ),
+                )
+            } else {
+                (
+                    Says::Contradicts,
+                    "The calls contradict one another",
+                    format!(
+                        "The calls contradict one another: a threshold around {around} is all they allow. Rest, name the \
+                         effort, and creep up again."
+                    ),
+                )
+            };
             return Finding {
                 quantity,
                 spread: Some(known.spread),
-                words: vec![format!(
-                    "The calls contradict one another: a threshold around {around} is all they allow. Rest, name the \
-                     effort, and creep up again."
-                )],
-                ..Finding::new(
-                    protocol,
-                    Says::Contradicts,
-                    "The calls contradict one another",
-                )
+                words: vec![words],
+                ..Finding::new(protocol, says, title)
             };
         }
         let back = f64::midpoint(BACK_OFF_MM.0, BACK_OFF_MM.1);
@@ -392,6 +403,14 @@ impl CreepUp {
             )
         }
     }
+}
+
+/// Whether no height was marked below one that was quiet.
+fn in_order(ridden: &[Ridden]) -> bool {
+    let marked = ridden.iter().filter(|r| r.marked()).map(|r| r.travel);
+    let quiet = ridden.iter().filter(|r| !r.marked()).map(|r| r.travel);
+    let highest_quiet = quiet.fold(f64::NEG_INFINITY, f64::max);
+    marked.fold(f64::INFINITY, f64::min) > highest_quiet
 }
 
 /// The post to where it was found to belong.

@@ -232,7 +232,17 @@ impl RailSweep {
                 ..Finding::new(protocol, says, title)
             }
         };
+        let to_its_end = rated.len() >= swept(rated, self.places().len());
         match pattern(rated) {
+            Pattern::Flat(_) if !to_its_end => with(
+                Says::Broken,
+                "Ended early",
+                format!(
+                    "The hands were alike from {} to {}: it ended before further forward could tell.",
+                    place_words(self.back_mm),
+                    place_words(front(rated))
+                ),
+            ),
             Pattern::Contradicts => with(
                 Says::Contradicts,
                 "The ratings contradict one another",
@@ -271,8 +281,7 @@ impl RailSweep {
         work: Vec<String>,
     ) -> Finding {
         let protocol = Protocol::RailSweep;
-        let front = rated.iter().map(|r| r.back).fold(f64::INFINITY, f64::min);
-        let to = most_forward.unwrap_or(front);
+        let to = most_forward.unwrap_or_else(|| front(rated));
         let spread = self.spread(rated, to);
         let trying = Trying::of(input);
         let post = trying.as_ref().map_or(0.0, |trying| post_with(trying, to));
@@ -285,7 +294,7 @@ impl RailSweep {
                 written(spread)
             ),
             None => format!(
-                "The hands stay light up to the front of the sweep, setback {read}: the place lies there or further forward."
+                "The hands stay light up to the most forward place ridden, setback {read}: the place lies there or further forward."
             ),
         }];
         words.extend(work);
@@ -326,6 +335,11 @@ impl RailSweep {
         let jackknife = ((count - 1.0) / count * squares).sqrt();
         jackknife.max(self.step_mm / 12.0_f64.sqrt())
     }
+}
+
+/// The most forward place ridden.
+fn front(rated: &[Rated]) -> f64 {
+    rated.iter().map(|r| r.back).fold(f64::INFINITY, f64::min)
 }
 
 /// How many of the places are swept: once the hands were light and then heavy twice in a row, further forward says no
