@@ -306,7 +306,24 @@ fn a_sweep_proposes_a_place_with_its_spread_and_the_post_with_it() {
     known.setup.post.post_setback_mm = Some(Millimetres(0.0));
     known.setup.saddle.rail_mm = Some(Millimetres(60.0));
     let plan = RailSweep::proposed(&known, 5.0);
-    assert!(plan.back_mm + plan.forward_mm <= 60.0 && plan.back_mm + plan.forward_mm >= 58.0);
+    let room = wedge_core::solve::perch_room(&known).unwrap();
+    // Whole steps from where it stands, as far as the rails go.
+    for (planned, room) in [
+        (plan.back_mm, room.back_mm),
+        (plan.forward_mm, room.forward_mm),
+    ] {
+        let left = room.unwrap() - planned;
+        assert!((planned % 5.0).abs() < 1e-9 && (0.0..5.0).contains(&left));
+    }
+    // Where whole steps would leave two places, every mm is taken.
+    for rail in 8..40 {
+        known.setup.saddle.rail_mm = Some(Millimetres(f64::from(rail)));
+        let room = wedge_core::solve::perch_room(&known).unwrap();
+        let mm = |room: Option<f64>| room.unwrap().max(0.0).floor();
+        let plan = RunPlan::RailSweep(RailSweep::proposed(&known, 5.0));
+        let three = mm(room.back_mm) + mm(room.forward_mm) >= 10.0;
+        assert_eq!(plan.refusals("").is_empty(), three, "{rail}: {plan:?}");
+    }
     assert!(
         !RunPlan::RailSweep(RailSweep {
             back_mm: 2.0,

@@ -226,7 +226,9 @@ function Running({ run }: { run: RunView }) {
 }
 
 /** The last step stays in sight. */
-const scrollTo = (element: HTMLElement | null) => element?.scrollIntoView({ block: "nearest", inline: "end" });
+const scrollTo = (element: HTMLElement | null) => {
+  element?.scrollIntoView({ block: "nearest", inline: "end" });
+};
 
 interface QuestionProps {
   run: string;

@@ -98,9 +98,9 @@ export function ChangeCard(props: ChangeCardProps) {
               ))}
             </ul>
           )}
-          <p style={{ marginTop: 8 }}>
-            Type or step a dimension on the board <Keycap>↑</Keycap> <Keycap>↓</Keycap>: everything else answers before
-            a bolt is turned.
+          <p style={{ marginTop: 8, lineHeight: 1.6 }}>
+            <Keycap>↑</Keycap> <Keycap>↓</Keycap> step a dimension on the board, or type it: everything else answers
+            before a bolt is turned.
           </p>
         </>
       )}

@@ -73,7 +73,7 @@ export function SaddlePanel(props: SaddlePanelProps) {
         <div className="line-to-fit">
           <p>{saddle.line_to_fit}.</p>
           {!readOnly && (
-            <Button size="sm" onClick={props.onFit}>
+            <Button size="sm" marginTop="6px" onClick={props.onFit}>
               Fit the model to it
             </Button>
           )}
@@ -109,7 +109,7 @@ function Findings({ title, dated, catalogue, findings }: FindingsProps) {
               {protocolLabel(catalogue, finding.protocol)}
               {dated && `, ${day(of)}`}:
             </b>{" "}
-            {finding.words[0] ?? finding.title}
+            {finding.words.join(" ") || finding.title}
           </li>
         ))}
       </ul>

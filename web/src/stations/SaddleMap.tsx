@@ -1,4 +1,4 @@
-import { useId, useRef, useState } from "react";
+import { useEffect, useId, useRef, useState } from "react";
 import type { Catalogue, Convention, Foresight, MapView, Quantity, SessionView } from "../api/types";
 import { number } from "../ui/format";
 import { Keycap } from "../ui/Keycap";
@@ -45,6 +45,11 @@ export function SaddleMap({ shown, view, foresight, catalogue, pending, readOnly
   const { map } = shown;
   const clip = useId();
   const [hidden, setHidden] = useState<string[]>([]);
+  // Opened by key, it may stand above what is in sight.
+  const top = useRef<HTMLElement>(null);
+  useEffect(() => {
+    top.current?.scrollIntoView({ block: "nearest" });
+  }, []);
   // Steps come faster than they are foreseen: the next one starts where the last one was going.
   const going = useRef<{ to: Travel; steps: number; at: number } | undefined>(undefined);
   const read = (convention: Convention) => {
@@ -90,7 +95,7 @@ export function SaddleMap({ shown, view, foresight, catalogue, pending, readOnly
     ? `Try: setback ${number(trying.setback, "mm")}, height ${number(trying.height, "mm")}`
     : `Now: setback ${number(map.now.setback, "mm")}, height ${number(map.now.height, "mm")}`;
   return (
-    <section className="saddle-map" aria-label="Map of the saddle">
+    <section ref={top} className="saddle-map" aria-label="Map of the saddle">
       <h3>Fore-aft and height</h3>
       <div
         className="walk"

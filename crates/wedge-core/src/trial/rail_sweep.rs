@@ -75,14 +75,20 @@ enum Pattern {
 }
 
 impl RailSweep {
-    /// From one end of the rails to the other.
+    /// From one end of the rails to the other, whole steps from where the saddle stands, so that it is one of the places.
     pub fn proposed(input: &ForeseeInput, step_mm: f64) -> Self {
         let room = perch_room(input).and_then(|room| room.back_mm.zip(room.forward_mm));
         let (back, forward) = room.unwrap_or((ROOM_MM, ROOM_MM));
+        let step_mm = step_mm.max(STEP_MM);
+        let whole = |of: f64| move |room: f64| (room.max(0.0) / of + 1e-9).floor() * of;
+        let (steps, mm) = (whole(step_mm), whole(1.0));
+        // Rails too short for that are swept as they are.
+        let short = steps(back) + steps(forward) < 2.0 * step_mm;
+        let of = |room: f64| if short { mm(room) } else { steps(room) };
         Self {
-            back_mm: back.max(0.0).floor(),
-            forward_mm: forward.max(0.0).floor(),
-            step_mm: step_mm.max(STEP_MM),
+            back_mm: of(back),
+            forward_mm: of(forward),
+            step_mm,
         }
     }
 

@@ -106,10 +106,7 @@ pub(crate) async fn read(
         intake: bench.session.intake.handout(),
         evidence: (bench.session.findings())
             .filter(|finding| finding.says != Says::Broken)
-            .map(|finding| {
-                let words = finding.words.first().map_or("", String::as_str);
-                format!("{}: {words}", finding.protocol.label())
-            })
+            .map(|finding| format!("{}: {}", finding.protocol.label(), finding.words.join(" ")))
             .collect(),
         next_bike: (bench.session.findings())
             .filter_map(|finding| finding.next_bike.clone())
