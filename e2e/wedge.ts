@@ -48,6 +48,13 @@ export const test = base.extend<{ server: Server; demo: boolean }>({
     rmSync(folder, { recursive: true });
   },
   baseURL: async ({ server }, use) => use(server.url),
+  // No page throws, whatever a test is about.
+  page: async ({ page }, use) => {
+    const thrown: string[] = [];
+    page.on("pageerror", (error) => thrown.push(error.message));
+    await use(page);
+    expect(thrown).toEqual([]);
+  },
 });
 
 export { expect };
