@@ -239,6 +239,24 @@ pub(crate) struct CalibrationView {
     calibration: Option<Calibration>,
 }
 
+impl CalibrationView {
+    fn of(record: CalibrationRecord, measured: &MeasuredRider) -> Self {
+        Self {
+            at: record.at,
+            on: record.calibration.is_some(),
+            words: record
+                .calibration
+                .as_ref()
+                .filter(|calibration| !calibration.is_of(measured))
+                .map(|_| {
+                    "The body was measured again since: fit it anew, until then it is not used"
+                        .to_owned()
+                }),
+            calibration: record.calibration,
+        }
+    }
+}
+
 /// The input for a setup of a session, without what was observed.
 fn plain(
     (rider, fit): (MeasuredRider, Option<&Fit>),
@@ -527,19 +545,8 @@ impl Bench {
             .iter()
             .map(|look| look.seen.len())
             .sum();
-        let calibration = self.calibrated.map(|record| CalibrationView {
-            at: record.at,
-            on: record.calibration.is_some(),
-            words: record
-                .calibration
-                .as_ref()
-                .filter(|calibration| !calibration.is_of(&self.measured))
-                .map(|_| {
-                    "The body was measured again since: fit it anew, until then it is not used"
-                        .to_owned()
-                }),
-            calibration: record.calibration,
-        });
+        let calibration =
+            (self.calibrated).map(|record| CalibrationView::of(record, &self.measured));
         let mut session = self.session;
         let (stops, stopped) = (session.intake.stops(), session.intake.is_stopped());
         session.calibrations = Vec::new();
