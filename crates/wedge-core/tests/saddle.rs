@@ -7,7 +7,7 @@ use proptest::prelude::*;
 use wedge_core::example;
 use wedge_core::foresee::{Change, ForeseeInput, Look, Position, calibrate, foresee, position};
 use wedge_core::intake::{Complaint, Feel, Intake, Place, Stroke};
-use wedge_core::judge::{CauseFacts, Fault, Output, causes};
+use wedge_core::judge::{CauseFacts, Fault, HowOften, Output, causes};
 use wedge_core::looking::{KneePath, PelvisSeen};
 use wedge_core::measure::{Convention, Quantity};
 use wedge_core::rider::LegBody;
@@ -882,6 +882,74 @@ fn a_map_of_a_rider_nobody_can_fit_and_of_an_angle() {
     assert!(saddle_map(&far).is_some());
 }
 
+/// What saddle, cleats and cranks are known to cause, place by place, as the trade tells it.
+const LINKS: &[(&[Place], &[Fault])] = &[
+    (
+        &[Place::KneeFront],
+        &[
+            Fault::SaddleLow,
+            Fault::SaddleForward,
+            Fault::CleatForward,
+            Fault::CrankLong,
+        ],
+    ),
+    (
+        &[Place::KneeBehind],
+        &[Fault::SaddleHigh, Fault::SaddleBack, Fault::CleatBack],
+    ),
+    (
+        &[Place::KneeOutside],
+        &[
+            Fault::SaddleHigh,
+            Fault::Stance,
+            Fault::CleatTurned,
+            Fault::SaddleBack,
+        ],
+    ),
+    (&[Place::KneeInside], &[Fault::Stance, Fault::CleatTurned]),
+    (&[Place::LowBack], &[Fault::SaddleBack, Fault::CrankLong]),
+    (
+        &[Place::HipFront],
+        &[Fault::CrankLong, Fault::SaddleLow, Fault::SaddleBack],
+    ),
+    (
+        &[Place::Hand, Place::Wrist],
+        &[Fault::SaddleForward, Fault::SaddleTilted, Fault::SaddleHigh],
+    ),
+    (
+        &[Place::FootBall, Place::FootSole, Place::Toes],
+        &[Fault::CleatForward, Fault::SaddleBack],
+    ),
+    (
+        &[Place::Saddle, Place::Seat],
+        &[
+            Fault::SaddleHigh,
+            Fault::SaddleShape,
+            Fault::SaddleTilted,
+            Fault::NoseRiding,
+        ],
+    ),
+    (
+        &[Place::Calf, Place::Achilles],
+        &[Fault::CleatForward, Fault::SaddleHigh],
+    ),
+    (&[Place::ThighBack], &[Fault::SaddleBack, Fault::SaddleHigh]),
+    (
+        &[Place::ThighFront],
+        &[Fault::SaddleForward, Fault::SaddleLow],
+    ),
+    // The front and the head's own: nothing of saddle, cleats and cranks.
+    (
+        &[
+            Place::Neck,
+            Place::ShoulderBlades,
+            Place::Elbow,
+            Place::Head,
+        ],
+        &[],
+    ),
+];
+
 #[test]
 fn each_complaint_has_its_links_and_what_would_settle_them() {
     let mut input = example::road();
@@ -893,21 +961,26 @@ fn each_complaint_has_its_links_and_what_would_settle_them() {
         cleats: &cleats,
         saddle: &notes,
         landmark: Landmark::Centre,
+        knees: Sides {
+            left: Some(KneePath::SweptIn),
+            right: None,
+        },
         findings: &[],
     };
-    let faults = |place: Place| {
-        let all = causes(&input, &there, &complaining(&[place]), &facts);
-        all[0].links.iter().map(|l| l.fault).collect::<Vec<_>>()
-    };
-    assert_eq!(
-        faults(Place::KneeBehind),
-        [Fault::SaddleHigh, Fault::SaddleBack, Fault::CleatBack]
-    );
-    assert_eq!(
-        faults(Place::Achilles),
-        [Fault::CleatForward, Fault::SaddleHigh]
-    );
-    assert!(faults(Place::Neck).is_empty());
+    for (places, faults) in LINKS {
+        for place in *places {
+            let all = causes(&input, &there, &complaining(&[*place]), &facts);
+            let linked: Vec<Fault> = all[0].links.iter().map(|l| l.fault).collect();
+            assert_eq!(&linked, faults, "{place:?}");
+            let often: Vec<usize> = (all[0].links.iter())
+                .map(|l| HowOften::ALL.iter().position(|h| *h == l.often).unwrap())
+                .collect();
+            assert!(
+                often.is_sorted(),
+                "{place:?}: the ones that hold most often first"
+            );
+        }
+    }
     let behind = &causes(&input, &there, &complaining(&[Place::KneeBehind]), &facts)[0];
     let high = &behind.links[0];
     assert_eq!(high.station, Station::SaddleHeight);
@@ -931,6 +1004,24 @@ fn each_complaint_has_its_links_and_what_would_settle_them() {
             .iter()
             .any(|h| h.starts_with("creep up: saddle to"))
     );
+    // One that was broken off says nothing, here neither.
+    let broken = Finding {
+        says: Says::Broken,
+        ..crept.clone()
+    };
+    let with = CauseFacts {
+        findings: &[crept.clone(), broken],
+        ..facts
+    };
+    assert_eq!(
+        causes(&input, &there, &complaining(&[Place::KneeBehind]), &with),
+        again
+    );
+    // How a knee goes is told where it was seen.
+    let inside = &causes(&input, &there, &complaining(&[Place::KneeInside]), &facts)[0];
+    assert_eq!(inside.links[0].fault, Fault::Stance);
+    assert_eq!(inside.links[0].here.len(), 1, "{:?}", inside.links[0].here);
+    assert!(inside.links[0].here[0].starts_with("left knee seen from the front: "));
     // Every place of the body has an answer, with links or without.
     for place in Place::ALL {
         let all = causes(&input, &there, &complaining(&[*place]), &facts);

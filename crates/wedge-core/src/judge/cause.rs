@@ -4,9 +4,10 @@
 use super::Output;
 use crate::foresee::{ForeseeInput, Position};
 use crate::intake::{Complaint, Intake, Place, Stroke, words};
+use crate::looking::KneePath;
 use crate::measure::{Unit, written};
 use crate::school::{Landmark, SaddleNotes, Scale};
-use crate::trial::{Finding, Protocol};
+use crate::trial::{Finding, Protocol, Says};
 use crate::units::{Side, Sides};
 use crate::work::Station;
 use serde::Serialize;
@@ -83,11 +84,13 @@ pub struct CauseFacts<'a> {
     pub saddle: &'a SaddleNotes,
     /// From where on the knee plumb lines hang in this studio.
     pub landmark: Landmark,
-    /// The last finding of each protocol.
+    /// How each knee was seen to go from the front.
+    pub knees: Sides<Option<KneePath>>,
+    /// What the protocols found, the last last.
     pub findings: &'a [Finding],
 }
 
-/// The links of a place (section on symptoms; workshop rules), the ones that hold most often first.
+/// The links of a place (workshop rules), the ones that hold most often first.
 fn known(place: Place) -> &'static [(Fault, HowOften)] {
     use Fault as F;
     use HowOften::{Often, Seldom, Sometimes};
@@ -116,7 +119,11 @@ fn known(place: Place) -> &'static [(Fault, HowOften)] {
             (F::SaddleLow, Often),
             (F::SaddleBack, Sometimes),
         ],
-        Place::Hand | Place::Wrist => &[(F::SaddleForward, Often), (F::SaddleTilted, Sometimes)],
+        Place::Hand | Place::Wrist => &[
+            (F::SaddleForward, Often),
+            (F::SaddleTilted, Sometimes),
+            (F::SaddleHigh, Sometimes),
+        ],
         Place::FootBall | Place::FootSole | Place::Toes => {
             &[(F::CleatForward, Often), (F::SaddleBack, Seldom)]
         }
@@ -344,7 +351,13 @@ fn here(
                     .map(|side| cleat_fact(facts.cleats.of(*side), *side)),
             );
         }
-        Fault::Stance => {}
+        Fault::Stance => {
+            all.extend(sides.iter().filter_map(|side| {
+                let path = (*facts.knees.of(*side))?;
+                let seen = path.label().to_lowercase();
+                Some(format!("{} knee seen from the front: {seen}", side.word()))
+            }));
+        }
         Fault::CrankLong => {
             all.extend(sides.iter().map(|side| {
                 format!(
@@ -412,7 +425,7 @@ fn found(facts: &CauseFacts, protocol: Protocol) -> Option<String> {
         .findings
         .iter()
         .rev()
-        .find(|finding| finding.protocol == protocol)
+        .find(|finding| finding.protocol == protocol && finding.says != Says::Broken)
         .map(|finding| {
             format!(
                 "{}: {}",

@@ -324,6 +324,7 @@ pub(crate) async fn why(
         cleats: &cleats,
         saddle: &bench.session.saddle,
         landmark: bench.house.leads.landmark,
+        knees: bench.knee_paths(),
         findings: &findings,
     };
     Ok(web::Json(CausesView {
