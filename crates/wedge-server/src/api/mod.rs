@@ -22,7 +22,9 @@ mod typed;
 mod view;
 mod years;
 
-use actix_web::web::ServiceConfig;
+use crate::Problem;
+use actix_web::http::StatusCode;
+use actix_web::web::{self, PathConfig, QueryConfig, ServiceConfig};
 use utoipa::OpenApi;
 
 #[derive(OpenApi)]
@@ -99,7 +101,14 @@ pub fn openapi_json() -> serde_json::Result<String> {
 }
 
 pub(crate) fn routes(config: &mut ServiceConfig) {
+    let nowhere = || Problem::new(StatusCode::NOT_FOUND, "There is no such thing here");
     config
+        .app_data(PathConfig::default().error_handler(move |_, _| nowhere().into()))
+        .app_data(QueryConfig::default().error_handler(|error, _| {
+            let words = wedge_files::plain(&error.to_string());
+            Problem::new(StatusCode::BAD_REQUEST, words).into()
+        }))
+        .default_service(web::to(move || async move { Err::<String, _>(nowhere()) }))
         .service(health::health)
         .service(catalogue::catalogue)
         .service(typed::read)
