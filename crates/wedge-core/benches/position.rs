@@ -12,6 +12,7 @@ use wedge_core::school::{
     crank_scale, height_scale, setback_scale,
 };
 use wedge_core::solve::{intents, saddle_map};
+use wedge_core::trial::Crept;
 use wedge_core::units::{Degrees, Millimetres, Side};
 
 fn benches(c: &mut Criterion) {
@@ -117,8 +118,16 @@ fn saddle(c: &mut Criterion) {
         sweep: None,
         intake: &intake,
     };
+    // Crept up to on other cranks: carried by the linkage too.
+    let crept = Some(Crept {
+        straight_mm: 745.0,
+        window_mm: (-1.0, 1.0),
+        knee_deg: 38.0,
+        spread_mm: Some(0.8),
+        bound: None,
+    });
     c.bench_function("schools of saddle height, solved and explained", |b| {
-        b.iter(|| height_scale(black_box(&input), None, HeightSchool::KneeMoving, 5.0));
+        b.iter(|| height_scale(black_box(&input), crept, HeightSchool::KneeMoving, 5.0));
     });
     c.bench_function("schools of setback, solved", |b| {
         b.iter(|| {

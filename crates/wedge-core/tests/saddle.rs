@@ -432,6 +432,53 @@ proptest! {
     }
 
     #[test]
+    fn what_was_crept_up_to_is_carried_there_and_back(
+        crank in 160.0..180.0_f64, sole in 4.0..14.0_f64, cleat in 0.0..25.0_f64, setback in 180.0..240.0_f64,
+        shorter in 0.0..12.0_f64,
+    ) {
+        let mut input = looked_at();
+        input.rider.legs.left.thigh_shorter_mm = Some(Millimetres(shorter));
+        let finding = Finding { value: Some(745.0), low: Some(744.0), high: Some(746.0), ..crept(&input) };
+        let mut other = input.clone();
+        for side in Side::BOTH {
+            let pedalling = other.setup.pedalling.of_mut(side);
+            pedalling.crank_mm = Millimetres(crank);
+            pedalling.sole_mm = Millimetres(sole);
+            pedalling.cleat_setback_mm = Millimetres(cleat);
+        }
+        other.setup.saddle.setback_mm = Millimetres(setback);
+        let says = |on: &ForeseeInput, crept: Option<Crept>| {
+            let scale = height_scale(on, crept, HeightSchool::CreepUp, 5.0).unwrap();
+            of(&scale, "creep_up").value.unwrap()
+        };
+        let there = says(&other, Crept::of(&input, &finding));
+        let carried = Finding { value: Some(there), ..finding };
+        let back = says(&input, Crept::of(&other, &carried));
+        prop_assert!((back - 745.0).abs() < 0.15, "{there} {back}");
+    }
+
+    #[test]
+    fn setbacks_do_not_depend_on_where_the_saddle_stands(back in -25.0..25.0_f64, thigh in 380.0..460.0_f64) {
+        let mut input = looked_at();
+        for side in Side::BOTH {
+            input.rider.legs.of_mut(side).thigh_mm = Some(Millimetres(thigh));
+        }
+        let first = setbacks(&input, Landmark::Centre);
+        let there = of(&first, "plumb").value.unwrap();
+        // Along the rails with the post's answer, as a school moves it.
+        let mut other = input.clone();
+        other.changes = vec![Change::by(Quantity::Setback, back)];
+        let offered = foresee(&other).unwrap().offers.into_iter().next();
+        other.changes = offered.map_or(other.changes, |offer| offer.changes);
+        other.setup = foresee(&other).unwrap().setup;
+        other.changes.clear();
+        let again = setbacks(&other, Landmark::Centre);
+        let second = of(&again, "plumb").value.unwrap();
+        // The post is offered in half millimetres, and taken to answer evenly.
+        prop_assert!((there - second).abs() < 1.0, "{there} {second}");
+    }
+
+    #[test]
     fn a_plumb_line_moved_by_its_school_hangs_over_the_axle(setback in 185.0..240.0_f64) {
         let mut input = example::road();
         input.setup.saddle.setback_mm = Millimetres(setback);
