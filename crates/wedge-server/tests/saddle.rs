@@ -598,6 +598,16 @@ async fn what_was_crept_up_to_is_carried_to_other_cranks() {
         .ok();
     let higher = says(&server.get(&path).await.ok()) - found;
     assert!((4.0..5.5).contains(&higher), "{higher}");
+    // The next mechanic reads both: what was found, and what that is by now.
+    let handout = server.get(&format!("{at}/handout")).await.ok();
+    let evidence = handout["evidence"].as_array().unwrap();
+    assert_eq!(evidence.len(), 2, "{evidence:?}");
+    assert!(
+        evidence[1]
+            .as_str()
+            .unwrap()
+            .contains("by now that height is")
+    );
 }
 
 #[tokio::test]

@@ -99,8 +99,8 @@ export function ChangeCard(props: ChangeCardProps) {
             </ul>
           )}
           <p style={{ marginTop: 8, lineHeight: 1.6 }}>
-            <Keycap>↑</Keycap> <Keycap>↓</Keycap> step a dimension on the board, or type it: everything else answers
-            before a bolt is turned.
+            <Keycap>↑</Keycap> <Keycap>↓</Keycap> step a dimension, or type it: all else answers before a bolt is
+            turned.
           </p>
         </>
       )}

@@ -17,7 +17,7 @@ pub use cleat::{
 pub use crank::{CrankSchool, FrameLabel, Longest, alarms, longest, scale as crank_scale, signs};
 pub use ladder::{Ladder, Rung, RungState, Shim, Tried, ladders, shims};
 pub use saddle::{Nose, Relief, SaddleNotes, YesNo, saddle_advice};
-pub use saddle_height::{HeightSchool, scale as height_scale};
+pub use saddle_height::{HeightSchool, crept_by_now, scale as height_scale};
 pub use setback::{
     GateItem, Hung, Landmark, Right, SetbackEvidence, SetbackSchool, gate, hung,
     scale as setback_scale, setback_advice,

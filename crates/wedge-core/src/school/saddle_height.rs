@@ -340,6 +340,18 @@ pub fn scale(
     })
 }
 
+/// Where on the setup of `input` the knee is as it was where creeping up ended, in words, when that is another height by
+/// now. Also `None` when the rider cannot be put on the bike.
+pub fn crept_by_now(input: &ForeseeInput, crept: &Crept) -> Option<String> {
+    let asking = Asking::of(input, Some(*crept))?;
+    let (travel, carried) = asking.crept_to(crept)?;
+    let height = height_at(input, travel).filter(|_| carried.abs() >= THERE_MM)?;
+    Some(format!(
+        "Creep up: what is under the leg or the setback changed since; by now that height is {} mm.",
+        written(height)
+    ))
+}
+
 /// One trial towards a height.
 fn step(
     asking: &Asking,

@@ -1,5 +1,6 @@
 //! The hand-out: the sheet for the rider and the next mechanic.
 
+use super::saddle::crept;
 use super::view::{Bench, TrialView, trial_views};
 use crate::Problem;
 use actix_web::http::StatusCode;
@@ -11,6 +12,7 @@ use uuid::Uuid;
 use wedge_core::foresee::{self as core, Effort, Foresight};
 use wedge_core::handout::{self, Line};
 use wedge_core::rider::Length;
+use wedge_core::school::crept_by_now;
 use wedge_core::trial::Says;
 use wedge_core::work::{CAUTIONS, SELF_CHECK};
 use wedge_files::SessionState;
@@ -92,6 +94,7 @@ pub(crate) async fn read(
         said.push(length.quantity);
         new
     });
+    let by_now = crept(&bench).and_then(|crept| crept_by_now(&input, &crept));
     Ok(web::Json(Handout {
         studio: bench.house.name,
         follow_up: bench.session.follow_up,
@@ -107,6 +110,7 @@ pub(crate) async fn read(
         evidence: (bench.session.findings())
             .filter(|finding| finding.says != Says::Broken)
             .map(|finding| format!("{}: {}", finding.protocol.label(), finding.words.join(" ")))
+            .chain(by_now)
             .collect(),
         next_bike: (bench.session.findings())
             .filter_map(|finding| finding.next_bike.clone())

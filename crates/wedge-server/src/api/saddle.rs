@@ -109,7 +109,7 @@ fn line_to_fit(bench: &Bench, line: Option<&PlumbMeasured>) -> Option<String> {
 }
 
 /// What the last creep-up of this fit found.
-fn crept(bench: &Bench) -> Option<Crept> {
+pub(super) fn crept(bench: &Bench) -> Option<Crept> {
     let (_, finding, input) = last_ridden(bench, Protocol::CreepUp)?;
     Crept::of(&input, finding)
 }
