@@ -9,6 +9,7 @@ import {
   newRider,
   sessionOf,
   settled,
+  station,
   tapeAndClose,
   test,
   walkTo,
@@ -321,3 +322,61 @@ test("the map is walked by arrows and the board follows; parts and notes answer"
   await expect(page.getByTestId("change-title")).toContainText("Saddle stack 52");
   await expect(turns).toContainText("Post down 7");
 });
+
+/** What of a part of the page stands out of it to the side, by its text. */
+const outOf = (page: Page, selector: string) =>
+  page.locator(selector).evaluate((part) => {
+    const { left, right } = part.getBoundingClientRect();
+    return Array.from(part.querySelectorAll("*"))
+      .filter((element) => {
+        const box = element.getBoundingClientRect();
+        return box.width > 0 && (box.left < left - 1 || box.right > right + 1);
+      })
+      .map((element) => element.textContent?.slice(0, 60));
+  });
+
+for (const [who, stature, inseam, bike, height, setback] of [
+  ["1.50 m", "1500", "700", { "Frame stack": "495", "Head tube": "90", "Seat tube": "430" }, "618", "160"],
+  ["2.02 m", "2020", "980", { "Frame stack": "640", "Head tube": "225", "Seat tube": "610" }, "868", "250"],
+] as const) {
+  test(`schools, map and protocols of a rider of ${who} with a long name`, async ({ page, request }) => {
+    test.slow();
+    const name = "Wilhelmina Featherstone-Lockwood of the Upper Ferry Landing by the Old Weir";
+    await newRider(page, { ...IDA, name, stature, inseam });
+    await newBike(page, "The long grey one that came from the landing's shed", { ...FERRY_RUNNER, ...bike });
+    await tapeAndClose(page, height, setback);
+    for (const at of ["Saddle height", "Setback & tilt"]) {
+      await station(page, at);
+      await expect(page.getByRole("group", { name: "Protocols" })).toBeVisible();
+      const saddle = await saddleOf(page, request);
+      const scale = at === "Saddle height" ? saddle.height : saddle.setback;
+      // Everything a school says lies on the scale.
+      expect(scale.schools.length).toBeGreaterThan(3);
+      for (const school of scale.schools) {
+        for (const value of [school.value, school.low, school.high]) {
+          if (value == null) continue;
+          expect(value, school.label).toBeGreaterThanOrEqual(scale.low);
+          expect(value, school.label).toBeLessThanOrEqual(scale.high);
+        }
+      }
+      await page.keyboard.press("d");
+      await expect(page.getByRole("region", { name: "Map of the saddle" })).toBeVisible();
+      expect(await outOf(page, ".panel"), at).toEqual([]);
+      await page.keyboard.press("d");
+      await page.keyboard.press("1");
+      await expect(page.locator(".question")).toBeVisible();
+      for (const [width, depth] of [
+        [1280, 800],
+        [1024, 768],
+      ] as const) {
+        await page.setViewportSize({ width, height: depth });
+        expect(await outOf(page, "#root"), `${at} at ${width}`).toEqual([]);
+      }
+      await page.setViewportSize({ width: 1280, height: 800 });
+      await page.keyboard.press("e");
+      await page.keyboard.press("e");
+      await expect(page.getByText("Ended early")).toBeVisible();
+      await page.keyboard.press("Escape");
+    }
+  });
+}

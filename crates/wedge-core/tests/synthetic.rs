@@ -11,8 +11,8 @@ use wedge_core::foresee::ForeseeInput;
 use wedge_core::measure::Quantity;
 use wedge_core::school::{Bound, Landmark};
 use wedge_core::trial::{
-    Answer, Ask, Balance, BalanceVariant, Blind, Call, CreepUp, Finding, Plumb, RailSweep, RunPlan,
-    Says, TiltCheck,
+    Answer, Ask, Balance, BalanceVariant, Blind, Call, CreepUp, Finding, Picks, Plumb, RailSweep,
+    RunPlan, Says, TiltCheck, chance, feels,
 };
 use wedge_core::units::Side;
 
@@ -296,6 +296,10 @@ fn sound(found: &Finding) {
     {
         assert!(found.moves.is_empty(), "{found:?}");
     }
+    // What was broken off has no place among the schools.
+    if found.says == Says::Broken {
+        assert_eq!(found.value, None, "{found:?}");
+    }
     if found.bound == Some(Bound::AtLeast) || found.bound == Some(Bound::AtMost) {
         assert!(found.value.is_some(), "{found:?}");
     }
@@ -303,6 +307,41 @@ fn sound(found: &Finding) {
 
 proptest! {
     #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(60) })]
+
+    /// Whatever was picked, the step stays a step of the trade, the next comparison can be made, and what is felt is
+    /// never less than what is not.
+    #[test]
+    fn what_is_felt_is_sound_whatever_was_picked(
+        all in proptest::collection::vec((1..=40_u32, 1..=30_u32, 0.0..=1.0_f64), 0..6),
+    ) {
+        let picks: Vec<Picks> = all
+            .iter()
+            .map(|(halves, rounds, share)| {
+                // As many right as the share of them.
+                let right = (0..*rounds).filter(|i| f64::from(*i) < share * f64::from(*rounds)).count();
+                let right = u32::try_from(right).unwrap();
+                Picks {
+                    quantity: Quantity::Setback,
+                    by: f64::from(*halves) / 2.0,
+                    rounds: *rounds,
+                    right,
+                    chance: chance(*rounds, right),
+                }
+            })
+            .collect();
+        let felt = feels(Quantity::Setback, &picks);
+        prop_assert!((2.0..=10.0).contains(&felt.step), "{felt:?}");
+        let next = Blind::proposed(&felt);
+        prop_assert_eq!(RunPlan::Blind(next).refusals(""), []);
+        if let (Some(smallest), Some(not)) = (felt.smallest, felt.not) {
+            prop_assert!(smallest > not, "{felt:?}");
+        }
+        // The order the comparisons were made in does not matter.
+        let mut turned = picks.clone();
+        turned.reverse();
+        let again = feels(Quantity::Setback, &turned);
+        prop_assert_eq!((felt.smallest, felt.not, felt.step), (again.smallest, again.not, again.step));
+    }
 
     /// Whatever is called, every protocol comes to an end, says something sound wherever it is ended, and is the same
     /// when it is read again or a call is taken back and made again.
