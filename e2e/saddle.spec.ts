@@ -323,17 +323,18 @@ test("the map is walked by arrows and the board follows; parts and notes answer"
   await expect(turns).toContainText("Post down 7");
 });
 
-/** What of a part of the page stands out of it to the side, by its text. */
-const outOf = (page: Page, selector: string) =>
-  page.locator(selector).evaluate((part) => {
-    const { left, right } = part.getBoundingClientRect();
+/** What of a part of the page stands out of it to the side (or at all), by its text. */
+const outOf = (page: Page, selector: string, atAll = false) =>
+  page.locator(selector).evaluate((part, atAll) => {
+    const { left, right, top, bottom } = part.getBoundingClientRect();
     return Array.from(part.querySelectorAll("*"))
       .filter((element) => {
         const box = element.getBoundingClientRect();
-        return box.width > 0 && (box.left < left - 1 || box.right > right + 1);
+        const aside = box.left < left - 1 || box.right > right + 1;
+        return box.width > 0 && (aside || (atAll && (box.top < top - 1 || box.bottom > bottom + 1)));
       })
       .map((element) => element.textContent?.slice(0, 60));
-  });
+  }, atAll);
 
 for (const [who, stature, inseam, bike, height, setback] of [
   ["1.50 m", "1500", "700", { "Frame stack": "495", "Head tube": "90", "Seat tube": "430" }, "618", "160"],
@@ -371,6 +372,7 @@ for (const [who, stature, inseam, bike, height, setback] of [
       ] as const) {
         await page.setViewportSize({ width, height: depth });
         expect(await outOf(page, "#root"), `${at} at ${width}`).toEqual([]);
+        expect(await outOf(page, "header", true), `${at} at ${width}`).toEqual([]);
       }
       await page.setViewportSize({ width: 1280, height: 800 });
       await page.keyboard.press("e");

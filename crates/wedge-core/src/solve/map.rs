@@ -7,6 +7,7 @@ use crate::foresee::{ForeseeInput, Position, Trying, read_saddle, sit_moved};
 use crate::judge::Output;
 use crate::measure::{Convention, Conventions, Unit, sit_reference, written};
 use crate::plane::Point;
+use crate::rider::Reach;
 use crate::rule::rules;
 use crate::units::Side;
 use contour::ContourBuilder;
@@ -129,6 +130,10 @@ pub fn saddle_map(input: &ForeseeInput) -> Option<SaddleMap> {
         HEIGHT_MM,
     );
     let places = grid(input, &trying, &setback, &height);
+    let ridden: Vec<bool> = places
+        .iter()
+        .map(|p| p.as_ref().is_some_and(rides))
+        .collect();
     let ranges = input.ranges();
     let lines = DRAWN
         .into_iter()
@@ -143,7 +148,9 @@ pub fn saddle_map(input: &ForeseeInput) -> Option<SaddleMap> {
                 .flat_map(|range| [range.low, range.high])
                 .collect();
             let unit = output.unit(&trying.before.conventions);
-            lines_of(output, &values, every, &setback, &height)
+            // The drop asks nothing of the legs.
+            let ridden = (output != Output::Drop).then_some(ridden.as_slice());
+            lines_of((output, every), &values, ridden, &setback, &height)
                 .into_iter()
                 .map(move |(value, pieces)| MapLine {
                     output,
@@ -162,12 +169,20 @@ pub fn saddle_map(input: &ForeseeInput) -> Option<SaddleMap> {
         .collect();
     let reachable = reachable(input);
     Some(SaddleMap {
-        reach_words: match &reachable {
-            Some(_) => "Outlined: what this post and these rails reach.".to_owned(),
-            None => "What post and rails reach is not known: type the post's setback, length and insertion, and the \
-                     clampable rail."
-                .to_owned(),
-        },
+        reach_words: format!(
+            "{}{}",
+            match &reachable {
+                Some(_) => "Outlined: what this post and these rails reach.",
+                None =>
+                    "What post and rails reach is not known: type the post's setback, length and insertion, and the \
+                     clampable rail.",
+            },
+            if ridden.iter().all(|ridden| *ridden) {
+                ""
+            } else {
+                " Lines end where a leg gets round by pointing the foot alone, or not at all."
+            }
+        ),
         setback,
         height,
         now,
@@ -217,13 +232,22 @@ fn mean(output: Output, position: &Position) -> f64 {
     f64::midpoint(of(Side::Left), of(Side::Right))
 }
 
+/// Whether both legs get round as they usually do: beyond that an angle says where the foot gives way, not where the
+/// saddle stands.
+fn rides(position: &Position) -> bool {
+    let reach = |side| &position.legs.of(side).reach;
+    Side::BOTH
+        .into_iter()
+        .all(|side| *reach(side) == Reach::Within)
+}
+
 type Pieces = Vec<Vec<[f64; 2]>>;
 
-/// The lines of round values through a grid.
+/// The lines of round values through a grid, where it is `ridden` when that matters.
 fn lines_of(
-    output: Output,
+    (output, every): (Output, f64),
     values: &[f64],
-    every: f64,
+    ridden: Option<&[bool]>,
     setback: &Axis,
     height: &Axis,
 ) -> Vec<(f64, Pieces)> {
@@ -266,7 +290,7 @@ fn lines_of(
                         .coords()
                         .map(|c| [hundredth(c.x), hundredth(c.y)])
                         .collect();
-                    opened(&points, setback, height)
+                    opened(&points, ridden, setback, height)
                 })
                 .collect();
             (line.threshold(), pieces)
@@ -274,11 +298,13 @@ fn lines_of(
         .collect()
 }
 
-/// A ring without its way along the edge of the map: what is left are the pieces of the line itself.
-fn opened(ring: &[[f64; 2]], setback: &Axis, height: &Axis) -> Pieces {
+/// A ring without its way along the edge of the map and where nobody rides: what is left are the pieces of the line
+/// itself.
+fn opened(ring: &[[f64; 2]], ridden: Option<&[bool]>, setback: &Axis, height: &Axis) -> Pieces {
     let inside = |point: &[f64; 2]| {
         (setback.low - 0.01..=setback.high + 0.01).contains(&point[0])
             && (height.low - 0.01..=height.high + 0.01).contains(&point[1])
+            && ridden.is_none_or(|ridden| among(ridden, *point, setback, height))
     };
     // Begun on the edge, no piece is cut where the ring happens to begin; its last point is its first.
     let begin = ring.iter().position(|point| !inside(point)).unwrap_or(0);
@@ -298,6 +324,17 @@ fn opened(ring: &[[f64; 2]], setback: &Axis, height: &Axis) -> Pieces {
         }
     }
     pieces
+}
+
+/// Whether every place of the grid around a point of the map is one of those.
+fn among(places: &[bool], point: [f64; 2], setback: &Axis, height: &Axis) -> bool {
+    let near = |axis: &Axis, value: f64| -> Vec<usize> {
+        let close = |index: &usize| (at(axis, *index) - value).abs() < 0.99 * step(axis);
+        (0..PLACES).filter(close).collect()
+    };
+    let (columns, rows) = (near(setback, point[0]), near(height, point[1]));
+    rows.iter()
+        .all(|row| (columns.iter()).all(|column| places.get(row * PLACES + column) == Some(&true)))
 }
 
 fn hundredth(value: f64) -> f64 {
