@@ -28,7 +28,7 @@ describe("labels of the map", () => {
     expect(told).toEqual(["100", "130"]);
   });
 
-  it("are not given to lines that end inside, nor to lines without points", () => {
+  it("stand where a line ends within the map, and not at an edge it leaves by", () => {
     const inside = {
       label: "inside",
       pieces: [
@@ -38,8 +38,21 @@ describe("labels of the map", () => {
         ],
       ],
     };
-    expect(labels([inside, { label: "none", pieces: [] }], "left", box, as, as)).toEqual([]);
-    expect(labels([inside], "top", box, as, as)).toEqual([]);
+    expect(labels([inside], "left", box, as, as)).toEqual([{ text: "inside", at: [96, 64] }]);
+    expect(labels([inside], "top", box, as, as)).toEqual([{ text: "inside", at: [100, 54] }]);
+    expect(labels([inside], "right", box, as, as)).toEqual([{ text: "inside", at: [204, 74] }]);
+    // Its end nearest to the top lies on the right edge: it is labelled nowhere on top.
+    const aside = {
+      label: "aside",
+      pieces: [
+        [
+          [200, 240],
+          [340, 120],
+        ],
+      ],
+    };
+    expect(labels([aside], "top", box, as, as)).toEqual([]);
+    expect(labels([{ label: "none", pieces: [] }], "left", box, as, as)).toEqual([]);
   });
 
   it("find the piece that comes nearest to the edge", () => {

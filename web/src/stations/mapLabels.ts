@@ -1,4 +1,4 @@
-/** Labels of the map's lines: each where its line comes nearest to its family's edge. */
+/** Labels of the map's lines: each where its line comes nearest to its family's edge, or where it ends before. */
 import type { MapLine } from "../api/types";
 
 export type Edge = "left" | "right" | "top" | "bottom";
@@ -28,14 +28,29 @@ export function labels(
   x: (setback: number) => number,
   y: (height: number) => number,
 ): Label[] {
-  const off = ([px, py]: [number, number]) =>
-    ({ left: px - box.left, right: box.right - px, top: py - box.top, bottom: box.bottom - py })[edge];
+  const offs = ([px, py]: [number, number]) => ({
+    left: px - box.left,
+    right: box.right - px,
+    top: py - box.top,
+    bottom: box.bottom - py,
+  });
+  const off = (point: [number, number]) => offs(point)[edge];
+  /** A line that ends within the map ends there; one that leaves it by another edge has no place at its own. */
+  const within = (point: [number, number]) => Object.values(offs(point)).every((by) => by >= REACHES);
   const stand = ([px, py]: [number, number]): [number, number] =>
     ({
-      left: [box.left - 4, py + 4] as [number, number],
-      right: [box.right + 4, py + 4] as [number, number],
-      top: [px, box.top - 6] as [number, number],
-      bottom: [px, box.bottom + 16] as [number, number],
+      left: [px - 4, py + 4] as [number, number],
+      right: [px + 4, py + 4] as [number, number],
+      top: [px, py - 6] as [number, number],
+      bottom: [px, py + 16] as [number, number],
+    })[edge];
+  /** Moved onto the edge. */
+  const onEdge = ([px, py]: [number, number]): [number, number] =>
+    ({
+      left: [box.left, py] as [number, number],
+      right: [box.right, py] as [number, number],
+      top: [px, box.top] as [number, number],
+      bottom: [px, box.bottom] as [number, number],
     })[edge];
   const placed: Label[] = [];
   for (const line of lines) {
@@ -43,11 +58,13 @@ export function labels(
     const [first, ...rest] = points;
     if (!first) continue;
     const end = rest.reduce((best, point) => (off(point) < off(best) ? point : best), first);
-    const at = stand(end);
+    const reaches = off(end) < REACHES;
+    if (!reaches && !within(end)) continue;
+    const at = stand(reaches ? onEdge(end) : end);
     const free = placed.every(
       (other) => Math.abs(other.at[0] - at[0]) > APART_X || Math.abs(other.at[1] - at[1]) > APART_Y,
     );
-    if (off(end) < REACHES && free) placed.push({ text: line.label, at });
+    if (free) placed.push({ text: line.label, at });
   }
   return placed;
 }
