@@ -328,13 +328,15 @@ fn opened(ring: &[[f64; 2]], ridden: Option<&[bool]>, setback: &Axis, height: &A
 
 /// Whether every place of the grid around a point of the map is one of those.
 fn among(places: &[bool], point: [f64; 2], setback: &Axis, height: &Axis) -> bool {
-    let near = |axis: &Axis, value: f64| -> Vec<usize> {
-        let close = |index: &usize| (at(axis, *index) - value).abs() < 0.99 * step(axis);
-        (0..PLACES).filter(close).collect()
-    };
-    let (columns, rows) = (near(setback, point[0]), near(height, point[1]));
-    rows.iter()
-        .all(|row| (columns.iter()).all(|column| places.get(row * PLACES + column) == Some(&true)))
+    let near =
+        |axis: &Axis, index: usize, value: f64| (at(axis, index) - value).abs() < 0.99 * step(axis);
+    (0..PLACES)
+        .filter(|row| near(height, *row, point[1]))
+        .all(|row| {
+            (0..PLACES)
+                .filter(|column| near(setback, *column, point[0]))
+                .all(|column| places.get(row * PLACES + column) == Some(&true))
+        })
 }
 
 fn hundredth(value: f64) -> f64 {
