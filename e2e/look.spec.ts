@@ -4,6 +4,7 @@ import type { Page } from "@playwright/test";
 import {
   boxesApart,
   expect,
+  EXTREMES,
   FERRY_RUNNER,
   field,
   IDA,
@@ -135,10 +136,7 @@ test("axe finds nothing serious on any page, and the console stays silent", asyn
   expect(said).toEqual([]);
 });
 
-for (const [who, stature, inseam, bike, height, setback] of [
-  ["short", "1500", "700", { "Frame stack": "495", "Head tube": "90", "Seat tube": "430" }, "618", "160"],
-  ["tall", "2020", "980", { "Frame stack": "640", "Head tube": "225", "Seat tube": "610" }, "868", "250"],
-] as const) {
+for (const [who, stature, inseam, bike, height, setback] of EXTREMES) {
   test(`a ${who} rider fills the board well`, async ({ page }) => {
     await newRider(page, { ...IDA, stature, inseam });
     await newBike(page, "Ferry Runner", { ...FERRY_RUNNER, ...bike });

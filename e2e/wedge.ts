@@ -116,6 +116,13 @@ export function withBar(bar: Record<string, string>, frame: Record<string, strin
   );
 }
 
+/** The smallest and the tallest rider a fitter meets: stature, inseam, what their frame has of its own, saddle height and
+ * setback. */
+export const EXTREMES = [
+  ["short", "1500", "700", { "Frame stack": "495", "Head tube": "90", "Seat tube": "430" }, "618", "160"],
+  ["tall", "2020", "980", { "Frame stack": "640", "Head tube": "225", "Seat tube": "610" }, "868", "250"],
+] as const;
+
 /** Types into the focused field and walks on with Tab. */
 async function typeOn(page: Page, text: string) {
   await page.keyboard.insertText(text);
@@ -168,8 +175,7 @@ export async function newBike(
       await page.keyboard.press("Tab");
       here = await focused(page);
     }
-    await page.keyboard.insertText(text);
-    await page.keyboard.press("Tab");
+    await typeOn(page, text);
   }
   await page.getByLabel("Name of the bike").press("Enter");
   await expect(page.locator(".way [aria-current]")).toHaveText("Intake");

@@ -486,13 +486,7 @@ impl Session {
                 continue;
             };
             for sighting in plan.sightings(finding) {
-                let seen = LookSeen {
-                    output: sighting.output,
-                    side: sighting.side,
-                    value: Some(sighting.value),
-                    method: sighting.method,
-                };
-                see(run.setup, self.hands, seen);
+                see(run.setup, self.hands, sighting.into());
             }
         }
         looks
@@ -536,6 +530,17 @@ pub struct LookSeen {
     /// How it was taken.
     #[serde(default)]
     pub method: Method,
+}
+
+impl From<Sighting> for LookSeen {
+    fn from(sighting: Sighting) -> Self {
+        Self {
+            output: sighting.output,
+            side: sighting.side,
+            value: Some(sighting.value),
+            method: sighting.method,
+        }
+    }
 }
 
 /// One thing written down at a look; a later one of the same kind and side takes the place of an earlier one.

@@ -5,7 +5,7 @@ import { useState } from "react";
 import { answer, api, ApiError } from "../api/client";
 import { partsQuery } from "../api/queries";
 import type { Catalogue, Change, Quantity, RunPlan, SaddleNotes, SaddleView, SessionView, Step } from "../api/types";
-import { protocolOf } from "../protocol/plans";
+import { planOf } from "../protocol/plans";
 import { Choice } from "../ui/Choice";
 import { number, withUnit } from "../ui/format";
 import { Keycap } from "../ui/Keycap";
@@ -48,7 +48,7 @@ export function SaddlePage(props: SaddlePageProps) {
         onBegin={
           begins
             ? (protocol) => {
-                const plan = saddle.plans.find((p) => protocolOf(p) === protocol);
+                const plan = planOf(saddle, protocol);
                 if (plan) onBegin(plan);
               }
             : undefined

@@ -80,14 +80,13 @@ impl RailSweep {
         let room = perch_room(input).and_then(|room| room.back_mm.zip(room.forward_mm));
         let (back, forward) = room.unwrap_or((ROOM_MM, ROOM_MM));
         let step_mm = step_mm.max(STEP_MM);
-        let whole = |of: f64| move |room: f64| (room.max(0.0) / of + 1e-9).floor() * of;
-        let (steps, mm) = (whole(step_mm), whole(1.0));
+        let whole = |room: f64, of: f64| (room.max(0.0) / of + 1e-9).floor() * of;
         // Rails too short for that are swept as they are.
-        let short = steps(back) + steps(forward) < 2.0 * step_mm;
-        let of = |room: f64| if short { mm(room) } else { steps(room) };
+        let short = whole(back, step_mm) + whole(forward, step_mm) < 2.0 * step_mm;
+        let of = if short { 1.0 } else { step_mm };
         Self {
-            back_mm: of(back),
-            forward_mm: of(forward),
+            back_mm: whole(back, of),
+            forward_mm: whole(forward, of),
             step_mm,
         }
     }
