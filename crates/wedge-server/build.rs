@@ -1,7 +1,8 @@
 //! The front end is embedded from `web/dist`. On a fresh clone that folder is not there yet; a page that says so
 //! stands in until `make` has built it.
 
-use std::{fs, io, path::Path};
+use std::path::Path;
+use std::{fs, io};
 
 fn main() -> io::Result<()> {
     let dist = Path::new("../../web/dist");

@@ -3,22 +3,43 @@
 use criterion::{Criterion, criterion_group, criterion_main};
 use std::hint::black_box;
 use wedge_core::example;
-use wedge_core::foresee::{Change, Look, Sighting, calibrate, foresee, position};
+use wedge_core::foresee::{Change, ForeseeInput, Look, Sighting, Trying, calibrate, foresee};
 use wedge_core::intake::Intake;
-use wedge_core::judge::Output;
-use wedge_core::measure::{Method, Quantity};
+use wedge_core::measure::{Method, Output, Quantity};
+use wedge_core::position::{Landmark, Ride};
 use wedge_core::school::{
-    CleatSchool, CrankSchool, HeightSchool, Landmark, SetbackEvidence, SetbackSchool, cleat_scale,
+    CleatSchool, CrankSchool, HeightSchool, SetbackEvidence, SetbackSchool, cleat_scale,
     crank_scale, height_scale, setback_scale,
 };
 use wedge_core::solve::{intents, saddle_map};
 use wedge_core::trial::Crept;
 use wedge_core::units::{Degrees, Millimetres, Side};
 
+/// The examples are in range.
+fn ride(input: &ForeseeInput) -> Ride {
+    let Ok(ride) = input.check() else {
+        unreachable!("the bench asks of riders in range");
+    };
+    ride
+}
+
 fn benches(c: &mut Criterion) {
     let still = example::road();
+    let on = ride(&still);
     c.bench_function("one position, without bands", |b| {
-        b.iter(|| position(black_box(&still)));
+        b.iter(|| black_box(&on).position());
+    });
+    let mut unlike = example::road();
+    unlike.rider.legs.left.shank_shorter_mm = Some(Millimetres(8.0));
+    let uneven = ride(&unlike);
+    c.bench_function("one position, legs unlike", |b| {
+        b.iter(|| black_box(&uneven).position());
+    });
+    unlike
+        .changes
+        .push(Change::by(Quantity::SaddleHeight, -6.0));
+    c.bench_function("foresee a saddle change, legs unlike", |b| {
+        b.iter(|| foresee(black_box(&unlike)));
     });
     c.bench_function("one position, with bands", |b| {
         b.iter(|| foresee(black_box(&still)));
@@ -45,7 +66,7 @@ fn calibration(c: &mut Criterion) {
         let thigh = hidden.rider.lengths().legs.of(side).thigh.value_mm;
         hidden.rider.legs.of_mut(side).thigh_mm = Some(thigh + Millimetres(14.0));
     }
-    let truth = position(&hidden).ok();
+    let truth = ride(&hidden).position();
     let seen = [
         Output::KneeAtFullReach,
         Output::KneeForward,
@@ -64,7 +85,7 @@ fn calibration(c: &mut Criterion) {
         Some(Sighting {
             output,
             side: output.spec().per_side.then_some(side),
-            value: output.of(truth.as_ref()?, side)?,
+            value: output.of(&truth, side)?,
             method: Method::Film,
         })
     })
@@ -74,11 +95,12 @@ fn calibration(c: &mut Criterion) {
         hands: None,
         seen,
     }];
+    let on = ride(&measured);
     c.bench_function("calibrate one rider", |b| {
-        b.iter(|| calibrate(black_box(&measured), black_box(&looks)));
+        b.iter(|| calibrate(black_box(&on), black_box(&looks)));
     });
     let mut fitted = measured.clone();
-    fitted.fit = calibrate(&measured, &looks).ok().map(|c| c.fit);
+    fitted.fit = calibrate(&on, &looks).ok().map(|c| c.fit);
     fitted
         .changes
         .push(Change::by(Quantity::SaddleHeight, -6.0));
@@ -93,14 +115,16 @@ fn schools(c: &mut Criterion) {
         input.rider.legs.of_mut(side).hip_limit_deg = Some(Degrees(118.0));
         input.rider.legs.of_mut(side).knee_limit_deg = Some(Degrees(113.0));
     }
+    let on = ride(&input);
+    let trying = Trying::of(&on);
     c.bench_function("schools of one cleat", |b| {
-        b.iter(|| cleat_scale(black_box(&input), Side::Left, CleatSchool::Midway));
+        b.iter(|| cleat_scale(black_box(&trying), Side::Left, CleatSchool::Midway));
     });
     c.bench_function("schools of the crank, function solved", |b| {
-        b.iter(|| crank_scale(black_box(&input), None, CrankSchool::Function));
+        b.iter(|| crank_scale(black_box(&trying), None, CrankSchool::Function));
     });
     c.bench_function("another crank by five intents", |b| {
-        b.iter(|| intents(black_box(&input), 167.5));
+        b.iter(|| intents(black_box(&trying), 167.5));
     });
 }
 
@@ -126,13 +150,15 @@ fn saddle(c: &mut Criterion) {
         spread_mm: Some(0.8),
         bound: None,
     });
+    let on = ride(&input);
+    let trying = Trying::of(&on);
     c.bench_function("schools of saddle height, solved and explained", |b| {
-        b.iter(|| height_scale(black_box(&input), crept, HeightSchool::KneeMoving, 5.0));
+        b.iter(|| height_scale(black_box(&trying), crept, HeightSchool::KneeMoving, 5.0));
     });
     c.bench_function("schools of setback, solved", |b| {
         b.iter(|| {
             setback_scale(
-                black_box(&input),
+                black_box(&trying),
                 &evidence,
                 (SetbackSchool::Plumb, Landmark::KneecapFront),
                 5.0,
@@ -140,7 +166,7 @@ fn saddle(c: &mut Criterion) {
         });
     });
     c.bench_function("map of the saddle", |b| {
-        b.iter(|| saddle_map(black_box(&input)));
+        b.iter(|| saddle_map(black_box(&trying)));
     });
 }
 

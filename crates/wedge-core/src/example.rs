@@ -3,8 +3,8 @@
 use crate::bike::{
     AeroBar, Bar, Cockpit, DropBar, FlatBar, Frame, Kind, Pedalling, Post, Residual, Saddle, Setup,
 };
-use crate::foresee::{ForeseeInput, Rider};
-use crate::rider::{Body, LegBody};
+use crate::foresee::ForeseeInput;
+use crate::rider::{Body, LegBody, Rider};
 use crate::units::{Degrees, Kilograms, Millimetres, Sides};
 
 /// Every example.
@@ -214,4 +214,11 @@ pub fn gravel() -> ForeseeInput {
         .bar
         .set(crate::measure::Quantity::BarReach, 70.0);
     input
+}
+
+/// Asks something of a ride that is tried out, for the tests of every room.
+#[cfg(test)]
+pub(crate) fn trying<R>(input: &ForeseeInput, ask: impl FnOnce(&crate::foresee::Trying) -> R) -> R {
+    let ride = input.check().unwrap();
+    ask(&crate::foresee::Trying::of(&ride))
 }

@@ -1,8 +1,8 @@
 //! The table the next mechanic reads: found, left, difference, each with its convention.
 
 use crate::bike::Setup;
-use crate::foresee::Position;
 use crate::measure::{Convention, Quantity, Unit};
+use crate::position::Position;
 use crate::units::Side;
 use serde::{Deserialize, Serialize};
 

@@ -2,39 +2,8 @@
 
 use crate::measure::{Quantity, Refusal, within};
 use crate::units::Side;
+use crate::words::words;
 use serde::{Deserialize, Serialize};
-
-/// Declares an enum of words a fitter chooses from, with its key and label.
-macro_rules! words {
-    ($(#[$meta:meta])* pub enum $name:ident { $($variant:ident $key:tt $label:literal,)* }) => {
-        $(#[$meta])*
-        #[derive(Debug, Clone, Copy, PartialEq, Eq, serde::Serialize, serde::Deserialize)]
-        #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-        pub enum $name {
-            $(#[doc = $label] #[serde(rename = $key)] $variant,)*
-        }
-
-        impl $name {
-            /// Every one, in the order they are offered.
-            pub const ALL: &'static [Self] = &[$(Self::$variant,)*];
-
-            /// The fitter's word.
-            pub const fn label(self) -> &'static str {
-                match self {
-                    $(Self::$variant => $label,)*
-                }
-            }
-
-            /// The key it has in JSON.
-            pub const fn key(self) -> &'static str {
-                match self {
-                    $(Self::$variant => $key,)*
-                }
-            }
-        }
-    };
-}
-pub(crate) use words;
 
 words! {
     /// Where on the body.
@@ -268,6 +237,15 @@ impl Complaint {
     }
 }
 
+words! {
+    /// A joint whose limit decides what a position may ask.
+    pub enum Joint {
+        Hip "hip" "Hip",
+        Knee "knee" "Knee",
+        Back "back" "Back",
+    }
+}
+
 /// What was hurt before.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -279,6 +257,12 @@ impl Complaint {
 pub struct Injury {
     /// What, where and when.
     pub what: String,
+    /// Which joint, where it is one whose limit matters.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub joint: Option<Joint>,
+    /// On which side, where there are two; both when none.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub side: Option<Side>,
     /// Operated on.
     pub surgery: bool,
     /// A joint was replaced.
@@ -289,6 +273,33 @@ pub struct Injury {
     pub diagnosed_by: String,
     /// Whether they looked at the rider as a rider.
     pub as_rider: bool,
+}
+
+impl Injury {
+    /// Whether it takes from what a joint can do.
+    pub fn stiffens(&self) -> bool {
+        self.replaced || self.will_not_fold
+    }
+
+    /// Which joint it is of, and on which side: as chosen, else as its words say.
+    pub fn of_the_joint(&self) -> Option<(Joint, Option<Side>)> {
+        let says = |word: &str| {
+            self.what
+                .split(|c: char| !c.is_alphabetic())
+                .any(|said| said.eq_ignore_ascii_case(word))
+        };
+        let joint = self
+            .joint
+            .or_else(|| Joint::ALL.iter().copied().find(|joint| says(joint.key())))?;
+        let side = self
+            .side
+            .or_else(|| match Side::BOTH.map(|side| says(side.word())) {
+                [true, false] => Some(Side::Left),
+                [false, true] => Some(Side::Right),
+                _ => None,
+            });
+        Some((joint, side))
+    }
 }
 
 /// What a fit is for, each from 0 to 10.

@@ -1,6 +1,6 @@
 //! The first look: what is seen of a rider that is no number.
 
-use crate::intake::words;
+use crate::words::words;
 
 words! {
     /// The way a knee goes, seen from the front.

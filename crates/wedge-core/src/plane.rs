@@ -1,4 +1,4 @@
-//! Points of the side view, and a bracketed root.
+//! Points of the side view, and bracketed roots.
 
 use crate::units::{Degrees, Millimetres};
 use serde::{Deserialize, Deserializer, Serialize, Serializer};
@@ -164,6 +164,28 @@ pub fn root(mut low: f64, mut high: f64, f: impl Fn(f64) -> f64) -> Option<f64> 
     Some(high)
 }
 
+/// The root of `f` nearest to nothing: the bracket grows from there by `every`, first the way a rising `f` says, then the
+/// other, as far as `far`, since far out `f` may have no value. `None` when there is none on the way.
+pub(crate) fn nearest_root(far: f64, every: f64, f: impl Fn(f64) -> f64) -> Option<f64> {
+    let here = f(0.0);
+    let way = if here > 0.0 { every } else { -every };
+    [way, -way].into_iter().find_map(|way| {
+        let (mut from, mut at_from) = (0.0_f64, here);
+        while from.abs() < far {
+            let to = from + way;
+            let at_to = f(to);
+            if at_to.is_nan() {
+                return None;
+            }
+            if at_from * at_to <= 0.0 {
+                return root(from, to, &f);
+            }
+            (from, at_from) = (to, at_to);
+        }
+        None
+    })
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -195,6 +217,23 @@ mod tests {
         let (rising, falling) = (root(1.0, 2.0, |x| x - 1.25), root(1.0, 2.0, |x| 1.25 - x));
         assert_eq!(rising, falling);
         assert_eq!(root(0.0, 1.0, |_| f64::NAN), None);
+    }
+
+    #[test]
+    fn the_nearest_root_is_the_one_this_side_of_where_there_is_no_value() {
+        // Roots at −30 and 55; nothing beyond −45.
+        let f = |x: f64| {
+            if x < -45.0 {
+                f64::NAN
+            } else {
+                (x + 30.0) * (55.0 - x)
+            }
+        };
+        let found = nearest_root(160.0, 20.0, f).unwrap();
+        assert!((found - 55.0).abs() < 1e-8, "rising the wrong way: {found}");
+        let found = nearest_root(160.0, 20.0, |x| -f(x)).unwrap();
+        assert!((found + 30.0).abs() < 1e-8, "{found}");
+        assert_eq!(nearest_root(160.0, 20.0, |x| x * x + 1.0), None);
     }
 
     #[test]

@@ -1,7 +1,6 @@
 //! The order of work: the stations of a fit, back to front.
 
-use crate::judge::Output;
-use crate::measure::Quantity;
+use crate::measure::{Output, Quantity};
 use serde::{Deserialize, Serialize};
 
 /// A station of a fit.

@@ -6,16 +6,14 @@ use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use uuid::Uuid;
 use wedge_core::bike::{Frame, HandPlace, Kind, Setup, TapedFrame};
-use wedge_core::foresee::{
-    self, Calibration, Change, Effort, Foresight, Look, Row, Sighting, Turn,
-};
+use wedge_core::foresee::{self, Calibration, Change, Foresight, Look, Row, Sighting, Turn};
 use wedge_core::intake::Intake;
-use wedge_core::judge::{Output, OwnRange};
 use wedge_core::looking::{KneePath, PelvisSeen, ShouldersSeen};
 use wedge_core::measure::{
-    Convention, Conventions, Method, Quantity, Reading, Refusal, SitReference, Units,
+    Convention, Conventions, Method, Output, Quantity, Reading, Refusal, SitReference, Units,
 };
-use wedge_core::rider::Taken;
+use wedge_core::position::OwnRange;
+use wedge_core::rider::{Effort, Taken};
 use wedge_core::school::{FrameLabel, Leads, SaddleNotes, Shoe};
 use wedge_core::trial::{Call, Compared, Felt, Finding, RunPlan, Sure};
 use wedge_core::units::{Side, Sides};

@@ -107,7 +107,7 @@ fn a_file_of_the_first_format_is_read_as_it_was_meant() {
     let rows = &file.rider.bikes[0].sessions[0].trials[0].foreseen.rows;
     assert!(
         rows.iter()
-            .any(|r| r.output == wedge_core::judge::Output::BbToHand)
+            .any(|r| r.output == wedge_core::measure::Output::BbToHand)
     );
     assert!(rows.iter().all(|r| r.band.is_none()));
     assert_eq!(RiderFile::read(&file.write().unwrap()).unwrap(), file);

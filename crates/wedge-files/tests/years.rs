@@ -4,7 +4,7 @@
 use jiff::Timestamp;
 use uuid::Uuid;
 use wedge_core::intake::{Complaint, Feel, Intake, Place};
-use wedge_core::judge::Output;
+use wedge_core::measure::Output;
 use wedge_core::units::Side;
 use wedge_files::{Entry, EntryBody, Rider, RiderFile, Seen, complaint_spans};
 

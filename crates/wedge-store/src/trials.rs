@@ -3,7 +3,8 @@
 use crate::{Store, StoreError, json, sessions};
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
-use wedge_core::foresee::{Change, Effort};
+use wedge_core::foresee::Change;
+use wedge_core::rider::Effort;
 use wedge_files::{Entry, EntryBody, Outcome, SetupRecord, Trial, TrialForesight};
 
 /// A trial to begin.

@@ -3,8 +3,7 @@
 
 use jiff::Timestamp;
 use uuid::Uuid;
-use wedge_core::judge::Output;
-use wedge_core::measure::{Quantity, Reading};
+use wedge_core::measure::{Output, Quantity, Reading};
 use wedge_files::{ReadingRecord, Rider, RiderFile, StudioFile};
 use wedge_store::{RiderEdit, Store, StoreError};
 

@@ -1,8 +1,9 @@
 //! The bike's numbers checked against each other: what cannot all be right, before anything is built on it.
 
-use super::{BikePoints, Frame, Perch, Setup, Steerer};
-use crate::measure::{Quantity, written};
+use super::{Frame, Perch, Placed, Setup, Steerer};
+use crate::measure::Quantity;
 use crate::rule::rules;
+use crate::words::{capital, written};
 use serde::{Deserialize, Serialize};
 
 /// Two or more numbers that do not go together.
@@ -51,8 +52,8 @@ pub fn checks(frame: &Frame, setup: &Setup) -> Vec<Check> {
             ),
         );
     }
-    if let Some(bike) = BikePoints::of(frame, setup) {
-        for words in Perch::of(frame, setup, bike.sit).words {
+    if let Some(placed) = Placed::of(*setup) {
+        for words in Perch::of(frame, &placed).words {
             say(
                 &[Q::SaddleHeight, Q::PostLength, Q::PostSetback],
                 capital(&words),
@@ -124,13 +125,6 @@ pub fn checks(frame: &Frame, setup: &Setup) -> Vec<Check> {
         );
     }
     all
-}
-
-fn capital(words: &str) -> String {
-    let mut chars = words.chars();
-    chars.next().map_or_else(String::new, |first| {
-        first.to_uppercase().chain(chars).collect()
-    })
 }
 
 #[cfg(test)]

@@ -1,9 +1,9 @@
 //! The perch: where post and rails hold the saddle, and whether they may.
 
-use super::{Frame, Setup};
-use crate::measure::written;
+use super::{Frame, Placed};
 use crate::plane::Point;
 use crate::units::{Degrees, Millimetres};
+use crate::words::written;
 use serde::{Deserialize, Serialize};
 
 /// How the post and the rails stand.
@@ -20,16 +20,17 @@ pub struct Perch {
     pub words: Vec<String>,
 }
 
-/// The middle of the clampable rails of a saddle that stands at `sit`.
-fn rail_middle(setup: &Setup, sit: Point) -> Point {
+/// The middle of the clampable rails.
+fn rail_middle(setup: &Placed) -> Point {
     let saddle = &setup.saddle;
-    sit + Point::new(saddle.rail_middle_mm.0, -saddle.saddle_stack_mm.0).turned(saddle.tilt_deg)
+    setup.sit()
+        + Point::new(saddle.rail_middle_mm.0, -saddle.saddle_stack_mm.0).turned(saddle.tilt_deg)
 }
 
-/// The saddle clamp of a saddle that stands at `sit`: where the post's own axis, moved back by its setback, meets the
+/// The saddle clamp: where the post's own axis, moved back by its setback, meets the
 /// rails; without a known setback the middle of the rails.
-pub(crate) fn clamp_at(frame: &Frame, setup: &Setup, sit: Point) -> Point {
-    let middle = rail_middle(setup, sit);
+pub(crate) fn clamp_at(frame: &Frame, setup: &Placed) -> Point {
+    let middle = rail_middle(setup);
     let Some(back) = setup.post.post_setback_mm else {
         return middle;
     };
@@ -52,11 +53,11 @@ pub(crate) fn sit_after(
 }
 
 impl Perch {
-    /// How post and rails stand under a saddle at `sit`.
-    pub(crate) fn of(frame: &Frame, setup: &Setup, sit: Point) -> Self {
-        let clamp = clamp_at(frame, setup, sit);
+    /// How post and rails stand under the saddle.
+    pub(crate) fn of(frame: &Frame, setup: &Placed) -> Self {
+        let clamp = clamp_at(frame, setup);
         let saddle = &setup.saddle;
-        let middle = rail_middle(setup, sit);
+        let middle = rail_middle(setup);
         let back = setup.post.post_setback_mm.unwrap_or_default();
         let exposed =
             (clamp + Point::new(back.0, 0.0)).dot(frame.post_axis()) - frame.seat_tube_mm.0;
@@ -107,26 +108,27 @@ mod tests {
     use proptest::prelude::*;
 
     /// A level saddle on a plumb post: sit (−10, 700), rails' middle 10 ahead and 45 below: (0, 655).
-    fn plumb() -> (Frame, Setup) {
+    fn plumb() -> (Frame, Placed) {
         let mut input = example::road();
         input.frame.seat_angle_deg = Degrees(90.0);
         input.frame.seat_tube_mm = Millimetres(500.0);
         input.setup.saddle.tilt_deg = Degrees(0.0);
         input.setup.post = crate::bike::Post::default();
         input.setup.saddle.place(Point::new(-10.0, 700.0));
-        (input.frame, input.setup)
+        (input.frame, Placed::of(input.setup).unwrap())
     }
 
     #[test]
     fn golden_clamp_and_insertion_on_a_plumb_post() {
-        let (frame, mut setup) = plumb();
-        let sit = setup.saddle.sit().unwrap();
-        assert!(clamp_at(&frame, &setup, sit).distance(Point::new(0.0, 655.0)) < 1e-9);
+        let (frame, setup) = plumb();
+        assert!(clamp_at(&frame, &setup).distance(Point::new(0.0, 655.0)) < 1e-9);
         // An inline post holds the rails' middle; one of 20 setback holds them 20 behind it.
         for (setback, ahead) in [(0.0, 0.0), (20.0, -20.0)] {
-            setup.post.post_setback_mm = Some(Millimetres(setback));
-            setup.post.post_length_mm = Some(Millimetres(250.0));
-            let perch = Perch::of(&frame, &setup, sit);
+            let setup = setup.with(|setup| {
+                setup.post.post_setback_mm = Some(Millimetres(setback));
+                setup.post.post_length_mm = Some(Millimetres(250.0));
+            });
+            let perch = Perch::of(&frame, &setup);
             assert!((perch.clamp_ahead_mm.unwrap().0 - ahead).abs() < 1e-9);
             // 655 − 500 = 155 exposed, 250 − 155 = 95 inserted.
             assert!((perch.exposed_mm.0 - 155.0).abs() < 1e-9);
@@ -137,12 +139,14 @@ mod tests {
 
     #[test]
     fn what_may_not_be_is_said_with_its_millimetres() {
-        let (frame, mut setup) = plumb();
-        setup.post.post_setback_mm = Some(Millimetres(30.0));
-        setup.post.post_length_mm = Some(Millimetres(250.0));
-        setup.post.post_insertion_mm = Some(Millimetres(110.0));
-        setup.saddle.rail_mm = Some(Millimetres(50.0));
-        let perch = Perch::of(&frame, &setup, setup.saddle.sit().unwrap());
+        let (frame, setup) = plumb();
+        let setup = setup.with(|setup| {
+            setup.post.post_setback_mm = Some(Millimetres(30.0));
+            setup.post.post_length_mm = Some(Millimetres(250.0));
+            setup.post.post_insertion_mm = Some(Millimetres(110.0));
+            setup.saddle.rail_mm = Some(Millimetres(50.0));
+        });
+        let perch = Perch::of(&frame, &setup);
         assert_eq!(
             perch.words,
             [
@@ -150,7 +154,7 @@ mod tests {
                 "the rails end 5 mm before: the saddle would need to sit further forward than they reach",
             ]
         );
-        let low = Perch::of(&frame, &setup, Point::new(-10.0, 530.0));
+        let low = Perch::of(&frame, &setup.moved(Point::new(-10.0, 530.0)));
         assert!(low.words[0].starts_with("the saddle would stand 15 mm below"));
     }
 
@@ -185,7 +189,7 @@ mod tests {
         #[test]
         fn a_higher_saddle_shows_more_post(lower in 500.0..800.0_f64, more in 0.1..80.0_f64) {
             let (frame, setup) = plumb();
-            let exposed = |y: f64| Perch::of(&frame, &setup, Point::new(-10.0, y)).exposed_mm.0;
+            let exposed = |y: f64| Perch::of(&frame, &setup.moved(Point::new(-10.0, y))).exposed_mm.0;
             prop_assert!(exposed(lower + more) > exposed(lower));
         }
     }

@@ -1,7 +1,7 @@
 //! Where everything of the bike stands: contact points, and what a drawing needs besides.
 
 use super::perch::clamp_at;
-use super::{Frame, HandPlace, Setup};
+use super::{Frame, HandPlace, Placed};
 use crate::measure::{Along, From, HandLine, Spot};
 use crate::plane::Point;
 use crate::rule::rules;
@@ -75,9 +75,9 @@ rules! {
 }
 
 impl BikePoints {
-    /// Stands a setup on its frame. `None` when the saddle has no place (see [`super::Saddle::sit`]).
-    pub fn of(frame: &Frame, setup: &Setup) -> Option<Self> {
-        let sit = setup.saddle.sit()?;
+    /// Stands a setup on its frame.
+    pub fn of(frame: &Frame, setup: &Placed) -> Self {
+        let sit = setup.sit();
         let cockpit = &setup.cockpit;
         let saddle_axis = Point::polar(Millimetres(1.0), setup.saddle.tilt_deg);
         let nose = sit + saddle_axis * setup.saddle.nose_to_sit_mm.0;
@@ -103,12 +103,12 @@ impl BikePoints {
             _ => bar.hood,
         };
 
-        Some(Self {
+        Self {
             sit,
             saddle_top: sit + Point::new(0.0, setup.saddle.saddle_top_mm.0),
             saddle_nose: nose,
             saddle_tail: nose - saddle_axis * setup.saddle.saddle_length_mm.0,
-            saddle_clamp: clamp_at(frame, setup, sit),
+            saddle_clamp: clamp_at(frame, setup),
             post_clamp: frame.post_axis() * frame.seat_tube_mm.0,
             rear_axle: frame.rear_axle(),
             front_axle: frame.front_axle(),
@@ -131,7 +131,7 @@ impl BikePoints {
             pad_front: at(bar.pad_front),
             pad_elbow: at(bar.elbow),
             hand: bar_clamp + main.unwrap_or_default(),
-        })
+        }
     }
 
     /// A spot of the front end; `None` where the bar has none.
@@ -202,6 +202,7 @@ impl BikePoints {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::bike::Setup;
     use crate::example;
     use crate::measure::Convention;
     use proptest::prelude::*;
@@ -210,7 +211,7 @@ mod tests {
         let mut input = example::road();
         input.frame.head_angle_deg = Degrees(73.0);
         change(&mut input.frame, &mut input.setup);
-        BikePoints::of(&input.frame, &input.setup).unwrap()
+        BikePoints::of(&input.frame, &Placed::of(input.setup).unwrap())
     }
 
     #[test]
@@ -304,7 +305,7 @@ mod tests {
     #[test]
     fn every_line_of_the_front_end_returns() {
         for input in example::all() {
-            let bike = BikePoints::of(&input.frame, &input.setup).unwrap();
+            let bike = BikePoints::of(&input.frame, &Placed::of(input.setup).unwrap());
             for convention in Convention::ALL {
                 let Some(line) = convention.hand_line() else {
                     continue;
@@ -316,11 +317,11 @@ mod tests {
                 moved.residual.hand_forward_mm = Millimetres(13.0);
                 moved.residual.hand_up_mm = Millimetres(-7.0);
                 // From elsewhere the reading brings the bar to where it reads the same again.
-                let elsewhere = BikePoints::of(&input.frame, &moved).unwrap();
+                let elsewhere = BikePoints::of(&input.frame, &Placed::of(moved).unwrap());
                 let by = elsewhere.bar_move(line, bike.sit, length.0).unwrap();
                 moved.residual.hand_forward_mm.0 += by.x;
                 moved.residual.hand_up_mm.0 += by.y;
-                let back = BikePoints::of(&input.frame, &moved).unwrap();
+                let back = BikePoints::of(&input.frame, &Placed::of(moved).unwrap());
                 let again = back.length(line, bike.sit).unwrap();
                 assert!((again - length).0.abs() < 1e-9, "{convention:?}");
             }

@@ -1,6 +1,6 @@
 //! A setup: the bolts and parts of one bike for one rider.
 
-use super::{Bar, Frame};
+use super::{Bar, Frame, Placed};
 use crate::measure::{Companions, Quantity, Refusal, SitReference, measured};
 use crate::plane::Point;
 use crate::units::{Degrees, Millimetres, Side, Sides};
@@ -190,7 +190,7 @@ impl Residual {
             (value.0.abs() > Self::QUESTIONED_MM).then(|| {
                 format!(
                     "the tape puts the hands {} mm {} than the parts do",
-                    crate::measure::written(value.0.abs()),
+                    crate::words::written(value.0.abs()),
                     if value.0 > 0.0 { more } else { less }
                 )
             })
@@ -276,10 +276,7 @@ impl Setup {
             all.extend(self.pedalling.of(side).refusals(&at));
         }
         if all.is_empty() && self.saddle.sit().is_none() {
-            all.push(Refusal::new(
-                format!("{at}/saddle/setback_mm"),
-                "A setback as long as the saddle height has no saddle: check both",
-            ));
+            all.push(Placed::refusal(at));
         }
         all
     }

@@ -1,8 +1,8 @@
 //! The steerer's budget: what stands on it must leave a small gap for the cap to preload the bearings across.
 
 use super::{Cockpit, Frame};
-use crate::measure::written;
 use crate::units::Millimetres;
+use crate::words::written;
 use serde::{Deserialize, Serialize};
 
 /// Whether the stack fits the steerer.

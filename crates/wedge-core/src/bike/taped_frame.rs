@@ -1,8 +1,9 @@
 //! Frame reach and stack of a frame without a chart, from what a tape can reach.
 
-use crate::measure::{Quantity, Refusal, measured, written};
+use crate::measure::{Quantity, Refusal, measured};
 use crate::rule::rules;
 use crate::units::{Degrees, Millimetres};
+use crate::words::written;
 use serde::{Deserialize, Serialize};
 
 measured! {

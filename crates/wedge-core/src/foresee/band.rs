@@ -1,280 +1,36 @@
 //! Bands: how far each output, and each change of one, may be off.
 //!
-//! First order: every length, reading and habit that is not exactly known is moved by one standard deviation either
-//! way on its own, and what that does to an output is added in squares (the doubts are taken as independent). Before
-//! and after are moved together, so a change has its own, smaller band: most doubts are the same on both sides of it.
+//! First order: what an output answers to each length, reading and habit that is not exactly known, times one standard
+//! deviation of it, added in squares (the doubts are taken as independent). Before and after are moved together, so a
+//! change has its own, smaller band: most doubts are the same on both sides of it.
+//!
+//! What an output answers is a one-sided difference over a small part of the deviation: half the work of a difference
+//! over all of it either way, and the same to well within a tenth (the tests keep the other way to compare).
 
-use super::Model;
-use super::input::ForeseeInput;
-use super::person::{FITTED, Fit, Parameter, Person, spread};
-use super::position::{Position, Scene, Seated};
-use crate::bike::Setup;
-use crate::judge::Output;
-use crate::measure::Quantity;
-use crate::plane::Point;
+use super::Trying;
+use super::doubt::{Doubt, Sample, fitted_doubts, free_doubts, held_doubts};
+use crate::bike::Placed;
+use crate::measure::Output;
+use crate::position::{Facts, Position, Ride, Scene, Seated};
 use crate::rider::{Detail, PitchSeen};
-use crate::units::{Degrees, Kilograms, Millimetres, Side, Sides};
-
-/// What one position may be moved by: everything that is not exactly known.
-#[derive(Clone)]
-pub(crate) struct Sample {
-    pub(crate) person: Person,
-    pub(crate) before: Setup,
-    pub(crate) after: Setup,
-}
+use crate::units::{Degrees, Millimetres, Side, Sides};
 
 impl Sample {
-    fn scene<'a>(&'a self, input: &'a ForeseeInput, seen: &'a Sides<PitchSeen>) -> Scene<'a> {
+    fn scene<'a>(
+        &'a self,
+        facts: &'a Facts,
+        seen: &'a Sides<PitchSeen>,
+        detail: Detail,
+        near: Option<&'a Position>,
+    ) -> Scene<'a> {
         Scene {
-            input,
+            facts,
             person: &self.person,
             seen,
             rotation: Degrees(0.0),
-            detail: Detail::Coarse,
+            detail,
+            near: near.map(|position| &position.legs),
         }
-    }
-}
-
-/// Something not exactly known.
-pub(crate) struct Doubt {
-    /// What it is called in a fit.
-    pub(crate) name: String,
-    /// One standard deviation.
-    pub(crate) sd: f64,
-    /// The leg it touches, when it touches nothing else.
-    only: Option<Side>,
-    /// Moves a sample by so much.
-    pub(crate) by: Move,
-}
-
-type Move = Box<dyn Fn(&mut Sample, f64)>;
-
-/// Doubts as they are gathered.
-#[derive(Default)]
-struct Doubts(Vec<Doubt>);
-
-impl Doubts {
-    fn whole(&mut self, name: &str, sd: f64, by: impl Fn(&mut Sample, f64) + 'static) {
-        self.0.push(Doubt {
-            name: name.to_owned(),
-            sd,
-            only: None,
-            by: Box::new(by),
-        });
-    }
-
-    /// A doubt of one side that touches more than its leg.
-    fn sided(&mut self, name: &str, side: Side, sd: f64, by: impl Fn(&mut Sample, f64) + 'static) {
-        self.whole(&format!("{name}, {}", side.word()), sd, by);
-    }
-
-    /// A doubt that touches nothing but one leg.
-    fn of_leg(&mut self, name: &str, side: Side, sd: f64, by: impl Fn(&mut Sample, f64) + 'static) {
-        self.sided(name, side, sd, by);
-        if let Some(doubt) = self.0.last_mut() {
-            doubt.only = Some(side);
-        }
-    }
-}
-
-/// Everything not exactly known: what calibration fits as the fit left it, the rest as measured or estimated.
-fn doubts(sample: &Sample, fit: Option<&Fit>) -> Vec<Doubt> {
-    let mut all = held_doubts(sample);
-    match fit {
-        None => all.extend(free_doubts(&sample.person)),
-        Some(fit) => {
-            for doubt in &mut all {
-                answer(doubt, fit);
-            }
-            all.extend(fitted_doubts(fit));
-        }
-    }
-    all
-}
-
-/// Has a doubt move the fitted parameters along: they would have been fitted otherwise.
-fn answer(doubt: &mut Doubt, fit: &Fit) {
-    let Some(response) = fit.response(&doubt.name) else {
-        return;
-    };
-    let (sd, response) = (doubt.sd, response.to_vec());
-    let alone = std::mem::replace(&mut doubt.by, Box::new(|_, _| {}));
-    // Some of the answer is common to both legs.
-    doubt.only = None;
-    doubt.by = Box::new(move |sample, by| {
-        alone(sample, by);
-        for (place, moved) in FITTED.into_iter().zip(&response) {
-            sample.person.shift(place, moved * by / sd);
-        }
-    });
-}
-
-/// What a fit may still be off by: one doubt a column of the covariance's root.
-fn fitted_doubts(fit: &Fit) -> Vec<Doubt> {
-    let mut all = Doubts::default();
-    for column in 0..FITTED.len() {
-        let moves: Vec<_> = (FITTED.into_iter().zip(&fit.spread))
-            .filter_map(|(place, row)| Some((place, *row.get(column)?)))
-            .collect();
-        all.whole("fitted", 1.0, move |s, by| {
-            for (place, sd) in &moves {
-                s.person.shift(*place, sd * by);
-            }
-        });
-    }
-    all.0
-}
-
-/// What calibration fits, as it is before anything is seen.
-fn free_doubts(person: &Person) -> Vec<Doubt> {
-    let mut all = Doubts::default();
-    for place in FITTED {
-        let (parameter, side) = place;
-        // Nothing seen, nothing to see it larger; and upper arm and forearm are in doubt apart.
-        if parameter.is_bias() || parameter == Parameter::Arm {
-            continue;
-        }
-        let sd = person.prior_sd(place);
-        match side {
-            Some(side) => all.of_leg(parameter.label(), side, sd, move |s, by| {
-                s.person.shift(place, by);
-            }),
-            None => all.whole(parameter.label(), sd, move |s, by| {
-                s.person.shift(place, by);
-            }),
-        }
-    }
-    all.whole(
-        "upper arm",
-        person.lengths.upper_arm.spread_mm.0,
-        |s, by| {
-            s.person.lengths.upper_arm.value_mm.0 += by;
-        },
-    );
-    all.whole("forearm", person.lengths.forearm.spread_mm.0, |s, by| {
-        s.person.lengths.forearm.value_mm.0 += by;
-    });
-    all.0
-}
-
-/// What calibration holds.
-pub(crate) fn held_doubts(sample: &Sample) -> Vec<Doubt> {
-    let mut all = Doubts::default();
-    body_doubts(&mut all, &sample.person);
-    for side in Side::BOTH {
-        leg_doubts(&mut all, &sample.person, side);
-    }
-    bike_doubts(&mut all);
-    all.0
-}
-
-/// The body but for its legs, and how it sits.
-fn body_doubts(all: &mut Doubts, person: &Person) {
-    let lengths = &person.lengths;
-
-    // An inseam's error is common to both legs, and to the trunk: what is estimated from it follows it.
-    let inseam = lengths.inseam.value_mm;
-    all.whole("inseam", lengths.inseam.spread_mm.0, move |s, by| {
-        s.person.rider.body.inseam_mm = Some(inseam + Millimetres(by));
-        s.person.estimate_anew();
-    });
-    all.whole("stature", Quantity::Stature.spec().uncertainty, |s, by| {
-        s.person.rider.body.stature_mm.0 += by;
-        s.person.estimate_anew();
-    });
-    if let Some(mass) = person.rider.body.mass_kg {
-        all.whole("mass", Quantity::Mass.spec().uncertainty, move |s, by| {
-            s.person.rider.body.mass_kg = Some(Kilograms(mass.0 + by));
-        });
-    }
-    all.whole("trunk", lengths.trunk.spread_mm.0, |s, by| {
-        s.person.lengths.trunk.value_mm.0 += by;
-    });
-    all.whole(
-        "shoulder breadth",
-        lengths.shoulder_breadth.spread_mm.0,
-        |s, by| {
-            s.person.lengths.shoulder_breadth.value_mm.0 += by;
-        },
-    );
-    all.whole("pelvis share", spread::PELVIS_SHARE, |s, by| {
-        s.person.rider.pelvis.share += by;
-    });
-    all.whole("elbow", spread::ELBOW_DEG, |s, by| {
-        s.person.rider.elbow_deg.0 += by;
-    });
-    all.whole("pitch response", spread::PITCH_RESPONSE, |s, by| {
-        s.person.rider.pitch_response_deg_per_mm += by;
-    });
-}
-
-/// One leg's foot and what it stands on.
-fn leg_doubts(all: &mut Doubts, person: &Person, side: Side) {
-    let leg = person.lengths.legs.of(side);
-    all.of_leg(
-        "ankle height",
-        side,
-        leg.ankle_height.spread_mm.0,
-        move |s, by| {
-            s.person.lengths.legs.of_mut(side).ankle_height.value_mm.0 += by;
-        },
-    );
-    all.of_leg(
-        "foot length",
-        side,
-        leg.foot_length.spread_mm.0,
-        move |s, by| {
-            s.person.lengths.legs.of_mut(side).foot_length.value_mm.0 += by;
-        },
-    );
-    for quantity in [Quantity::CleatSetback, Quantity::PedalStack, Quantity::Sole] {
-        all.of_leg(
-            quantity.key(),
-            side,
-            quantity.spec().uncertainty,
-            move |s, by| {
-                both(s, |setup| shift(setup, quantity, side, by));
-            },
-        );
-    }
-    // A crank belongs to lengths taken from the pedal axle as well.
-    let crank = Quantity::Crank;
-    all.sided(crank.key(), side, crank.spec().uncertainty, move |s, by| {
-        both(s, |setup| shift(setup, Quantity::Crank, side, by));
-    });
-}
-
-/// Where saddle and hands were taped.
-fn bike_doubts(all: &mut Doubts) {
-    for (quantity, by_point) in [
-        (Quantity::SaddleHeight, Point::new(0.0, 1.0)),
-        (Quantity::Setback, Point::new(-1.0, 0.0)),
-    ] {
-        all.whole(quantity.key(), quantity.spec().uncertainty, move |s, by| {
-            both(s, |setup| {
-                if let Some(sit) = setup.saddle.sit() {
-                    setup.saddle.place(sit + by_point * by);
-                }
-            });
-        });
-    }
-    let (along, up) = (Quantity::BbToHand, Quantity::Drop);
-    all.whole(along.key(), along.spec().uncertainty, |s, by| {
-        both(s, |setup| setup.residual.hand_forward_mm.0 += by);
-    });
-    all.whole(up.key(), up.spec().uncertainty, |s, by| {
-        both(s, |setup| setup.residual.hand_up_mm.0 += by);
-    });
-}
-
-fn both(sample: &mut Sample, change: impl Fn(&mut Setup)) {
-    change(&mut sample.before);
-    change(&mut sample.after);
-}
-
-fn shift(setup: &mut Setup, quantity: Quantity, side: Side, by: f64) {
-    if let Some(value) = setup.get(quantity, Some(side)) {
-        setup.set(quantity, Some(side), value + by);
     }
 }
 
@@ -301,148 +57,396 @@ impl Bands {
     }
 }
 
+impl Trying<'_> {
+    /// How far an output may be off as it stands, the worse of both sides: one standard deviation.
+    pub(crate) fn band(&self, output: Output) -> f64 {
+        let bands = bands(self, &self.before, &self.setup);
+        let [left, right] = Side::BOTH.map(|side| bands.of(output, side).before);
+        left.max(right)
+    }
+}
+
+/// The part of a standard deviation that is tried.
+const PART_SD: f64 = 0.25;
+
 /// Bands of the positions before and after.
-pub(crate) fn bands(
-    input: &ForeseeInput,
-    Model { person, seen }: &Model,
-    before: &Position,
-    after_setup: &Setup,
-) -> Bands {
-    let mut sample = Sample {
-        person: person.clone(),
-        before: input.setup,
-        after: *after_setup,
-    };
-    // The pattern the positions were solved with is the one in doubt.
-    sample.person.rider.pitch = Sides::from_fn(|side| seen.of(side).pitch);
-    // The foot was looked at in some position: how far that was from the one before is known, whatever the body.
-    let away =
-        Sides::from_fn(|side| before.legs.of(side).hip_to_axle_mm - seen.of(side).hip_to_axle_mm);
-    let changed = sample.before != sample.after;
-    let mut squares = vec![Sides::both(Band::default()); Output::ALL.len()];
-    let Some(base) = solve(input, &sample, &away, changed) else {
-        return Bands(squares);
-    };
-    for doubt in doubts(&sample, input.fit.as_ref()) {
-        let moved = [doubt.sd, -doubt.sd].map(|by_sd| {
-            let mut moved = sample.clone();
-            (doubt.by)(&mut moved, by_sd);
-            match doubt.only {
-                Some(side) => Some(solve_leg(input, &moved, &away, &base, side)),
-                None => solve(input, &moved, &away, changed),
-            }
+pub(crate) fn bands(ride: &Ride, before: &Position, after: &Placed) -> Bands {
+    let mut squares = Squares::default();
+    for answer in Trial::of(ride, before, after).answers() {
+        squares.add(&answer);
+    }
+    squares.roots()
+}
+
+/// Every output of two positions, before and after, per side; no number where there is none.
+struct Values(Vec<[f64; 4]>);
+
+impl Values {
+    fn of((before, after): &Solved) -> Self {
+        let all = Output::ALL.iter().map(|output| {
+            let [left, right] = Side::BOTH.map(|side| {
+                let value = |position| output.of(position, side).unwrap_or(f64::NAN);
+                let before = value(before);
+                (before, after.as_ref().map_or(before, value))
+            });
+            [left.0, left.1, right.0, right.1]
         });
-        let [Some(up), Some(down)] = moved else {
-            continue;
+        Self(all.collect())
+    }
+}
+
+/// What every output answers to a doubt, in the places of [`Values`].
+#[derive(Clone)]
+struct Answer(Vec<[f64; 4]>);
+
+impl Answer {
+    /// The difference of two solutions, times a factor.
+    fn of(up: &Values, down: &Values, factor: f64) -> Self {
+        let by = |up: f64, down: f64| {
+            let by = factor * (up - down);
+            if by.is_nan() { 0.0 } else { by }
         };
-        for (output, square) in Output::ALL.iter().zip(&mut squares) {
-            for side in Side::BOTH {
-                let half = |a: &Position, b: &Position| {
-                    let (a, b) = (output.of(a, side), output.of(b, side));
-                    a.zip(b).map_or(0.0, |(a, b)| (a - b) / 2.0)
-                };
-                let at_before = half(&up.0, &down.0);
-                let at_after = match (&up.1, &down.1) {
-                    (Some(up), Some(down)) => half(up, down),
-                    _ => at_before,
-                };
-                let square = square.of_mut(side);
-                square.before += at_before.powi(2);
-                square.after += at_after.powi(2);
-                square.change += (at_after - at_before).powi(2);
+        let each = |(up, down): (&[f64; 4], &[f64; 4])| std::array::from_fn(|n| by(up[n], down[n]));
+        Self(up.0.iter().zip(&down.0).map(each).collect())
+    }
+
+    /// To nothing.
+    fn none() -> Self {
+        Self(vec![[0.0; 4]; Output::ALL.len()])
+    }
+
+    /// With so much of another.
+    fn with(mut self, other: &Self, much: f64) -> Self {
+        for (mine, other) in self.0.iter_mut().zip(&other.0) {
+            for (mine, other) in mine.iter_mut().zip(other) {
+                *mine += much * other;
+            }
+        }
+        self
+    }
+}
+
+/// Bands while they are added up.
+struct Squares(Vec<Sides<Band>>);
+
+impl Default for Squares {
+    fn default() -> Self {
+        Self(Bands::none().0)
+    }
+}
+
+impl Squares {
+    fn add(&mut self, answer: &Answer) {
+        for (sides, [left_before, left_after, right_before, right_after]) in
+            self.0.iter_mut().zip(&answer.0)
+        {
+            for (square, before, after) in [
+                (&mut sides.left, left_before, left_after),
+                (&mut sides.right, right_before, right_after),
+            ] {
+                square.before += before.powi(2);
+                square.after += after.powi(2);
+                square.change += (after - before).powi(2);
             }
         }
     }
-    let root = |band: &Band| Band {
-        before: band.before.sqrt(),
-        after: band.after.sqrt(),
-        change: band.change.sqrt(),
-    };
-    Bands(
-        squares
-            .iter()
-            .map(|sides| Sides::from_fn(|side| root(sides.of(side))))
-            .collect(),
-    )
+
+    fn roots(&self) -> Bands {
+        let root = |band: &Band| Band {
+            before: band.before.sqrt(),
+            after: band.after.sqrt(),
+            change: band.change.sqrt(),
+        };
+        let each = |sides: &Sides<Band>| Sides::from_fn(|side| root(sides.of(side)));
+        Bands(self.0.iter().map(each).collect())
+    }
 }
 
 /// The positions before and, with a change, after.
 type Solved = (Position, Option<Position>);
 
-/// The two positions of a sample that differs from the one of `base` in one leg alone.
-fn solve_leg(
-    input: &ForeseeInput,
-    sample: &Sample,
-    away: &Sides<Millimetres>,
-    base: &Solved,
-    side: Side,
-) -> Solved {
-    // The hip has not moved: the foot is observed where it was.
-    let seen = Sides::from_fn(|side| PitchSeen {
-        pitch: *sample.person.rider.pitch.of(side),
-        hip_to_axle_mm: base.0.legs.of(side).hip_to_axle_mm - *away.of(side),
-    });
-    let scene = sample.scene(input, &seen);
-    (
-        base.0.with_leg(&scene, &sample.before, side),
-        base.1
-            .as_ref()
-            .map(|after| after.with_leg(&scene, &sample.after, side)),
-    )
+/// A change whose positions are solved again and again, each time with something else about the rider or the bike.
+struct Trial<'a> {
+    ride: &'a Ride,
+    detail: Detail,
+    sample: Sample,
+    /// The foot was looked at in some position: how far that was from the one before is known, whatever the body.
+    away: Sides<Millimetres>,
+    changed: bool,
 }
 
-/// The two positions of a sample.
-fn solve(
-    input: &ForeseeInput,
-    sample: &Sample,
-    away: &Sides<Millimetres>,
-    changed: bool,
-) -> Option<Solved> {
-    let seated = Seated::of(input, &sample.person, &sample.before, Degrees(0.0))?;
-    let observed = seated.observe(&sample.person, &sample.before);
-    let seen = Sides::from_fn(|side| PitchSeen {
-        hip_to_axle_mm: observed.of(side).hip_to_axle_mm - *away.of(side),
-        ..*observed.of(side)
-    });
-    let scene = sample.scene(input, &seen);
-    let before = Position::seated(&scene, &sample.before, seated);
-    let after = if changed {
-        Some(Position::of(&scene, &sample.after)?)
-    } else {
-        None
-    };
-    Some((before, after))
+impl<'a> Trial<'a> {
+    fn of(ride: &'a Ride, before: &Position, after: &Placed) -> Self {
+        let seen = &ride.seen;
+        let mut sample = Sample {
+            person: ride.person.clone(),
+            before: ride.setup,
+            after: *after,
+        };
+        // The pattern the positions were solved with is the one in doubt.
+        sample.person.rider.pitch = Sides::from_fn(|side| seen.of(side).pitch);
+        Self {
+            ride,
+            detail: Detail::Coarse,
+            away: Sides::from_fn(|side| {
+                before.legs.of(side).hip_to_axle_mm - seen.of(side).hip_to_axle_mm
+            }),
+            changed: sample.before != sample.after,
+            sample,
+        }
+    }
+
+    /// What the outputs answer to one standard deviation of everything not exactly known: what calibration fits as the
+    /// fit left it, the rest as measured or estimated.
+    fn answers(&self) -> Vec<Answer> {
+        let base = self.base();
+        let values = Values::of(&base);
+        let answer = |doubt: &Doubt| {
+            let moved = self.moved(doubt, PART_SD, &base);
+            Answer::of(&Values::of(&moved), &values, 1.0 / PART_SD)
+        };
+        let held = held_doubts(&self.sample);
+        let Some(fit) = &self.ride.fit else {
+            let free = free_doubts(&self.sample.person);
+            return held.iter().chain(&free).map(answer).collect();
+        };
+        let fitted: Vec<Answer> = fitted_doubts().iter().map(answer).collect();
+        // Had what is held been otherwise, the parameters would have been fitted otherwise.
+        let held = held.iter().map(|doubt| {
+            let moved = fit.response(&doubt.name).unwrap_or_default();
+            (moved.iter().zip(&fitted))
+                .fold(answer(doubt), |all, (moved, one)| all.with(one, *moved))
+        });
+        // What the fit may still be off by: one doubt a column of the covariance's root.
+        let columns = (0..fitted.len()).map(|column| {
+            (fit.spread.iter().zip(&fitted))
+                .filter_map(|(row, one)| Some((row.get(column)?, one)))
+                .fold(Answer::none(), |all, (sd, one)| all.with(one, *sd))
+        });
+        held.chain(columns).collect()
+    }
+
+    /// The two positions with nothing moved, solved as the moved ones will be.
+    fn base(&self) -> Solved {
+        let solved = self.solve(&self.sample, None);
+        match self.detail {
+            Detail::Coarse => self.solve(&self.sample, Some(&solved)),
+            Detail::Fine | Detail::Plain => solved,
+        }
+    }
+
+    /// The two positions with one doubt moved by so many standard deviations; only its leg is solved anew where it
+    /// touches nothing else.
+    fn moved(&self, doubt: &Doubt, by_sd: f64, base: &Solved) -> Solved {
+        let mut moved = self.sample.clone();
+        (doubt.by)(&mut moved, doubt.sd * by_sd);
+        let near = (self.detail == Detail::Coarse).then_some(base);
+        match doubt.only {
+            Some(side) => self.solve_leg(&moved, base, near, side),
+            None => self.solve(&moved, near),
+        }
+    }
+
+    /// The two positions of a sample that differs from the one of `base` in one leg alone.
+    fn solve_leg(
+        &self,
+        sample: &Sample,
+        base: &Solved,
+        near: Option<&Solved>,
+        side: Side,
+    ) -> Solved {
+        // The hip has not moved: the foot is observed where it was.
+        let seen = Sides::from_fn(|side| PitchSeen {
+            pitch: *sample.person.rider.pitch.of(side),
+            hip_to_axle_mm: base.0.legs.of(side).hip_to_axle_mm - *self.away.of(side),
+        });
+        let scene = |near| sample.scene(self.ride, &seen, self.detail, near);
+        let (near_before, near_after) = beside(near);
+        let before = (base.0).with_leg(&scene(near_before), &sample.before, side);
+        let after =
+            (base.1.as_ref()).map(|after| after.with_leg(&scene(near_after), &sample.after, side));
+        (before, after)
+    }
+
+    /// The two positions of a sample, near others or not.
+    fn solve(&self, sample: &Sample, near: Option<&Solved>) -> Solved {
+        let seated = Seated::of(self.ride, &sample.person, &sample.before, Degrees(0.0));
+        let observed = seated.observe(&sample.person, &sample.before);
+        let seen = Sides::from_fn(|side| PitchSeen {
+            hip_to_axle_mm: observed.of(side).hip_to_axle_mm - *self.away.of(side),
+            ..*observed.of(side)
+        });
+        let scene = |near| sample.scene(self.ride, &seen, self.detail, near);
+        let (near_before, near_after) = beside(near);
+        let before = Position::seated(&scene(near_before), &sample.before, seated);
+        let after = (self.changed).then(|| Position::of(&scene(near_after), &sample.after));
+        (before, after)
+    }
+}
+
+/// What two positions are near to, each.
+fn beside(near: Option<&Solved>) -> (Option<&Position>, Option<&Position>) {
+    near.map_or((None, None), |(before, after)| {
+        (Some(before), after.as_ref())
+    })
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
     use crate::example;
+    use crate::foresee::{Change, Look, Sighting, calibrate, change};
+    use crate::measure::{Method, Quantity};
+    use crate::position::{FITTED, Fit};
+
+    /// What two angles seen a little away from the model make of a rider.
+    fn calibrated(ride: &Ride) -> Ride {
+        let standing = ride.position();
+        let seen =
+            [(Output::KneeAtFullReach, 4.0), (Output::Torso, -3.0)].map(|(output, off)| Sighting {
+                output,
+                side: None,
+                value: output.of(&standing, Side::Right).unwrap() + off,
+                method: Method::Film,
+            });
+        let look = Look {
+            setup: ride.setup.into(),
+            hands: ride.hands,
+            seen: seen.to_vec(),
+        };
+        let fit = calibrate(ride, &[look]).unwrap().fit;
+        ride.altered(|facts| facts.fit = Some(fit))
+    }
+
+    /// Everything a band is made of, the rider pedalling at an effort and a cleat moved on one side; as measured, and as
+    /// calibrated.
+    fn rides() -> Vec<(Ride, Placed)> {
+        example::all()
+            .into_iter()
+            .flat_map(|mut input| {
+                input.effort = Some(crate::rider::Effort {
+                    power_w: 180.0,
+                    cadence_rpm: 85.0,
+                });
+                let ride = input.check().unwrap();
+                let cleat = Change {
+                    side: Some(Side::Left),
+                    ..Change::to(Quantity::CleatSetback, 20.0)
+                };
+                let changes = [cleat, Change::by(Quantity::SaddleHeight, -6.0)];
+                let after = change::apply(&ride, &changes).unwrap();
+                [(calibrated(&ride), after), (ride, after)]
+            })
+            .collect()
+    }
 
     #[test]
     fn a_doubt_of_one_leg_solved_alone_is_what_the_whole_would_be() {
-        for mut input in example::all() {
-            input.effort = Some(crate::foresee::Effort {
-                power_w: 180.0,
-                cadence_rpm: 85.0,
-            });
-            let mut after = input.setup;
-            after.set(Quantity::CleatSetback, Some(Side::Left), 20.0);
-            let sample = Sample {
-                person: Person::of(&input.rider, None),
-                before: input.setup,
-                after,
-            };
-            let away = Sides::both(Millimetres(3.0));
-            let base = solve(&input, &sample, &away, true).unwrap();
-            for doubt in doubts(&sample, None) {
+        for (ride, after) in rides() {
+            let mut trial = Trial::of(&ride, &ride.position(), &after);
+            trial.away = Sides::both(Millimetres(3.0));
+            let base = trial.solve(&trial.sample, None);
+            for doubt in held_doubts(&trial.sample)
+                .into_iter()
+                .chain(fitted_doubts())
+            {
                 let Some(side) = doubt.only else { continue };
-                let mut moved = sample.clone();
+                let mut moved = trial.sample.clone();
                 (doubt.by)(&mut moved, doubt.sd);
-                let whole = solve(&input, &moved, &away, true).unwrap();
-                let alone = solve_leg(&input, &moved, &away, &base, side);
-                assert_eq!(alone.0, whole.0);
-                assert_eq!(alone.1, whole.1);
+                let whole = trial.solve(&moved, None);
+                let alone = trial.solve_leg(&moved, &base, None, side);
+                assert!(alone == whole, "{}", doubt.name);
+            }
+        }
+    }
+
+    /// Everything not exactly known: what calibration fits as the fit left it, the rest as measured or estimated.
+    fn doubts(sample: &Sample, fit: Option<&Fit>) -> Vec<Doubt> {
+        let mut all = held_doubts(sample);
+        match fit {
+            None => all.extend(free_doubts(&sample.person)),
+            Some(fit) => {
+                for doubt in &mut all {
+                    answer(doubt, fit);
+                }
+                all.extend(columns(fit));
+            }
+        }
+        all
+    }
+
+    /// Has a doubt move the fitted parameters along: they would have been fitted otherwise.
+    fn answer(doubt: &mut Doubt, fit: &Fit) {
+        let Some(response) = fit.response(&doubt.name) else {
+            return;
+        };
+        let (sd, response) = (doubt.sd, response.to_vec());
+        let alone = std::mem::replace(&mut doubt.by, Box::new(|_, _| {}));
+        // Some of the answer is common to both legs.
+        doubt.only = None;
+        doubt.by = Box::new(move |sample, by| {
+            alone(sample, by);
+            for (place, moved) in FITTED.into_iter().zip(&response) {
+                sample.person.shift(place, moved * by / sd);
+            }
+        });
+    }
+
+    /// What a fit may still be off by: one doubt a column of the covariance's root.
+    fn columns(fit: &Fit) -> Vec<Doubt> {
+        let mut all = Vec::new();
+        for column in 0..FITTED.len() {
+            let moves: Vec<_> = (FITTED.into_iter().zip(&fit.spread))
+                .filter_map(|(place, row)| Some((place, *row.get(column)?)))
+                .collect();
+            all.push(Doubt {
+                name: "fitted".to_owned(),
+                sd: 1.0,
+                only: None,
+                by: Box::new(move |s, by| {
+                    for (place, sd) in &moves {
+                        s.person.shift(*place, sd * by);
+                    }
+                }),
+            });
+        }
+        all
+    }
+
+    /// Every doubt moved by a whole standard deviation either way, over every degree of the stroke.
+    fn either_way(ride: &Ride, after: &Placed) -> Bands {
+        let mut trial = Trial::of(ride, &ride.position(), after);
+        trial.detail = Detail::Plain;
+        let base = trial.base();
+        let mut squares = Squares::default();
+        for doubt in doubts(&trial.sample, ride.fit.as_ref()) {
+            let [up, down] = [1.0, -1.0].map(|by| Values::of(&trial.moved(&doubt, by, &base)));
+            squares.add(&Answer::of(&up, &down, 0.5));
+        }
+        squares.roots()
+    }
+
+    #[test]
+    fn one_way_over_a_part_is_either_way_over_the_whole() {
+        for (ride, after) in rides() {
+            let quick = bands(&ride, &ride.position(), &after);
+            let slow = either_way(&ride, &after);
+            for output in Output::ALL {
+                for side in Side::BOTH {
+                    let (quick, slow) = (quick.of(*output, side), slow.of(*output, side));
+                    // A change is told with the least difference worth telling, as its row has it.
+                    let told = |change: f64| change.hypot(output.spec().noise);
+                    for (quick, slow) in [
+                        (quick.before, slow.before),
+                        (quick.after, slow.after),
+                        (told(quick.change), told(slow.change)),
+                    ] {
+                        assert!(
+                            (quick - slow).abs() <= 0.1 * slow,
+                            "{output:?} {side:?}: {quick} against {slow}"
+                        );
+                    }
+                }
             }
         }
     }

@@ -5,15 +5,13 @@
 //! is held (trunk, elbow, feet, the tape on the bike) stays in doubt: had it been otherwise, the fit would have been,
 //! and every band afterwards knows by how much.
 
-use super::band::{Sample, held_doubts};
-use super::input::ForeseeInput;
-use super::person::{BOUND_SD, FITTED, Fit, Held, Person};
-use super::position::{Position, Scene, observe};
-use crate::bike::{HandPlace, Setup};
-use crate::judge::Output;
-use crate::measure::{Method, Refusal, Unit, written};
-use crate::rider::{Detail, PitchSeen};
+use super::doubt::{Sample, held_doubts};
+use crate::bike::{HandPlace, Placed, Setup};
+use crate::measure::{Method, Output, Refusal, Unit};
+use crate::position::{BOUND_SD, FITTED, Facts, Fit, Held, Person, Position, Ride, Scene, Seated};
+use crate::rider::{Detail, PitchSeen, Rider};
 use crate::units::{Degrees, Side, Sides};
+use crate::words::{sided, written};
 use levenberg_marquardt::{LeastSquaresProblem, LevenbergMarquardt};
 use nalgebra::storage::Owned;
 use nalgebra::{DMatrix, DVector, Dyn};
@@ -125,7 +123,7 @@ pub struct Calibration {
 
 impl Calibration {
     /// Whether it was fitted to this body: measured again since, it waits to be done anew.
-    pub fn is_of(&self, rider: &super::Rider) -> bool {
+    pub fn is_of(&self, rider: &Rider) -> bool {
         let person = Person::of(rider, None);
         FITTED.iter().zip(&self.parameters).all(|(place, was)| {
             (person.value(*place) - was.prior).abs() < SAME
@@ -151,8 +149,9 @@ crate::rule::rules! {
 const STEP_SD: f64 = 0.05;
 
 /// One number seen: on which look, of what, on which sides.
-struct Aim<'a> {
-    look: &'a Look,
+struct Aim {
+    /// Which look.
+    look: usize,
     output: Output,
     side: Side,
     value: f64,
@@ -160,45 +159,49 @@ struct Aim<'a> {
 }
 
 /// Everything seen, one row a side.
-fn aims(looks: &[Look]) -> Vec<Aim<'_>> {
+fn aims(looks: &[Look]) -> Vec<Aim> {
     let mut aims = Vec::new();
-    for look in looks {
-        for seen in &look.seen {
-            // Both sides alike is one look at two legs.
-            let both = seen.output.spec().per_side && seen.side.is_none();
-            let sides: &[Side] = if both { &Side::BOTH } else { &[Side::Right] };
-            for side in sides {
-                aims.push(Aim {
-                    look,
-                    output: seen.output,
-                    side: seen.side.unwrap_or(*side),
-                    value: seen.value,
-                    spread: seen.spread() * if both { 2.0_f64.sqrt() } else { 1.0 },
-                });
-            }
+    for (look, seen) in looks
+        .iter()
+        .enumerate()
+        .flat_map(|(index, look)| look.seen.iter().map(move |seen| (index, seen)))
+    {
+        // Both sides alike is one look at two legs.
+        let both = seen.output.spec().per_side && seen.side.is_none();
+        let sides: &[Side] = if both { &Side::BOTH } else { &[Side::Right] };
+        for side in sides {
+            aims.push(Aim {
+                look,
+                output: seen.output,
+                side: seen.side.unwrap_or(*side),
+                value: seen.value,
+                spread: seen.spread() * if both { 2.0_f64.sqrt() } else { 1.0 },
+            });
         }
     }
     aims
 }
 
+/// What was on the bench at one look, the hands where they were.
+struct Scenery {
+    facts: Facts,
+    setup: Placed,
+}
+
 /// What is foreseen of every aim by a person on the looks' setups, each moved first; `None` where there is nothing.
 fn foreseen(
-    input: &ForeseeInput,
+    problem: &Problem,
     person: &Person,
-    aims: &[Aim],
-    moved: &dyn Fn(&Setup) -> Setup,
+    moved: &dyn Fn(&Placed) -> Placed,
 ) -> Option<DVector<f64>> {
-    let mut found = input.clone();
-    found.setup = moved(&input.setup);
-    let seen = observe(&found, person)?;
-    let mut all = DVector::zeros(aims.len());
-    let mut last: Option<(&Look, Position)> = None;
-    for (index, aim) in aims.iter().enumerate() {
-        if !last
-            .as_ref()
-            .is_some_and(|(look, _)| std::ptr::eq(*look, aim.look))
-        {
-            last = Some((aim.look, seated(input, person, &seen, aim.look, moved)?));
+    let found = moved(&problem.ride.setup);
+    let seen = Seated::of(problem.ride, person, &found, Degrees(0.0)).observe(person, &found);
+    let mut all = DVector::zeros(problem.aims.len());
+    let mut last: Option<(usize, Position)> = None;
+    for (index, aim) in problem.aims.iter().enumerate() {
+        if last.as_ref().is_none_or(|(look, _)| *look != aim.look) {
+            let at = problem.looks.get(aim.look)?;
+            last = Some((aim.look, seated(at, person, &seen, moved)));
         }
         let (_, position) = last.as_ref()?;
         all[index] = aim.output.of(position, aim.side)?;
@@ -207,29 +210,28 @@ fn foreseen(
 }
 
 fn seated(
-    input: &ForeseeInput,
+    at: &Scenery,
     person: &Person,
     seen: &Sides<PitchSeen>,
-    look: &Look,
-    moved: &dyn Fn(&Setup) -> Setup,
-) -> Option<Position> {
-    let mut input = input.clone();
-    input.hands = look.hands;
+    moved: &dyn Fn(&Placed) -> Placed,
+) -> Position {
     let scene = Scene {
-        input: &input,
+        facts: &at.facts,
         person,
         seen,
         rotation: Degrees(0.0),
         detail: Detail::Plain,
+        near: None,
     };
-    Position::of(&scene, &moved(&look.setup))
+    Position::of(&scene, &moved(&at.setup))
 }
 
 /// The fit as the solver sees it: parameters in prior standard deviations, bent so that none leaves its bounds.
 struct Problem<'a> {
-    input: &'a ForeseeInput,
-    prior: &'a Person,
-    aims: &'a [Aim<'a>],
+    /// The rider on the bike as found, nothing fitted.
+    ride: &'a Ride,
+    looks: &'a [Scenery],
+    aims: &'a [Aim],
     at: DVector<f64>,
 }
 
@@ -242,8 +244,9 @@ fn bounded(free: f64) -> (f64, f64) {
 impl Problem<'_> {
     /// The person with these numbers, in prior standard deviations.
     fn person(&self, sds: &DVector<f64>) -> Person {
-        let shifts = (FITTED.iter().zip(sds.iter())).map(|(p, by)| by * self.prior.prior_sd(*p));
-        self.prior.clone().fitted(shifts)
+        let prior = &self.ride.person;
+        let shifts = (FITTED.iter().zip(sds.iter())).map(|(p, by)| by * prior.prior_sd(*p));
+        prior.clone().fitted(shifts)
     }
 
     fn bounded(&self) -> DVector<f64> {
@@ -252,7 +255,7 @@ impl Problem<'_> {
 
     /// What is foreseen less what was seen, in standard deviations of the seeing.
     fn misses(&self, sds: &DVector<f64>) -> Option<DVector<f64>> {
-        let mut all = foreseen(self.input, &self.person(sds), self.aims, &Setup::clone)?;
+        let mut all = foreseen(self, &self.person(sds), &Placed::clone)?;
         for (value, aim) in all.iter_mut().zip(self.aims) {
             *value = (*value - aim.value) / aim.spread;
         }
@@ -307,24 +310,30 @@ impl LeastSquaresProblem<f64, Dyn, Dyn> for Problem<'_> {
     }
 }
 
-/// Fits the rider of `input`, whose setup is the bike as found, to what was seen.
-pub fn calibrate(input: &ForeseeInput, looks: &[Look]) -> Result<Calibration, Vec<Refusal>> {
-    let plain = ForeseeInput {
-        fit: None,
-        changes: Vec::new(),
-        ..input.clone()
-    };
-    plain.check()?;
+/// Fits the rider of a ride, whose setup is the bike as found, to what was seen.
+pub fn calibrate(ride: &Ride, looks: &[Look]) -> Result<Calibration, Vec<Refusal>> {
+    let plain = ride.altered(|facts| facts.fit = None);
     let aims = aims(looks);
     if aims.is_empty() {
         return Err(refused(
             "Nothing was seen yet: measure an angle on the rider first",
         ));
     }
-    let prior = Person::of(&plain.rider, None);
+    let scenery: Option<Vec<Scenery>> = looks
+        .iter()
+        .map(|look| {
+            let facts = Facts {
+                hands: look.hands,
+                ..Facts::clone(&plain)
+            };
+            let setup = Placed::of(look.setup)?;
+            Some(Scenery { facts, setup })
+        })
+        .collect();
+    let scenery = scenery.ok_or_else(cannot)?;
     let mut problem = Problem {
-        input: &plain,
-        prior: &prior,
+        ride: &plain,
+        looks: &scenery,
         aims: &aims,
         at: DVector::zeros(FITTED.len()),
     };
@@ -363,7 +372,10 @@ fn report(problem: &Problem, cost_before: f64, cost_after: f64) -> Option<Calibr
     let covariance = (slopes.transpose() * &slopes + DMatrix::identity(count, count))
         .cholesky()?
         .inverse();
-    let prior_sds: Vec<f64> = FITTED.iter().map(|p| problem.prior.prior_sd(*p)).collect();
+    let prior_sds: Vec<f64> = FITTED
+        .iter()
+        .map(|p| problem.ride.person.prior_sd(*p))
+        .collect();
     let held = held(problem, &sds, &slopes, &covariance)?;
     let root = covariance.clone().cholesky()?.l();
     let shifts: Vec<f64> = sds.iter().zip(&prior_sds).map(|(by, sd)| by * sd).collect();
@@ -374,12 +386,9 @@ fn report(problem: &Problem, cost_before: f64, cost_after: f64) -> Option<Calibr
             let answered: f64 = held.iter().map(|(_, r)| r[index].powi(2)).sum();
             let left = (covariance[(index, index)] + answered).min(1.0);
             let said_percent = 100.0 * (1.0 - left);
-            let prior = problem.prior.value(*place);
+            let prior = problem.ride.person.value(*place);
             FittedParameter {
-                label: place.1.map_or_else(
-                    || place.0.label().to_owned(),
-                    |side| format!("{}, {}", place.0.label(), side.word()),
-                ),
+                label: sided(place.0.label(), place.1),
                 unit: place.0.unit(),
                 prior,
                 prior_sd: prior_sds[index],
@@ -427,19 +436,18 @@ fn held(
     slopes: &DMatrix<f64>,
     covariance: &DMatrix<f64>,
 ) -> Option<Vec<(String, DVector<f64>)>> {
-    let person = problem.person(sds);
     let sample = Sample {
-        before: problem.input.setup,
-        after: problem.input.setup,
-        person,
+        before: problem.ride.setup,
+        after: problem.ride.setup,
+        person: problem.person(sds),
     };
-    let here = foreseen(problem.input, &sample.person, problem.aims, &Setup::clone)?;
+    let here = foreseen(problem, &sample.person, &Placed::clone)?;
     held_doubts(&sample)
         .into_iter()
         .map(|doubt| {
             let mut moved = sample.clone();
             (doubt.by)(&mut moved, doubt.sd);
-            let bikes = |setup: &Setup| {
+            let bikes = |setup: &Placed| {
                 let mut on = Sample {
                     before: *setup,
                     ..sample.clone()
@@ -447,7 +455,7 @@ fn held(
                 (doubt.by)(&mut on, doubt.sd);
                 on.before
             };
-            let mut answer = foreseen(problem.input, &moved.person, problem.aims, &bikes)? - &here;
+            let mut answer = foreseen(problem, &moved.person, &bikes)? - &here;
             for (value, aim) in answer.iter_mut().zip(problem.aims) {
                 *value /= aim.spread;
             }
@@ -475,13 +483,8 @@ fn said(percent: f64, sds: f64) -> String {
 
 /// What was seen beside what is foreseen.
 fn sightings(problem: &Problem, sds: &DVector<f64>) -> Option<Vec<FittedSighting>> {
-    let before = foreseen(problem.input, problem.prior, problem.aims, &Setup::clone)?;
-    let after = foreseen(
-        problem.input,
-        &problem.person(sds),
-        problem.aims,
-        &Setup::clone,
-    )?;
+    let before = foreseen(problem, &problem.ride.person, &Placed::clone)?;
+    let after = foreseen(problem, &problem.person(sds), &Placed::clone)?;
     Some(
         problem
             .aims
@@ -492,11 +495,7 @@ fn sightings(problem: &Problem, sds: &DVector<f64>) -> Option<Vec<FittedSighting
                 let off = aim.value - after;
                 FittedSighting {
                     output: aim.output,
-                    label: if spec.per_side {
-                        format!("{}, {}", spec.label, aim.side.word())
-                    } else {
-                        spec.label.to_owned()
-                    },
+                    label: sided(spec.label, spec.per_side.then_some(aim.side)),
                     unit: spec.unit,
                     seen: aim.value,
                     spread: aim.spread,

@@ -1,10 +1,11 @@
 //! Changes a fitter can make, what they do to the setup, and the bolts they turn.
 
-use super::ForeseeInput;
-use crate::bike::{Setup, clamp_at, sit_after};
-use crate::measure::{Convention, Quantity, Reading, Refusal, Unit, sit_reference, written};
+use crate::bike::{Placed, Setup, clamp_at, sit_after};
+use crate::measure::{Convention, Quantity, Reading, Refusal, Unit, sit_reference};
 use crate::plane::{Point, root};
+use crate::position::Ride;
 use crate::units::Side;
+use crate::words::{capital, lower, written};
 use serde::{Deserialize, Serialize};
 
 /// One change: a quantity `to` a value (in its convention) or `by` an amount.
@@ -145,68 +146,76 @@ impl Change {
     }
 }
 
-/// The setup after the input's changes.
+/// The setup after changes.
 ///
 /// Spacers below the stem come from above it and go back there, since the two are a fixed sum unless the steerer is
 /// cut. Tilt pivots at the clamp; post and rails then bring the sit reference to where it is wanted.
-pub(crate) fn apply(input: &ForeseeInput) -> Result<Setup, Vec<Refusal>> {
-    let mut setup = input.setup;
+pub(crate) fn apply(ride: &Ride, changes: &[Change]) -> Result<Placed, Vec<Refusal>> {
+    let mut parts = Setup::from(ride.setup);
     let mut height = None;
     let mut setback = None;
-    for (index, change) in input.changes.iter().enumerate() {
+    for (index, change) in changes.iter().enumerate() {
         let at = format!("/changes/{index}");
         match change.quantity {
             Quantity::SaddleHeight => height = Some((at, change)),
             Quantity::Setback => setback = Some((at, change)),
-            quantity => {
-                if !setup.holds(quantity) {
-                    return Err(vec![Refusal::new(
-                        format!("{at}/quantity"),
-                        format!("This bike has no {}", lower(quantity.spec().label)),
-                    )]);
-                }
-                for side in Side::BOTH {
-                    if change.side.is_some_and(|s| s != side) {
-                        continue;
-                    }
-                    let now = input.setup.get(quantity, Some(side)).unwrap_or_default();
-                    let to = change.to.map(|to| house_value(&setup, change, to));
-                    let value = to.unwrap_or(now + change.by.unwrap_or_default());
-                    if let Some(refusal) = quantity.refuse(value, &format!("{at}/{}", key(change)))
-                    {
-                        return Err(vec![refusal]);
-                    }
-                    setup.set(quantity, Some(side), value);
-                }
-            }
+            _ => turn_part(ride, &mut parts, &at, change)?,
         }
     }
 
-    let moved = setup.cockpit.spacers_below_mm - input.setup.cockpit.spacers_below_mm;
-    setup.cockpit.spacers_above_mm.0 = (setup.cockpit.spacers_above_mm - moved).0.max(0.0);
+    let moved = parts.cockpit.spacers_below_mm - ride.setup.cockpit.spacers_below_mm;
+    parts.cockpit.spacers_above_mm.0 = (parts.cockpit.spacers_above_mm - moved).0.max(0.0);
 
-    let Some(found) = input.setup.saddle.sit() else {
-        return Err(super::no_saddle());
-    };
-    let start = remounted(input, &setup, found);
-    let sit = place(input, &setup, start, height.as_ref(), setback.as_ref())?;
+    let found = ride.setup.sit();
+    let start = remounted(ride, &parts);
+    let sit = place(ride, &parts, start, height.as_ref(), setback.as_ref())?;
     if sit != found {
-        setup.saddle.place(sit);
+        parts.saddle.place(sit);
     }
-    let refusals = setup.refusals("/setup");
-    if refusals.is_empty() {
-        Ok(setup)
-    } else {
-        // What a change drove out of range is the change's fault, not the setup's.
-        let at = height.or(setback).map_or_else(
-            || "/changes".to_owned(),
-            |(at, c)| format!("{at}/{}", key(c)),
-        );
-        Err(refusals
-            .into_iter()
-            .map(|refusal| Refusal::new(at.clone(), refusal.detail))
-            .collect())
+    let mut refusals = parts.refusals("/setup");
+    match Placed::of(parts) {
+        Some(placed) if refusals.is_empty() => return Ok(placed),
+        Some(_) => {}
+        None => refusals.push(Placed::refusal("/setup")),
     }
+    // What a change drove out of range is the change's fault, not the setup's.
+    let at = height.or(setback).map_or_else(
+        || "/changes".to_owned(),
+        |(at, c)| format!("{at}/{}", key(c)),
+    );
+    Err(refusals
+        .into_iter()
+        .map(|refusal| Refusal::new(at.clone(), refusal.detail))
+        .collect())
+}
+
+/// Turns one part, on one side or both.
+fn turn_part(
+    ride: &Ride,
+    parts: &mut Setup,
+    at: &str,
+    change: &Change,
+) -> Result<(), Vec<Refusal>> {
+    let quantity = change.quantity;
+    if !parts.holds(quantity) {
+        return Err(vec![Refusal::new(
+            format!("{at}/quantity"),
+            format!("This bike has no {}", lower(quantity.spec().label)),
+        )]);
+    }
+    for side in Side::BOTH {
+        if change.side.is_some_and(|s| s != side) {
+            continue;
+        }
+        let now = ride.setup.get(quantity, Some(side)).unwrap_or_default();
+        let to = change.to.map(|to| house_value(parts, change, to));
+        let value = to.unwrap_or(now + change.by.unwrap_or_default());
+        if let Some(refusal) = quantity.refuse(value, &format!("{at}/{}", key(change))) {
+            return Err(vec![refusal]);
+        }
+        parts.set(quantity, Some(side), value);
+    }
+    Ok(())
 }
 
 /// A value wanted, as it is stored: bar roll may be given by another part of the bar.
@@ -225,20 +234,20 @@ fn key(change: &Change) -> &'static str {
 /// Where the sit reference is after tilt, saddle or post were changed and before post and rails travel: the saddle
 /// turns about its clamp, a higher saddle stands higher, one that sits elsewhere over its rails stands there, and a post
 /// with more setback holds the clamp further back.
-fn remounted(input: &ForeseeInput, setup: &Setup, sit: Point) -> Point {
-    let before = &input.setup;
-    let (from, to) = (&before.saddle, &setup.saddle);
+fn remounted(ride: &Ride, parts: &Setup) -> Point {
+    let (before, sit) = (&ride.setup, ride.setup.sit());
+    let (from, to) = (&before.saddle, &parts.saddle);
     // Another saddle is clamped at the same place of its rails.
     let grown = Point::new(
         (from.rail_middle_mm - to.rail_middle_mm).0,
         (to.saddle_stack_mm - from.saddle_stack_mm).0,
     );
-    let back = setup.post.post_setback_mm.unwrap_or_default()
+    let back = parts.post.post_setback_mm.unwrap_or_default()
         - before.post.post_setback_mm.unwrap_or_default();
     if from.tilt_deg == to.tilt_deg && grown == Point::default() && back.0 == 0.0 {
         return sit;
     }
-    let clamp = clamp_at(&input.frame, before, sit);
+    let clamp = clamp_at(&ride.frame, before);
     sit_after(clamp, sit, (from.tilt_deg, to.tilt_deg), grown) - Point::new(back.0, 0.0)
 }
 
@@ -249,14 +258,14 @@ type At<'a> = Option<&'a (String, &'a Change)>;
 
 /// Where the sit reference goes: along the post for height, along the rails for setback.
 fn place(
-    input: &ForeseeInput,
+    ride: &Ride,
     setup: &Setup,
     start: Point,
     height: At,
     setback: At,
 ) -> Result<Point, Vec<Refusal>> {
-    let with = setup.companions(&input.frame, input.conventions.sit_reference);
-    let (post, rails) = (input.frame.post_axis(), setup.saddle.rails_back());
+    let with = setup.companions(&ride.frame, ride.conventions.sit_reference);
+    let (post, rails) = (ride.frame.post_axis(), setup.saddle.rails_back());
     let by = |change: At| change.and_then(|(_, c)| c.by).unwrap_or_default();
     let wanted = |change: At, chosen: Convention| {
         change.and_then(|(_, c)| Some((c.convention.unwrap_or(chosen), c.to?)))
@@ -274,8 +283,8 @@ fn place(
         root(-TRAVEL_MM, TRAVEL_MM, |t| error(moved + along * t)).map(|t| moved + along * t)
     };
     match (
-        wanted(height, input.conventions.saddle_height),
-        wanted(setback, input.conventions.setback),
+        wanted(height, ride.conventions.saddle_height),
+        wanted(setback, ride.conventions.setback),
     ) {
         (None, None) => Ok(moved),
         (Some(h), Some(s)) => {
@@ -319,35 +328,34 @@ pub struct Turn {
 /// Less than this is nothing to turn.
 const NOTHING: f64 = 0.05;
 
-/// Each bolt between the input's setup and the setup after.
-pub(crate) fn turns(input: &ForeseeInput, after: &Setup) -> Vec<Turn> {
-    let before = &input.setup;
+/// Each bolt between the ride's setup and the setup after.
+pub(crate) fn turns(ride: &Ride, after: &Placed) -> Vec<Turn> {
+    let before = &ride.setup;
     let mut turns = Vec::new();
-    if let (Some(from), Some(to)) = (before.saddle.sit(), after.saddle.sit()) {
-        let from = remounted(input, after, from);
-        // Post and rails are never parallel within the allowed angles.
-        let (post, back) = (to - from).split(input.frame.post_axis(), after.saddle.rails_back());
-        for (quantity, by, words) in [
-            (
-                Quantity::SaddleHeight,
-                post,
-                way("Post", post, "up", "down"),
-            ),
-            (
-                Quantity::Setback,
-                back,
-                way("Saddle on its rails", back, "back", "forward"),
-            ),
-        ] {
-            if by.abs() > NOTHING {
-                turns.push(Turn {
-                    quantity,
-                    side: None,
-                    by,
-                    unit: Unit::Mm,
-                    words,
-                });
-            }
+    let from = remounted(ride, after);
+    // Post and rails are never parallel within the allowed angles.
+    let (post, back) =
+        (after.sit() - from).split(ride.frame.post_axis(), after.saddle.rails_back());
+    for (quantity, by, words) in [
+        (
+            Quantity::SaddleHeight,
+            post,
+            way("Post", post, "up", "down"),
+        ),
+        (
+            Quantity::Setback,
+            back,
+            way("Saddle on its rails", back, "back", "forward"),
+        ),
+    ] {
+        if by.abs() > NOTHING {
+            turns.push(Turn {
+                quantity,
+                side: None,
+                by,
+                unit: Unit::Mm,
+                words,
+            });
         }
     }
     for quantity in CHANGEABLE {
@@ -413,28 +421,11 @@ fn way(what: &str, by: f64, more: &str, less: &str) -> String {
     )
 }
 
-/// Capital first.
-pub(crate) fn capital(word: &str) -> String {
-    let mut chars = word.chars();
-    chars
-        .next()
-        .map_or_else(String::new, |c| c.to_uppercase().chain(chars).collect())
-}
-
-/// Small first letter, for inside a sentence.
-pub(crate) fn lower(words: &str) -> String {
-    let mut chars = words.chars();
-    chars
-        .next()
-        .map_or_else(String::new, |c| c.to_lowercase().chain(chars).collect())
-}
-
 /// The changes in a few words, in the fitter's numbers: "Saddle down 6, crank 170".
-pub(crate) fn title(input: &ForeseeInput, after: &Setup) -> String {
-    let phrases: Vec<String> = input
-        .changes
+pub(crate) fn title(ride: &Ride, changes: &[Change], after: &Placed) -> String {
+    let phrases: Vec<String> = changes
         .iter()
-        .filter_map(|change| phrase(input, after, change))
+        .filter_map(|change| phrase(ride, after, change))
         .collect();
     match phrases.split_first() {
         None => String::new(),
@@ -444,7 +435,7 @@ pub(crate) fn title(input: &ForeseeInput, after: &Setup) -> String {
     }
 }
 
-fn phrase(input: &ForeseeInput, after: &Setup, change: &Change) -> Option<String> {
+fn phrase(ride: &Ride, after: &Placed, change: &Change) -> Option<String> {
     let quantity = change.quantity;
     let by = |more: &str, less: &str, amount: f64, what: &str| {
         (amount.abs() > NOTHING).then(|| {
@@ -455,15 +446,14 @@ fn phrase(input: &ForeseeInput, after: &Setup, change: &Change) -> Option<String
             )
         })
     };
-    let chosen = change.convention.or(input.conventions.of(quantity));
+    let chosen = change.convention.or(ride.conventions.of(quantity));
     let saddle = |convention: Convention| {
-        let value = |setup: &Setup| {
-            let with = setup.companions(&input.frame, input.conventions.sit_reference);
-            let sit = setup.saddle.sit()?;
-            with.saddle_height(convention, sit)
-                .or_else(|| with.setback(convention, sit))
+        let value = |setup: &Placed| {
+            let with = setup.companions(&ride.frame, ride.conventions.sit_reference);
+            with.saddle_height(convention, setup.sit())
+                .or_else(|| with.setback(convention, setup.sit()))
         };
-        Some(value(after)? - value(&input.setup)?)
+        Some(value(after)? - value(&ride.setup)?)
     };
     match quantity {
         Quantity::SaddleHeight => {
@@ -478,7 +468,7 @@ fn phrase(input: &ForeseeInput, after: &Setup, change: &Change) -> Option<String
             by("back", "forward", amount, "Saddle")
         }
         _ => {
-            let from = input.setup.get(quantity, change.side);
+            let from = ride.setup.get(quantity, change.side);
             let to = after.get(quantity, change.side)?;
             let amount = from.map_or(f64::INFINITY, |from| to - from);
             let what = match change.side {

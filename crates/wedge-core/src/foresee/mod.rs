@@ -1,45 +1,67 @@
 //! Foresight as one pure function: a rider, a bike, a setup and changes in, the position before and after out.
+//!
+//! ```
+//! use wedge_core::example;
+//! use wedge_core::foresee::{Change, foresee};
+//! use wedge_core::measure::{Output, Quantity};
+//!
+//! let mut input = example::road();
+//! input.changes.push(Change::by(Quantity::SaddleHeight, -6.0));
+//! let foreseen = foresee(&input).expect("the example is in range");
+//! assert_eq!(foreseen.title, "Saddle down 6");
+//! let knee = foreseen.rows.iter().find(|row| row.output == Output::KneeAtFullReach).expect("any rider has knees");
+//! assert!(knee.change > 2.0 * knee.spread, "a lower saddle bends the knee, beyond doubt");
+//! ```
+//!
+//! The model fitted to what was seen of the rider:
+//!
+//! ```
+//! use wedge_core::example;
+//! use wedge_core::foresee::{Look, Sighting, calibrate};
+//! use wedge_core::measure::{Method, Output};
+//! use wedge_core::units::Side;
+//!
+//! let input = example::road();
+//! let ride = input.check().expect("the example is in range");
+//! let seen = Sighting { output: Output::KneeAtFullReach, side: Some(Side::Left), value: 38.0, method: Method::Film };
+//! let look = Look { setup: input.setup, hands: None, seen: vec![seen] };
+//! let calibration = calibrate(&ride, &[look]).expect("a knee can be fitted to");
+//! let knee = &calibration.sightings[0];
+//! assert!((knee.after - 38.0).abs() < (knee.before - 38.0).abs());
+//! ```
 
 mod band;
 mod calibrate;
 mod change;
-mod dimensions;
-mod found;
+mod doubt;
 mod input;
 mod offer;
-mod perched;
-mod person;
-mod position;
 mod post;
 mod rotate;
 mod row;
+mod step;
 mod weighed;
 
 pub use calibrate::{Calibration, FittedParameter, FittedSighting, Look, Sighting, calibrate};
 pub use change::{Change, Turn};
-pub(crate) use change::{capital, lower};
-pub(crate) use dimensions::setback_on_grade;
-pub use dimensions::{Dimensions, fitted};
-pub use found::{settle, unmeasured_saddle};
-pub use input::{Effort, ForeseeInput, Observations, Rider};
+pub use input::ForeseeInput;
 pub use offer::Offer;
 pub(crate) use offer::WORTH_MM;
-pub(crate) use perched::{height_at, post_to, read_saddle, setback_at, sit_moved};
-pub use person::{Fit, Held, Parameter};
-pub use position::{Clearances, Position};
 pub(crate) use post::post_travel;
 pub use rotate::{Rotation, rotate};
 pub use row::Row;
-pub(crate) use weighed::{Trying, Weighing, weigh};
+pub(crate) use step::within_limits;
+pub use step::{Bound, Step};
+pub use weighed::Trying;
+pub(crate) use weighed::Weighing;
 
-use crate::bike::{Setup, Steerer};
-use crate::measure::{Refusal, written};
-use crate::plane::Point;
-use crate::rider::{Detail, Lengths, PitchSeen};
+use crate::bike::{Placed, Setup, Steerer};
+use crate::measure::Refusal;
+use crate::position::{Position, Ride};
+use crate::rider::{Detail, Lengths};
 use crate::rule::{Rule, rules};
-use crate::units::{Degrees, Side, Sides};
-use person::Person;
-use position::{Scene, sentence};
+use crate::units::Side;
+use crate::words::{sentence, written};
 use serde::{Deserialize, Serialize};
 
 /// What is foreseen of changes.
@@ -83,14 +105,7 @@ rules! {
 
 /// The room's lines of the table of rules.
 pub(crate) fn rules() -> Vec<Rule> {
-    [
-        order_rules(),
-        offer::rules(),
-        person::spread::rules(),
-        person::rules(),
-        calibrate::rules(),
-    ]
-    .concat()
+    [order_rules(), offer::rules(), calibrate::rules()].concat()
 }
 
 /// Foresees what the changes do to everything else, before a bolt is turned.
@@ -98,108 +113,43 @@ pub(crate) fn rules() -> Vec<Rule> {
 /// The same input always gives the same answer, whatever the path to it. Errors name each value that cannot be
 /// accepted; a position out of reach is an answer.
 pub fn foresee(input: &ForeseeInput) -> Result<Foresight, Vec<Refusal>> {
-    input.check()?;
-    let model = Model::of(input)?;
-    let scene = model.scene(input, Degrees(0.0));
-    let at = |setup: &Setup| Position::of(&scene, setup).ok_or_else(no_saddle);
+    foresee_on(&input.check()?, &input.changes)
+}
 
-    let setup = change::apply(input)?;
-    let before = at(&input.setup)?;
-    let after = if setup == input.setup {
+/// The same for a ride that is checked already.
+pub fn foresee_on(ride: &Ride, changes: &[Change]) -> Result<Foresight, Vec<Refusal>> {
+    let scene = ride.scene(Detail::Fine);
+    let setup = change::apply(ride, changes)?;
+    let before = Position::of(&scene, &ride.setup);
+    let after = if setup == ride.setup {
         before.clone()
     } else {
-        at(&setup)?
+        Position::of(&scene, &setup)
     };
-    let steerer = Steerer::budget(&input.frame, &setup.cockpit);
-    let bands = band::bands(input, &model, &before, &setup);
+    let steerer = Steerer::budget(&ride.frame, &setup.cockpit);
+    let bands = band::bands(ride, &before, &setup);
     Ok(Foresight {
         core_version: crate::VERSION.to_owned(),
-        title: change::title(input, &setup),
-        turns: change::turns(input, &setup),
-        insist: insist(input, &setup),
-        notes: notes(input, &before, &after, steerer.as_ref()),
-        offers: offer::offers(&scene, &before, &setup, &after),
-        rows: row::rows(&before, &after, &bands, &input.ranges()),
-        lengths: model.person.lengths,
+        title: change::title(ride, changes, &setup),
+        turns: change::turns(ride, &setup),
+        insist: insist(ride, &setup),
+        notes: notes(ride, changes, (&before, &after), steerer.as_ref()),
+        offers: offer::offers(ride, changes, &before, (&setup, &after)),
+        rows: row::rows(&before, &after, &bands, &ride.ranges),
+        lengths: ride.person.lengths,
         before,
         after,
-        setup,
+        setup: setup.into(),
         steerer,
     })
 }
 
-/// The position as it stands, without changes, rows or bands: what a drawing needs.
-pub fn position(input: &ForeseeInput) -> Result<Position, Vec<Refusal>> {
-    input.check()?;
-    let model = Model::of(input)?;
-    Position::of(&model.scene(input, Degrees(0.0)), &input.setup).ok_or_else(no_saddle)
-}
-
-/// The rider as the linkage knows one, and the foot's pattern.
-struct Model {
-    person: Person,
-    seen: Sides<PitchSeen>,
-}
-
-impl Model {
-    /// Without an observed foot, its pattern is that of the setup before the changes.
-    fn of(input: &ForeseeInput) -> Result<Self, Vec<Refusal>> {
-        let person = Person::of(&input.rider, input.fit.as_ref());
-        let seen = input
-            .observed
-            .pitch
-            .or_else(|| position::observe(input, &person))
-            .ok_or_else(no_saddle)?;
-        Ok(Self { person, seen })
-    }
-
-    fn scene<'a>(&'a self, input: &'a ForeseeInput, rotation: Degrees) -> Scene<'a> {
-        Scene {
-            input,
-            person: &self.person,
-            seen: &self.seen,
-            rotation,
-            detail: Detail::Fine,
-        }
-    }
-}
-
-/// How far the hands would have to go, forward and up, for this torso and this hip–shoulder–elbow angle. `None` when
-/// the saddle has no place.
-pub(crate) fn hand_way(input: &ForeseeInput, torso: Degrees, shoulder: Degrees) -> Option<Point> {
-    hand_way_on(input, &input.setup, torso, shoulder)
-}
-
-/// The same on another setup than the input's.
-pub(crate) fn hand_way_on(
-    input: &ForeseeInput,
-    setup: &Setup,
-    torso: Degrees,
-    shoulder: Degrees,
-) -> Option<Point> {
-    let person = Person::of(&input.rider, input.fit.as_ref());
-    position::hands_to(input, &person, setup, torso, shoulder)
-}
-
-/// Foot pitch as it stands in this setup: what later trials answer to until the foot is looked at again. `None` when
-/// the saddle has no place.
-pub fn observe_pitch(input: &ForeseeInput) -> Option<Sides<PitchSeen>> {
-    position::observe(input, &Person::of(&input.rider, input.fit.as_ref()))
-}
-
-fn no_saddle() -> Vec<Refusal> {
-    vec![Refusal::new(
-        "/setup/saddle/setback_mm",
-        "A setback as long as the saddle height has no saddle: check both",
-    )]
-}
-
 /// What passes a limit of the body, or takes the room something needs, and did not before.
-fn limits(input: &ForeseeInput, before: &Position, after: &Position) -> Vec<String> {
+fn limits(ride: &Ride, before: &Position, after: &Position) -> Vec<String> {
     let mut notes = Vec::new();
     for side in Side::BOTH {
         let flexion = |p: &Position| p.legs.of(side).hip_flexion_deg.0;
-        if let Some(limit) = input.rider.legs.of(side).hip_limit_deg
+        if let Some(limit) = ride.rider.legs.of(side).hip_limit_deg
             && flexion(after) > limit.0
             && flexion(before) <= limit.0
         {
@@ -223,10 +173,10 @@ fn limits(input: &ForeseeInput, before: &Position, after: &Position) -> Vec<Stri
 }
 
 /// What must be insisted on.
-fn insist(input: &ForeseeInput, setup: &Setup) -> Vec<String> {
+fn insist(ride: &Ride, setup: &Placed) -> Vec<String> {
     let by = |side: Side| {
-        let crank = |setup: &Setup| setup.pedalling.of(side).crank_mm.0;
-        (crank(setup) - crank(&input.setup)).abs()
+        let crank = |setup: &Placed| setup.pedalling.of(side).crank_mm.0;
+        (crank(setup) - crank(&ride.setup)).abs()
     };
     let crank = by(Side::Left).max(by(Side::Right));
     if crank > CRANK_AT_ONCE_MM {
@@ -240,9 +190,9 @@ fn insist(input: &ForeseeInput, setup: &Setup) -> Vec<String> {
 }
 
 fn notes(
-    input: &ForeseeInput,
-    before: &Position,
-    after: &Position,
+    ride: &Ride,
+    changes: &[Change],
+    (before, after): (&Position, &Position),
     steerer: Option<&Steerer>,
 ) -> Vec<String> {
     let mut notes = after.reach_words();
@@ -251,9 +201,9 @@ fn notes(
         .into_iter()
         .filter(|words| !perch(before).contains(words));
     notes.extend(news.map(|words| sentence(&words)));
-    notes.extend(limits(input, before, after));
+    notes.extend(limits(ride, before, after));
     // A stack that was wrong before is the bike's story, not this change's.
-    let gap_before = Steerer::budget(&input.frame, &input.setup.cockpit).map(|s| s.gap_mm);
+    let gap_before = Steerer::budget(&ride.frame, &ride.setup.cockpit).map(|s| s.gap_mm);
     if let Some(steerer) = steerer
         && !steerer.words.is_empty()
         && gap_before != Some(steerer.gap_mm)
@@ -271,7 +221,7 @@ fn notes(
             written(hand)
         ));
     }
-    if input.changes.len() > 1 {
+    if changes.len() > 1 {
         notes.push("Several changes at once: the cause will not be separable.".to_owned());
     }
     notes

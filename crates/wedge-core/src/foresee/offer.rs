@@ -1,10 +1,12 @@
 //! Compensating moves: what else should move so that the knee at full reach stays.
 
-use super::position::Scene;
-use super::{Change, Position, change, post_travel};
-use crate::bike::Setup;
-use crate::measure::{Quantity, written};
+use super::{Change, change, post_travel};
+use crate::bike::Placed;
+use crate::measure::{Quantity, half_mm};
+use crate::position::{Position, Ride, wall};
+use crate::rider::Detail;
 use crate::rule::rules;
+use crate::words::written;
 use serde::{Deserialize, Serialize};
 
 /// A compensating move, offered as one linked trial that still lists each bolt.
@@ -25,39 +27,35 @@ rules! {
     pub(crate) const WORTH_MM: f64 = 1.0, " mm", House;
 }
 
-/// Offers the post travel that gives back the knee at full reach, mean of both sides, when something else moved it.
+/// Offers the post travel that gives back the knee at full reach, mean of both sides, when something else moved it. Not
+/// what a limit of the rider forbids.
 pub(crate) fn offers(
-    scene: &Scene,
+    ride: &Ride,
+    changes: &[Change],
     before: &Position,
-    setup: &Setup,
-    after: &Position,
+    (setup, after): (&Placed, &Position),
 ) -> Vec<Offer> {
-    let input = scene.input;
-    let touches_saddle_height = input
-        .changes
-        .iter()
-        .any(|c| c.quantity == Quantity::SaddleHeight);
-    if touches_saddle_height || input.changes.is_empty() || !after.is_reached() {
+    let touches_saddle_height = changes.iter().any(|c| c.quantity == Quantity::SaddleHeight);
+    if touches_saddle_height || changes.is_empty() || !after.is_reached() {
         return Vec::new();
     }
-    let knee = Position::knee_at_full_reach;
-    let wanted = knee(before);
+    let wanted = before.knee_at_full_reach();
+    let changed = ride.on(*setup);
     let raised = |travel: f64| {
-        let mut with = input.clone();
-        with.setup = *setup;
-        with.changes = vec![Change::by(Quantity::SaddleHeight, travel)];
-        let setup = change::apply(&with).ok()?;
-        Position::of(scene, &setup).map(|p| knee(&p))
+        let up = change::apply(&changed, &[Change::by(Quantity::SaddleHeight, travel)]).ok()?;
+        Some(Position::of(&ride.scene(Detail::Plain), &up))
     };
-    let Some(travel) = post_travel(knee(after) - wanted, |t| raised(t).map(|k| k - wanted)) else {
+    let error = |travel: f64| Some(raised(travel)?.knee_at_full_reach() - wanted);
+    let Some(travel) = post_travel(after.knee_at_full_reach() - wanted, error) else {
         return Vec::new();
     };
-    let travel = (travel * 2.0).round() / 2.0;
-    if travel.abs() < WORTH_MM {
+    let travel = half_mm(travel);
+    let allowed = |to: &Position| wall(&ride.rider, after, to).is_none();
+    if travel.abs() < WORTH_MM || !raised(travel).is_some_and(|to| allowed(&to)) {
         return Vec::new();
     }
-    let mut changes = input.changes.clone();
-    changes.push(Change::by(Quantity::SaddleHeight, travel));
+    let mut linked = changes.to_vec();
+    linked.push(Change::by(Quantity::SaddleHeight, travel));
     vec![Offer {
         title: format!(
             "and saddle {} {}",
@@ -65,6 +63,6 @@ pub(crate) fn offers(
             written(travel.abs())
         ),
         reason: format!("keeps the knee at full reach at {}°", written(wanted)),
-        changes,
+        changes: linked,
     }]
 }

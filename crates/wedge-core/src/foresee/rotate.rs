@@ -1,8 +1,10 @@
 //! Going lower, or leaning back, as one piece: the whole position turned rigidly about the BB.
 
-use super::{ForeseeInput, Model, Position, change, no_saddle};
+use super::{ForeseeInput, change};
 use crate::measure::Refusal;
 use crate::plane::Point;
+use crate::position::{Position, Scene};
+use crate::rider::Detail;
 use crate::units::Degrees;
 use serde::{Deserialize, Serialize};
 
@@ -33,24 +35,28 @@ const MOST_DEG: f64 = 20.0;
 /// the angle, so that the solver itself answers the same joint angles. The shift belongs to that position, not to the
 /// rider.
 pub fn rotate(input: &ForeseeInput, by: Degrees) -> Result<Rotation, Vec<Refusal>> {
-    input.check()?;
+    let ride = input.check()?;
     if by.0.is_nan() || by.0.abs() > MOST_DEG {
         return Err(vec![Refusal::new(
             "/rotation_deg",
             format!("A position is turned by {MOST_DEG}° at the most"),
         )]);
     }
-    let model = Model::of(input)?;
-    let setup = change::apply(input)?;
-    let turned =
-        |rotation| Position::of(&model.scene(input, rotation), &setup).ok_or_else(no_saddle);
-    let before = turned(Degrees(0.0))?;
+    let setup = change::apply(&ride, &input.changes)?;
+    let turned = |rotation| {
+        let scene = Scene {
+            rotation,
+            ..ride.scene(Detail::Fine)
+        };
+        Position::of(&scene, &setup)
+    };
+    let before = turned(Degrees(0.0));
     Ok(Rotation {
         by_deg: by,
         sit: before.bike.sit.turned(-by),
         tilt_deg: setup.saddle.tilt_deg - by,
         hand: before.bike.hand.turned(-by),
-        after: turned(by)?,
+        after: turned(by),
         before,
     })
 }

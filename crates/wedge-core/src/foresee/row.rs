@@ -1,10 +1,10 @@
 //! Every output before and after, ordered by how much it matters.
 
-use super::Position;
 use super::band::Bands;
-use crate::judge::{Mark, Output, Range};
-use crate::measure::{Unit, written};
+use crate::measure::{Output, Unit};
+use crate::position::{Mark, Position, Range, range_of};
 use crate::units::Side;
+use crate::words::{sided, written};
 use serde::{Deserialize, Serialize};
 
 /// One output before and after.
@@ -86,8 +86,8 @@ fn output_rows(
     let Some((left, right)) = at(Side::Left).zip(at(Side::Right)) else {
         return Vec::new();
     };
-    let same = written(left.0) == written(right.0) && written(left.1) == written(right.1);
-    let sides = if !spec.per_side || same {
+    let alike = |left: f64, right: f64| left == right || written(left) == written(right);
+    let sides = if !spec.per_side || alike(left.0, right.0) && alike(left.1, right.1) {
         vec![(None, right)]
     } else {
         vec![(Some(Side::Left), left), (Some(Side::Right), right)]
@@ -101,10 +101,7 @@ fn output_rows(
             Row {
                 output,
                 side,
-                label: side.map_or_else(
-                    || spec.label.to_owned(),
-                    |side| format!("{}, {}", spec.label, side.word()),
-                ),
+                label: sided(spec.label, side),
                 convention: output.convention(&after.conventions, after.hands),
                 unit: output.unit(&after.conventions),
                 before: before_value,
@@ -113,11 +110,7 @@ fn output_rows(
                 change,
                 spread,
                 moved: change.abs() >= spread,
-                mark: ranges
-                    .iter()
-                    .find(|range| {
-                        range.output == output && range.hands.is_none_or(|h| h == after.hands)
-                    })
+                mark: range_of(ranges, output, after.hands)
                     .and_then(|range| range.mark(after_value, side)),
             }
         })

@@ -1,14 +1,15 @@
 //! From a place that hurts to what may cause it, as far as saddle, cleats and cranks go: each link with what speaks for
 //! it, what against, what stands here and now, and the test that would settle it. No verdict: nothing here is weighed.
 
-use super::Output;
-use crate::foresee::{ForeseeInput, Position};
-use crate::intake::{Complaint, Intake, Place, Stroke, words};
+use crate::foresee::Trying;
+use crate::intake::{Complaint, Intake, Place, Stroke};
 use crate::looking::KneePath;
-use crate::measure::{Unit, written};
-use crate::school::{Landmark, SaddleNotes, Scale};
+use crate::measure::{Output, Unit};
+use crate::position::{Landmark, Position};
+use crate::school::{SaddleNotes, Scale};
 use crate::trial::{Finding, Protocol, Says};
 use crate::units::{Side, Sides};
+use crate::words::{lower, words, written};
 use crate::work::Station;
 use serde::Serialize;
 
@@ -208,8 +209,8 @@ fn test(fault: Fault) -> Test {
             Station::Bars,
         ),
         Fault::CleatForward => test(
-            "Calves tire, toes numb, rides on tiptoe",
-            "Heels drop and the calves are fresh",
+            "Calves tire, toes numb; heels seen dropped, or rides on tiptoe",
+            "The foot is near level through the bottom, and the calves are fresh",
             "Cleats 5 mm back with the saddle's answer",
             None,
             Station::Feet,
@@ -246,12 +247,7 @@ fn test(fault: Fault) -> Test {
 }
 
 /// What may cause each complaint, as far as saddle, cleats and cranks go.
-pub fn causes(
-    input: &ForeseeInput,
-    position: &Position,
-    intake: &Intake,
-    facts: &CauseFacts,
-) -> Vec<ComplaintCauses> {
+pub fn causes(trying: &Trying, intake: &Intake, facts: &CauseFacts) -> Vec<ComplaintCauses> {
     intake
         .complaints
         .iter()
@@ -266,7 +262,7 @@ pub fn causes(
                         often: *often,
                         speaks_for: test.speaks_for.to_owned(),
                         speaks_against: test.speaks_against.to_owned(),
-                        here: here(input, position, complaint, *fault, facts),
+                        here: here(trying, complaint, *fault, facts),
                         settles: test.settles.to_owned(),
                         protocol: test.protocol,
                         station: test.station,
@@ -287,13 +283,8 @@ pub fn causes(
 }
 
 /// What is known here and now of a fault, on the side that hurts.
-fn here(
-    input: &ForeseeInput,
-    position: &Position,
-    complaint: &Complaint,
-    fault: Fault,
-    facts: &CauseFacts,
-) -> Vec<String> {
+fn here(trying: &Trying, complaint: &Complaint, fault: Fault, facts: &CauseFacts) -> Vec<String> {
+    let position = &trying.before;
     let sides: Vec<Side> = complaint
         .side
         .map_or_else(|| Side::BOTH.to_vec(), |side| vec![side]);
@@ -309,7 +300,7 @@ fn here(
                 Some(format!(
                     "{} {} {} mm {} the axle",
                     side.word(),
-                    crate::foresee::lower(facts.landmark.label()),
+                    lower(facts.landmark.label()),
                     written(over.abs()),
                     if over >= 0.0 { "ahead of" } else { "behind" }
                 ))
@@ -319,7 +310,7 @@ fn here(
             all.extend(found(facts, Protocol::RailSweep));
         }
         Fault::SaddleTilted => {
-            all.push(format!("tilt {}°", written(input.setup.saddle.tilt_deg.0)));
+            all.push(format!("tilt {}°", written(trying.setup.saddle.tilt_deg.0)));
             all.extend(found(facts, Protocol::Tilt));
         }
         Fault::SaddleShape => {
@@ -412,7 +403,7 @@ fn cleat_fact(scale: &Scale, side: Side) -> String {
     match lead.and_then(|school| Some((school, school.value?))) {
         Some((school, value)) => format!(
             "{now}; {} wants {}{}",
-            crate::foresee::lower(&school.label),
+            lower(&school.label),
             written(value),
             Unit::Mm.suffix()
         ),
@@ -430,7 +421,7 @@ fn found(facts: &CauseFacts, protocol: Protocol) -> Option<String> {
             format!(
                 "{}: {}",
                 protocol.label().to_lowercase(),
-                crate::foresee::lower(&finding.title)
+                lower(&finding.title)
             )
         })
 }

@@ -1,7 +1,8 @@
 //! Repeated readings of one measure: mean, spread, and one that is far from its siblings.
 
-use super::{Spec, written};
+use super::Spec;
 use crate::rule::rules;
+use crate::words::written;
 use serde::{Deserialize, Serialize};
 
 rules! {

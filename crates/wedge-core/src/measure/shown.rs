@@ -1,6 +1,6 @@
 //! The units a studio reads lengths and masses in. Inside everything stays in millimetres and kilograms.
 
-use crate::intake::words;
+use crate::words::words;
 use serde::{Deserialize, Serialize};
 
 words! {

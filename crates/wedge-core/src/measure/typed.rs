@@ -1,6 +1,7 @@
 //! What a fitter types, read: "845", "84,5 cm", "33 in", "5 ft 11", "33 1/2\"".
 
-use super::{Unit, written};
+use super::Unit;
+use crate::words::written;
 
 /// A unit as it may be typed, what it measures, and how many of the house's unit it is.
 const SPELLINGS: &[(&str, Unit, f64)] = &[

@@ -233,6 +233,29 @@ impl Default for FootPitch {
     }
 }
 
+impl FootPitch {
+    /// What is wrong with it, pointing below `at`.
+    pub fn refusals(&self, at: &str) -> Vec<Refusal> {
+        [
+            ("mean_deg", self.mean_deg, -30.0, 40.0, "Mean foot pitch"),
+            ("amp_deg", self.amp_deg, 0.0, 40.0, "Swing of the foot"),
+            (
+                "peak_deg",
+                self.peak_deg,
+                -360.0,
+                720.0,
+                "Peak of the foot pitch",
+            ),
+        ]
+        .into_iter()
+        .filter(|(_, value, low, high, _)| !(*low..=*high).contains(&value.0))
+        .map(|(key, _, low, high, what)| {
+            Refusal::new(format!("{at}/{key}"), format!("{what} is {low} to {high}°"))
+        })
+        .collect()
+    }
+}
+
 /// How a pelvis sits and leans, the house's until it is seen.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -584,10 +607,10 @@ impl Body {
                 format!("{at}/inseam_mm"),
                 format!(
                     "An inseam of {} mm on {} mm of stature cannot be right: look for {} to {} mm",
-                    crate::measure::written(inseam),
-                    crate::measure::written(self.stature_mm.0),
-                    crate::measure::written((LEAST_LEGS * self.stature_mm.0).ceil()),
-                    crate::measure::written((MOST_LEGS * self.stature_mm.0).floor()),
+                    crate::words::written(inseam),
+                    crate::words::written(self.stature_mm.0),
+                    crate::words::written((LEAST_LEGS * self.stature_mm.0).ceil()),
+                    crate::words::written((MOST_LEGS * self.stature_mm.0).floor()),
                 ),
             )
         })

@@ -3,7 +3,7 @@
 //!
 //! Mass shares and centres: D. A. Winter, *Biomechanics and Motor Control of Human Movement*, after Dempster (1955).
 
-use super::leg::MeanLeg;
+use super::stroke::MeanLeg;
 use super::{Leg, UpperPoints};
 use crate::bike::BikePoints;
 use crate::plane::Point;

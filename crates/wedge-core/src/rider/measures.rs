@@ -1,9 +1,10 @@
 //! The body as a fitter reads it: every measure taken or estimated, what is doubtful, what the proportions ask for.
 
 use super::{ArmBody, Body, LegBody, Length, Lengths, Source};
-use crate::measure::{Quantity, Reading, Repeated, written};
+use crate::measure::{Quantity, Reading, Repeated};
 use crate::rule::{Rule, rules};
 use crate::units::{Side, Sides};
+use crate::words::written;
 use serde::{Deserialize, Serialize};
 
 rules! {

@@ -3,10 +3,10 @@
 use super::body::GRIP_IN_HAND;
 use super::{Lengths, Pelvis, Reach};
 use crate::bike::HandPlace;
-use crate::measure::written;
 use crate::plane::{Point, angle_at, root};
 use crate::rule::rules;
 use crate::units::{Degrees, Millimetres};
+use crate::words::written;
 use serde::{Deserialize, Serialize};
 
 rules! {
@@ -402,9 +402,8 @@ fn bend(shoulder: Point, hand: Point, upper: f64, fore: f64, arm: f64) -> (Point
 
 #[cfg(test)]
 mod tests {
-    use super::*;
+    use super::{Lengths, *};
     use crate::example;
-    use crate::rider::Lengths;
     use proptest::prelude::*;
 
     fn lengths() -> Lengths {

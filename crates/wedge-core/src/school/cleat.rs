@@ -1,13 +1,13 @@
 //! Where the cleat goes, fore and aft: by shoe size, as far back as the shoe allows, or midway between the first and
 //! the fifth joint.
 
-use super::{Opinion, Scale, Step, ends, led};
-use crate::foresee::{Change, ForeseeInput, Trying, lower};
-use crate::intake::words;
-use crate::measure::{Quantity, Unit, written};
+use super::decision::{self, Decision, Scale, Wish};
+use crate::foresee::{Change, Step, Trying};
+use crate::measure::{Quantity, half_mm};
 use crate::rule::rules;
-use crate::solve::{half_mm, linked};
-use crate::units::Side;
+use crate::solve::linked;
+use crate::units::{Millimetres, Side, Sides};
+use crate::words::{lower, words, written};
 use serde::Serialize;
 
 words! {
@@ -65,134 +65,136 @@ pub fn setback_by_size(size: f64) -> (f64, bool) {
 }
 
 /// One foot's cleat as every school wants it.
-pub fn scale(input: &ForeseeInput, side: Side, lead: CleatSchool) -> Scale {
-    let pedalling = input.setup.pedalling.of(side);
-    let now = pedalling.cleat_setback_mm.0;
-    let trying = Trying::of(input);
-    let schools: Vec<Opinion> = CleatSchool::ALL
-        .iter()
-        .map(|school| {
-            let wish = wish(input, side, *school);
-            Opinion {
-                value: wish.value,
-                low: wish.value.map(|v| v - wish.either),
-                high: wish.value.map(|v| v + wish.either),
-                estimated: wish.estimated,
-                words: wish.words,
-                trial: wish
-                    .value
-                    .zip(trying.as_ref())
-                    .and_then(|(value, trying)| step(trying, side, now, value)),
-                ..Opinion::of(school.key(), school.label(), *school == lead)
-            }
-        })
-        .collect();
-    let (low, high) = ends(
-        schools
-            .iter()
-            .flat_map(|s| [s.low, s.high])
-            .flatten()
-            .chain([now]),
-        4.0,
-    );
-    Scale {
-        quantity: Quantity::CleatSetback,
-        side: Some(side),
-        unit: Unit::Mm,
-        now,
-        low,
-        high,
-        apart: apart(&schools),
-        note: None,
-        schools: led(schools),
-    }
+pub fn scale(trying: &Trying, side: Side, lead: CleatSchool) -> Scale {
+    decision::scale(&Cleat { trying, side }, lead)
 }
 
-/// What a school wants of one foot.
-struct Wish {
-    value: Option<f64>,
-    either: f64,
-    estimated: bool,
-    words: String,
+/// Where one foot's cleat goes, mm behind the first joint.
+struct Cleat<'a> {
+    trying: &'a Trying<'a>,
+    side: Side,
 }
 
-impl Wish {
-    fn unknown(words: &str) -> Self {
-        Self {
-            value: None,
-            either: 0.0,
-            estimated: false,
-            words: words.to_owned(),
+impl Cleat<'_> {
+    /// Between the joints; estimated from the foot's length until the fifth is measured.
+    fn midway(&self, fifth: Option<Millimetres>) -> Wish {
+        if let Some(fifth) = fifth {
+            return Wish {
+                words: format!(
+                    "half of the {} mm between first and fifth",
+                    written(fifth.0)
+                ),
+                ..Wish::around(fifth.0 / 2.0, 1.0)
+            };
+        }
+        let lengths = self.trying.rider.lengths();
+        let foot = lengths.legs.of(self.side).foot_length.value_mm.0;
+        Wish {
+            estimated: true,
+            words: "estimated from the foot's length: measure the fifth joint".to_owned(),
+            ..Wish::around(FIFTH_JOINT * foot / 2.0, FIFTH_JOINT_SPREAD * foot)
         }
     }
 }
 
-fn wish(input: &ForeseeInput, side: Side, school: CleatSchool) -> Wish {
-    let foot = input.rider.legs.of(side);
-    let lengths = input.rider.lengths();
-    let foot_length = lengths.legs.of(side).foot_length.value_mm.0;
-    match school {
-        CleatSchool::Size => match foot.shoe_size_eu {
-            None => Wish::unknown("Write the shoe's EU size down at Body"),
-            Some(size) => {
+impl Decision for Cleat<'_> {
+    type School = CleatSchool;
+
+    const ROOM: f64 = 4.0;
+    const QUANTITY: Quantity = Quantity::CleatSetback;
+
+    fn on(&self) -> &Trying<'_> {
+        self.trying
+    }
+
+    fn side(&self) -> Option<Side> {
+        Some(self.side)
+    }
+
+    fn now(&self) -> f64 {
+        let pedalling = self.trying.setup.pedalling.of(self.side);
+        pedalling.cleat_setback_mm.0
+    }
+
+    fn wish(&self, school: CleatSchool) -> Result<Wish, String> {
+        let foot = self.trying.rider.legs.of(self.side);
+        match school {
+            CleatSchool::Size => {
+                let size = foot
+                    .shoe_size_eu
+                    .ok_or("Write the shoe's EU size down at Body")?;
                 let (value, beyond) = setback_by_size(size.0);
                 let how = if beyond {
                     "carried on beyond the sizes it knows, 38 to 44"
                 } else {
                     "between the sizes it knows"
                 };
-                Wish {
-                    value: Some(value),
-                    either: BY_SIZE_EITHER_MM,
+                Ok(Wish {
                     estimated: beyond,
                     words: format!("EU {}, {how}", written(size.0)),
-                }
+                    ..Wish::around(value, BY_SIZE_EITHER_MM)
+                })
             }
-        },
-        CleatSchool::Back => match input.setup.pedalling.of(side).cleat_rearmost_mm {
-            None => Wish::unknown("Slide the cleat fully back and measure it there first"),
-            Some(rearmost) => Wish {
-                value: Some(rearmost.0),
-                either: 0.0,
-                estimated: false,
-                words: "to spare forefoot and calf; the leg's job grows longer".to_owned(),
-            },
-        },
-        CleatSchool::Midway => match foot.fifth_joint_mm {
-            Some(fifth) => Wish {
-                value: Some(fifth.0 / 2.0),
-                either: 1.0,
-                estimated: false,
-                words: format!(
-                    "half of the {} mm between first and fifth",
-                    written(fifth.0)
-                ),
-            },
-            None => Wish {
-                value: Some(FIFTH_JOINT * foot_length / 2.0),
-                either: FIFTH_JOINT_SPREAD * foot_length,
-                estimated: true,
-                words: "estimated from the foot's length: measure the fifth joint".to_owned(),
-            },
-        },
+            CleatSchool::Back => {
+                let rearmost = self.trying.setup.pedalling.of(self.side).cleat_rearmost_mm;
+                let rearmost =
+                    rearmost.ok_or("Slide the cleat fully back and measure it there first")?;
+                Ok(Wish {
+                    words: "to spare forefoot and calf; the leg's job grows longer".to_owned(),
+                    ..Wish::around(rearmost.0, 0.0)
+                })
+            }
+            CleatSchool::Midway => Ok(self.midway(foot.fifth_joint_mm)),
+        }
     }
-}
 
-/// One trial towards `wanted`, the saddle's answer with it.
-fn step(trying: &Trying, side: Side, now: f64, wanted: f64) -> Option<Step> {
-    let all = wanted - now;
-    if all.abs() < THERE_MM {
-        return None;
+    fn way(&self, place: f64) -> Vec<Change> {
+        let by = place - self.now();
+        linked(
+            self.trying,
+            vec![on(self.side, Quantity::CleatSetback, by)],
+        )
     }
-    let by = half_mm(all.clamp(-CLEAT_AT_ONCE_MM, CLEAT_AT_ONCE_MM));
-    let changes = linked(trying, vec![on(side, Quantity::CleatSetback, by)]);
-    let left = all - by;
-    let words = if left.abs() < THERE_MM {
-        String::new()
-    } else {
-        format!("then {} mm more", written(left.abs()))
-    };
-    Step::of(trying, changes, words)
+
+    /// One trial, the saddle's answer with it.
+    fn step(&self, wish: &Wish) -> (Option<Step>, Option<String>) {
+        let all = wish.place - self.now();
+        if all.abs() < THERE_MM {
+            return (None, None);
+        }
+        let by = half_mm(all.clamp(-CLEAT_AT_ONCE_MM, CLEAT_AT_ONCE_MM));
+        let changes = linked(
+            self.trying,
+            vec![on(self.side, Quantity::CleatSetback, by)],
+        );
+        let left = all - by;
+        let words = if left.abs() < THERE_MM {
+            String::new()
+        } else {
+            format!("then {} mm more", written(left.abs()))
+        };
+        Step::as_far_as_it_goes(self.trying, changes, words)
+    }
+
+    fn apart(&self, known: &[(CleatSchool, Wish)]) -> Option<String> {
+        let mut known: Vec<(&str, f64)> = known
+            .iter()
+            .map(|(school, wish)| (school.label(), wish.place))
+            .collect();
+        known.sort_by(|a, b| a.1.total_cmp(&b.1));
+        let (first, last) = (known.first()?, known.last()?);
+        let by = last.1 - first.1;
+        (by > APART_MM).then(|| {
+            format!(
+                "The schools are {} mm apart for this foot: {} wants {} mm, {} {} mm. Each is a trial.",
+                written(by),
+                lower(first.0),
+                written(first.1),
+                lower(last.0),
+                written(last.1)
+            )
+        })
+    }
 }
 
 /// A change of one side by an amount.
@@ -203,34 +205,13 @@ pub(super) fn on(side: Side, quantity: Quantity, by: f64) -> Change {
     }
 }
 
-/// Where the schools disagree about this foot.
-fn apart(schools: &[Opinion]) -> Option<String> {
-    let mut known: Vec<(&str, f64)> = schools
-        .iter()
-        .filter_map(|s| Some((s.label.as_str(), s.value?)))
-        .collect();
-    known.sort_by(|a, b| a.1.total_cmp(&b.1));
-    let (first, last) = (known.first()?, known.last()?);
-    let by = last.1 - first.1;
-    (by > APART_MM).then(|| {
-        format!(
-            "The schools are {} mm apart for this foot: {} wants {} mm, {} {} mm. Each is a trial.",
-            written(by),
-            lower(first.0),
-            written(first.1),
-            lower(last.0),
-            written(last.1)
-        )
-    })
-}
-
-/// Equal and staggered cleats for feet of different size, each ready to be tried.
+/// The two ways to set the cleats of feet of different size, each ready to be tried.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Comparison {
-    /// By how much the feet differ, and what is done about it.
+    /// By how much the feet differ, what is done about it, and which of the two the shoes have now.
     pub words: String,
-    /// The two, equal first.
+    /// The two: each behind its own joint, then the same place on both shoes.
     pub options: [Choice; 2],
 }
 
@@ -238,73 +219,111 @@ pub struct Comparison {
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Choice {
-    /// "Staggered by 6".
+    /// "Each behind its own joint".
     pub label: String,
-    /// "left 12 mm, right 18 mm".
+    /// Both numbers of both feet: behind the joint, and where that is on the shoe against the other.
     pub words: String,
+    /// Whether the shoes have it so now.
+    pub now: bool,
     /// The linked trial; none when it stands so already.
     pub trial: Option<Step>,
 }
 
-/// The comparison of equal with staggered cleats; `None` for feet that are alike, or not measured.
-pub fn comparison(input: &ForeseeInput) -> Option<Comparison> {
-    let legs = &input.rider.legs;
+/// The two ways for feet of different size; `None` for feet that are alike, or not measured.
+///
+/// *Each behind its own joint*: both axles are as far behind the first joint as the right foot's is now, so on its shoe
+/// the longer foot's cleat stands further forward by the difference in length. *The same place on both shoes*, taken from
+/// the right: the longer foot's cleat stands further behind its joint by that difference, since a longer foot's joint
+/// lies further forward in its shoe.
+pub fn comparison(trying: &Trying) -> Option<Comparison> {
+    let legs = &trying.rider.legs;
     let measured = |side: Side| {
         let leg = legs.of(side);
         leg.foot_length_mm
             .map(|length| length.0)
             .or_else(|| leg.shoe_size_eu.map(|size| size.0 * SIZE_MM))
     };
-    let (left, right) = (measured(Side::Left)?, measured(Side::Right)?);
-    let by = (left - right).abs();
-    if by < FEET_ALIKE_MM {
+    let lengths = Sides {
+        left: measured(Side::Left)?,
+        right: measured(Side::Right)?,
+    };
+    let longer_left = half_mm(lengths.left - lengths.right);
+    if (lengths.left - lengths.right).abs() < FEET_ALIKE_MM {
         return None;
     }
-    let longer = if left > right {
+    let by = longer_left.abs();
+    let longer = if longer_left > 0.0 {
         Side::Left
     } else {
         Side::Right
     };
-    let trying = Trying::of(input)?;
-    let now = |side: Side| input.setup.pedalling.of(side).cleat_setback_mm.0;
-    let base = now(longer.other());
-    let by = half_mm(by);
-    let option = |label: String, longer_at: f64| {
-        let change = longer_at - now(longer);
-        let at = |side: Side| if side == longer { longer_at } else { base };
-        Some(Choice {
-            label,
+    let now = Sides::from_fn(|side| trying.setup.pedalling.of(side).cleat_setback_mm.0);
+    let option = |label: &str, left: f64| {
+        let change = left - now.left;
+        // Where the longer foot's cleat stands on its shoe, against the same place on the other one.
+        let behind_joint = Sides { left, right: now.right };
+        let forward = by - (behind_joint.of(longer) - behind_joint.of(longer.other()));
+        let on_the_shoes = if forward.abs() < THERE_MM {
+            "at the same place of both shoes".to_owned()
+        } else {
+            format!(
+                "on its shoe the {} one stands {} mm further {}",
+                longer.word(),
+                written(forward.abs()),
+                if forward > 0.0 { "forward" } else { "back" }
+            )
+        };
+        let changes = || {
+            linked(
+                trying,
+                vec![on(Side::Left, Quantity::CleatSetback, change)],
+            )
+        };
+        let there = change.abs() < THERE_MM;
+        Choice {
+            label: label.to_owned(),
             words: format!(
-                "left {} mm, right {} mm",
-                written(at(Side::Left)),
-                written(at(Side::Right))
+                "behind the joint left {} mm, right {} mm; {on_the_shoes}",
+                written(left),
+                written(now.right)
             ),
-            trial: if change.abs() < THERE_MM {
-                None
-            } else {
-                let changes = linked(&trying, vec![on(longer, Quantity::CleatSetback, change)]);
-                Step::of(&trying, changes, String::new())
-            },
-        })
+            now: there,
+            trial: (!there)
+                .then(|| Step::of(trying, changes(), String::new()))
+                .flatten(),
+        }
     };
+    let options = [
+        option("Each behind its own joint", now.right),
+        option("The same place on both shoes", now.right + longer_left),
+    ];
+    let has = options.iter().find(|option| option.now).map_or_else(
+        || {
+            format!(
+                "between or beyond the two: behind the joint left {} mm, right {} mm",
+                written(now.left),
+                written(now.right)
+            )
+        },
+        |option| lower(&option.label),
+    );
     Some(Comparison {
         words: format!(
-            "The {} foot is {} mm longer. About half of such riders do better with equal cleats, half with staggered ones: try both.",
+            "The {} foot is {} mm longer. About half of such riders do better either way: try both. The shoes have it now: \
+             {has}.",
             longer.word(),
             written(by)
         ),
-        options: [
-            option("Equal".to_owned(), base)?,
-            option(format!("Staggered by {}", written(by)), base + by)?,
-        ],
+        options,
     })
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::example;
-    use crate::units::{Millimetres, Size};
+    use crate::example::{self, trying};
+    use crate::foresee::ForeseeInput;
+    use crate::units::Size;
 
     #[test]
     fn golden_setback_by_size() {
@@ -340,7 +359,7 @@ mod tests {
     #[test]
     fn every_school_stands_on_the_scale_or_says_what_it_needs() {
         let mut input = example::road();
-        let before = scale(&input, Side::Left, CleatSchool::Midway);
+        let before = trying(&input, |t| scale(t, Side::Left, CleatSchool::Midway));
         assert_eq!(before.schools[0].school, "midway");
         assert!(before.schools[0].leads && before.schools[0].estimated);
         // .10 × .152 × 1780 / 2 = 13.5
@@ -354,7 +373,7 @@ mod tests {
         leg.shoe_size_eu = Some(Size(42.5));
         leg.fifth_joint_mm = Some(Millimetres(30.0));
         input.setup.pedalling.left.cleat_rearmost_mm = Some(Millimetres(27.0));
-        let all = scale(&input, Side::Left, CleatSchool::Size);
+        let all = trying(&input, |t| scale(t, Side::Left, CleatSchool::Size));
         let values: Vec<_> = all.schools.iter().map(|s| s.value.unwrap()).collect();
         assert_eq!(values, [15.5, 27.0, 15.0]);
         // Now 12: two steps of 3.5 and 3 go all the way; 15 mm are taken 5 at a time.
@@ -379,7 +398,7 @@ mod tests {
             pedalling.cleat_rearmost_mm = Some(Millimetres(22.0));
             pedalling
         });
-        let scale = scale(&input, Side::Right, CleatSchool::Back);
+        let scale = trying(&input, |t| scale(t, Side::Right, CleatSchool::Back));
         let changes = &scale.schools[0].trial.as_ref().unwrap().changes;
         // One foot of the two: about a quarter of the 5 mm, when both together take half.
         let saddle = changes[1];
@@ -388,34 +407,60 @@ mod tests {
         // A cleat where the school wants it asks for nothing.
         input.setup.pedalling.right.cleat_setback_mm = Millimetres(22.0);
         assert_eq!(
-            super::scale(&input, Side::Right, CleatSchool::Back).schools[0].trial,
+            trying(&input, |t| super::scale(t, Side::Right, CleatSchool::Back)).schools[0].trial,
             None
         );
     }
 
     #[test]
-    fn feet_of_different_size_are_compared_equal_and_staggered() {
-        assert_eq!(comparison(&example::road()), None, "not measured");
-        assert_eq!(comparison(&feet(270.0, 272.0)), None, "alike");
-        let all = comparison(&feet(264.0, 270.0)).unwrap();
+    fn feet_of_different_size_are_tried_either_way() {
+        let compared = |input: &ForeseeInput| trying(input, comparison);
+        assert_eq!(compared(&example::road()), None, "not measured");
+        assert_eq!(compared(&feet(270.0, 272.0)), None, "alike");
+        let all = compared(&feet(264.0, 270.0)).unwrap();
         assert!(
             all.words.starts_with("The right foot is 6 mm longer"),
             "{}",
             all.words
         );
-        assert_eq!(all.options[0].words, "left 12 mm, right 12 mm");
-        assert_eq!(all.options[0].trial, None, "they are equal now");
-        assert_eq!(all.options[1].words, "left 12 mm, right 18 mm");
-        let trial = all.options[1].trial.as_ref().unwrap();
+        assert!(
+            all.words.ends_with("now: each behind its own joint."),
+            "{}",
+            all.words
+        );
+        let [own, same] = &all.options;
+        assert!(own.now && own.trial.is_none());
+        // Equal behind the joints: the longer right foot's joint lies 6 further forward in its shoe, its cleat with it.
+        assert_eq!(own.label, "Each behind its own joint");
+        assert_eq!(
+            own.words,
+            "behind the joint left 12 mm, right 12 mm; on its shoe the right one stands 6 mm further forward"
+        );
+        // At the right shoe's place the left cleat is 6 less behind its own joint.
+        assert_eq!(same.label, "The same place on both shoes");
+        assert_eq!(
+            same.words,
+            "behind the joint left 6 mm, right 12 mm; at the same place of both shoes"
+        );
+        let trial = same.trial.as_ref().unwrap();
         assert_eq!(
             trial.changes[0],
-            on(Side::Right, Quantity::CleatSetback, 6.0)
+            on(Side::Left, Quantity::CleatSetback, -6.0)
         );
+        // The longer left foot's cleat stands further behind its joint, by the difference.
+        let left = compared(&feet(270.0, 264.0)).unwrap();
+        assert!(left.options[1].words.starts_with("behind the joint left 18 mm, right 12 mm"));
+        // Shoes that have it neither way say what they have.
+        let mut between = feet(264.0, 270.0);
+        between.setup.pedalling.left.cleat_setback_mm = Millimetres(9.0);
+        let between = compared(&between).unwrap();
+        assert!(between.words.ends_with("between or beyond the two: behind the joint left 9 mm, right 12 mm."));
+        assert!(between.options.iter().all(|o| !o.now && o.trial.is_some()));
         // Sizes serve where lengths were not measured: one size is 6.7 mm.
         let mut input = example::road();
         input.rider.legs.left.shoe_size_eu = Some(Size(43.0));
         input.rider.legs.right.shoe_size_eu = Some(Size(42.0));
-        let by_size = comparison(&input).unwrap();
-        assert_eq!(by_size.options[1].label, "Staggered by 6.5");
+        let by_size = compared(&input).unwrap();
+        assert!(by_size.options[1].words.starts_with("behind the joint left 18.5 mm, right 12 mm"));
     }
 }

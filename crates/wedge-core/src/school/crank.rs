@@ -1,17 +1,18 @@
 //! Crank length: conventions of frame size and label, shares of the inseam, and function: the longest crank that keeps
 //! hip and knee inside the rider's limits.
 
-use super::{Bound, Opinion, Scale, Step, ends, led};
+use super::decision::{self, Decision, Scale, Wish};
 use crate::bike::Kind;
-use crate::foresee::{CRANK_AT_ONCE_MM, ForeseeInput, Position, Trying, lower};
-use crate::intake::{Intake, Place, Stroke, words};
-use crate::judge::{AIM_DEG, Output};
+use crate::foresee::{Bound, CRANK_AT_ONCE_MM, Change, Step, Trying};
+use crate::intake::{Intake, Place, Stroke};
 use crate::looking::PelvisSeen;
-use crate::measure::{Quantity, Unit, written};
+use crate::measure::{Output, Quantity};
 use crate::plane::root;
+use crate::position::{AIM_DEG, Position, Ride};
 use crate::rule::{Provenance, Rule, Shown, rules};
 use crate::solve::{crank_now, keeping_the_bottom};
 use crate::units::Side;
+use crate::words::{lower, words, written};
 use serde::Serialize;
 
 words! {
@@ -92,11 +93,11 @@ struct Room {
 }
 
 /// The least room of hip and knee on both sides; `None` while no limit was tested.
-fn least_room(input: &ForeseeInput, position: &Position) -> Option<Room> {
+fn least_room(ride: &Ride, position: &Position) -> Option<Room> {
     Side::BOTH
         .into_iter()
         .flat_map(|side| {
-            let leg = input.rider.legs.of(side);
+            let leg = ride.rider.legs.of(side);
             [
                 (leg.hip_limit_deg, Output::HipFlexion, "hip"),
                 (leg.knee_limit_deg, Output::KneeMostBent, "knee"),
@@ -116,12 +117,11 @@ fn least_room(input: &ForeseeInput, position: &Position) -> Option<Room> {
 /// bottom of the stroke kept. `None` while neither hip nor knee was tested on the table.
 ///
 /// A longer crank folds hip and knee further, so the least room is a falling line: its root is bracketed.
-pub fn longest(input: &ForeseeInput) -> Option<Longest> {
-    let trying = Trying::of(input)?;
-    least_room(input, &trying.before)?;
+pub fn longest(trying: &Trying) -> Option<Longest> {
+    least_room(trying, &trying.before)?;
     let room = |crank: f64| {
-        let (_, position) = trying.with(&keeping_the_bottom(input, crank))?;
-        least_room(input, &position)
+        let position = trying.plain(&keeping_the_bottom(trying, crank))?;
+        least_room(trying, &position)
     };
     let (shortest, longest) = MADE_MM;
     let (at_shortest, at_longest) = (room(shortest)?, room(longest)?);
@@ -169,90 +169,64 @@ pub fn longest(input: &ForeseeInput) -> Option<Longest> {
     })
 }
 
-/// What one school wants.
-struct Wish {
-    low: f64,
-    high: f64,
-    value: f64,
-    estimated: bool,
-    words: String,
-}
-
 /// The sold length nearest to a value.
 fn sold(value: f64) -> f64 {
     ((value / SOLD_STEP_MM).round() * SOLD_STEP_MM).clamp(MADE_MM.0, MADE_MM.1)
 }
 
-fn wish(
-    input: &ForeseeInput,
-    school: CrankSchool,
-    label: Option<FrameLabel>,
-) -> Result<Wish, &'static str> {
-    match school {
-        CrankSchool::Function => {
-            let longest = longest(input).ok_or("Test hip and knee on the table first")?;
-            match (longest.exact_mm, longest.sold_mm) {
-                (Some(exact), Some(sold)) => Ok(Wish {
-                    low: MADE_MM.0,
-                    high: exact,
-                    value: sold,
-                    estimated: false,
-                    words: longest.words,
-                }),
-                _ => Ok(Wish {
-                    low: MADE_MM.0,
-                    high: MADE_MM.0,
-                    value: MADE_MM.0,
-                    estimated: false,
-                    words: longest.words,
-                }),
-            }
-        }
-        CrankSchool::Inseam => Ok(by_inseam(input)),
-        CrankSchool::FrameSize => {
-            let size = input.frame.seat_tube_mm.0;
-            let place = usize::from(size >= SMALL_FRAME_MM) + usize::from(size > LARGE_FRAME_MM);
-            let value = BY_FRAME_MM[place];
-            let dissent = if place == 1 {
-                format!("; some hold {} better here", written(DISSENT_MM))
-            } else {
-                String::new()
-            };
-            Ok(Wish {
-                low: if place == 1 { DISSENT_MM } else { value },
-                high: value,
-                value,
-                estimated: false,
-                words: format!(
-                    "a convention: seat tube {} cm{dissent}",
-                    written(size / 10.0)
-                ),
-            })
-        }
-        CrankSchool::Label => {
-            let label = label.ok_or("Say which label the frame has")?;
-            let (low, high) = label.cranks();
-            Ok(Wish {
-                low,
-                high,
-                value: if label == FrameLabel::M {
-                    DISSENT_MM
-                } else {
-                    low
-                },
-                estimated: false,
-                words: if label == FrameLabel::M {
-                    format!(
-                        "a convention: {} to {}; some hold {} better",
-                        written(low),
-                        written(high),
-                        written(DISSENT_MM)
-                    )
-                } else {
-                    format!("a convention for frames labelled {}", label.label())
-                },
-            })
-        }
+/// What hip and knee allow: anything no longer than that.
+fn by_function(trying: &Trying) -> Result<Wish, String> {
+    let longest = longest(trying).ok_or("Test hip and knee on the table first")?;
+    let (exact, sold) = (longest.exact_mm.zip(longest.sold_mm)).unwrap_or((MADE_MM.0, MADE_MM.0));
+    Ok(Wish {
+        place: sold,
+        low: MADE_MM.0,
+        high: exact,
+        bound: Some(Bound::AtMost),
+        words: longest.words,
+        ..Wish::default()
+    })
+}
+
+fn by_frame_size(ride: &Ride) -> Wish {
+    let size = ride.frame.seat_tube_mm.0;
+    let place = usize::from(size >= SMALL_FRAME_MM) + usize::from(size > LARGE_FRAME_MM);
+    let value = BY_FRAME_MM[place];
+    let dissent = if place == 1 {
+        format!("; some hold {} better here", written(DISSENT_MM))
+    } else {
+        String::new()
+    };
+    Wish {
+        place: value,
+        low: if place == 1 { DISSENT_MM } else { value },
+        high: value,
+        words: format!(
+            "a convention: seat tube {} cm{dissent}",
+            written(size / 10.0)
+        ),
+        ..Wish::default()
+    }
+}
+
+fn by_label(label: FrameLabel) -> Wish {
+    let (low, high) = label.cranks();
+    let medium = label == FrameLabel::M;
+    Wish {
+        place: if medium { DISSENT_MM } else { low },
+        low,
+        high,
+        words: if medium {
+            format!(
+                "a convention: {} to {}; some hold {} better",
+                written(low),
+                written(high),
+                written(DISSENT_MM)
+            )
+        } else {
+            format!("a convention for frames labelled {}", label.label())
+        },
+        ..Wish::default()
     }
 }
 
@@ -285,16 +259,16 @@ impl FrameLabel {
     }
 }
 
-fn by_inseam(input: &ForeseeInput) -> Wish {
-    let body = &input.rider.body;
-    let inseam = input.rider.lengths().inseam.value_mm.0;
+fn by_inseam(ride: &Ride) -> Wish {
+    let body = &ride.rider.body;
+    let inseam = ride.rider.lengths().inseam.value_mm.0;
     let sole = f64::midpoint(
-        input.setup.pedalling.left.sole_mm.0,
-        input.setup.pedalling.right.sole_mm.0,
+        ride.setup.pedalling.left.sole_mm.0,
+        ride.setup.pedalling.right.sole_mm.0,
     );
-    let ((low, high), from, of, estimated) = match input.kind {
+    let ((low, high), from, of, estimated) = match ride.kind {
         Kind::OffRoad | Kind::Gravity => (
-            if input.kind == Kind::Gravity {
+            if ride.kind == Kind::Gravity {
                 GRAVITY_SHARE
             } else {
                 TRAIL_SHARE
@@ -306,9 +280,9 @@ fn by_inseam(input: &ForeseeInput) -> Wish {
         _ => (SHARE, inseam, "inseam", body.inseam_mm.is_none()),
     };
     Wish {
+        place: sold(f64::midpoint(low, high) * from),
         low: low * from,
         high: high * from,
-        value: sold(f64::midpoint(low, high) * from),
         estimated,
         words: format!(
             "{} to {} of the {of}, {} mm",
@@ -316,6 +290,7 @@ fn by_inseam(input: &ForeseeInput) -> Wish {
             thousandths(high),
             written(from)
         ),
+        ..Wish::default()
     }
 }
 
@@ -331,112 +306,111 @@ fn thousandths(share: f64) -> String {
 }
 
 /// The crank as every school wants it.
-pub fn scale(input: &ForeseeInput, label: Option<FrameLabel>, lead: CrankSchool) -> Scale {
-    let now = crank_now(input);
-    let trying = Trying::of(input);
-    let schools: Vec<Opinion> = CrankSchool::ALL
-        .iter()
-        .map(|school| {
-            let opinion = Opinion {
-                bound: (*school == CrankSchool::Function).then_some(Bound::AtMost),
-                ..Opinion::of(school.key(), school.label(), *school == lead)
-            };
-            match wish(input, *school, label) {
-                Err(missing) => Opinion {
-                    words: missing.to_owned(),
-                    ..opinion
-                },
-                Ok(wish) => Opinion {
-                    value: Some(wish.value),
-                    low: Some(wish.low),
-                    high: Some(wish.high),
-                    estimated: wish.estimated,
-                    // What hip and knee allow is no wish for more.
-                    trial: trying
-                        .as_ref()
-                        .filter(|_| opinion.bound.is_none() || wish.high < now)
-                        .and_then(|trying| step(input, trying, wish.value)),
-                    words: wish.words,
-                    ..opinion
-                },
+pub fn scale(trying: &Trying, label: Option<FrameLabel>, lead: CrankSchool) -> Scale {
+    decision::scale(&Crank { trying, label }, lead)
+}
+
+/// The crank's length, mm.
+struct Crank<'a> {
+    trying: &'a Trying<'a>,
+    label: Option<FrameLabel>,
+}
+
+impl Decision for Crank<'_> {
+    type School = CrankSchool;
+
+    const ROOM: f64 = 2.5;
+    const QUANTITY: Quantity = Quantity::Crank;
+
+    fn on(&self) -> &Trying<'_> {
+        self.trying
+    }
+
+    fn now(&self) -> f64 {
+        crank_now(self.trying)
+    }
+
+    fn wish(&self, school: CrankSchool) -> Result<Wish, String> {
+        match school {
+            CrankSchool::Function => by_function(self.trying),
+            CrankSchool::Inseam => Ok(by_inseam(self.trying)),
+            CrankSchool::FrameSize => Ok(by_frame_size(self.trying)),
+            CrankSchool::Label => {
+                let label = self.label.ok_or("Say which label the frame has")?;
+                Ok(by_label(label))
             }
-        })
-        .collect();
-    // What accepts anything shorter shows only where it ends.
-    let (low, high) = ends(
-        schools
+        }
+    }
+
+    fn way(&self, place: f64) -> Vec<Change> {
+        keeping_the_bottom(self.trying, place)
+    }
+
+    fn had(&self, place: f64) -> f64 {
+        let (now, steps) = (self.now(), place / SOLD_STEP_MM);
+        if place > now {
+            (steps.floor() * SOLD_STEP_MM).max(now)
+        } else {
+            (steps.ceil() * SOLD_STEP_MM).min(now)
+        }
+    }
+
+    /// One trial, the bottom of the stroke kept.
+    fn step(&self, wish: &Wish) -> (Option<Step>, Option<String>) {
+        let (now, wanted) = (self.now(), wish.place);
+        let all = wanted - now;
+        // What hip and knee allow is no wish for less.
+        let allowed = wish.bound.is_some() && wish.high >= now;
+        if all.abs() < SAME_MM || allowed {
+            return (None, None);
+        }
+        let to = now + all.clamp(-CRANK_AT_ONCE_MM, CRANK_AT_ONCE_MM);
+        let left = if (wanted - to).abs() < SAME_MM {
+            String::new()
+        } else {
+            format!("then on to {} mm", written(wanted))
+        };
+        Step::as_far_as_it_goes(self.trying, keeping_the_bottom(self.trying, to), left)
+    }
+
+    fn apart(&self, known: &[(CrankSchool, Wish)]) -> Option<String> {
+        // A bound above what the others want contradicts nobody.
+        let wanted = known.iter().filter(|(_, wish)| wish.bound.is_none());
+        let most = wanted.map(|(_, wish)| wish.place).fold(f64::NEG_INFINITY, f64::max);
+        let mut known: Vec<(CrankSchool, f64)> = known
             .iter()
-            .flat_map(|s| [s.low.filter(|_| s.bound.is_none()), s.high, s.value])
-            .flatten()
-            .chain([now]),
-        2.5,
-    );
-    Scale {
-        quantity: Quantity::Crank,
-        side: None,
-        unit: Unit::Mm,
-        now,
-        low,
-        high,
-        apart: apart(&schools),
-        note: None,
-        schools: led(schools),
+            .filter(|(_, wish)| wish.bound.is_none() || wish.place < most)
+            .map(|(school, wish)| (*school, wish.place))
+            .collect();
+        known.sort_by(|a, b| a.1.total_cmp(&b.1));
+        let ((shortest, low), (longest, high)) = (known.first()?, known.last()?);
+        let by = high - low;
+        if by <= APART_MM {
+            return None;
+        }
+        let why = if matches!(longest, CrankSchool::FrameSize | CrankSchool::Label) {
+            "frames are sold with cranks that do not ask about the rider"
+        } else if *shortest == CrankSchool::Function {
+            "the joints fold less than the legs' length lets one think"
+        } else {
+            "the legs would carry a longer one than the convention gives"
+        };
+        Some(format!(
+            "The schools are {} mm apart: {} says {} mm, {} {} mm, since {why}.",
+            written(by),
+            lower(shortest.label()),
+            written(*low),
+            lower(longest.label()),
+            written(*high)
+        ))
     }
-}
-
-/// One trial towards a length, the bottom of the stroke kept.
-fn step(input: &ForeseeInput, trying: &Trying, wanted: f64) -> Option<Step> {
-    let now = crank_now(input);
-    let all = wanted - now;
-    if all.abs() < SAME_MM {
-        return None;
-    }
-    let to = now + all.clamp(-CRANK_AT_ONCE_MM, CRANK_AT_ONCE_MM);
-    let changes = keeping_the_bottom(input, to);
-    let left = if (wanted - to).abs() < SAME_MM {
-        String::new()
-    } else {
-        format!("then on to {} mm", written(wanted))
-    };
-    Step::of(trying, changes, left)
-}
-
-fn apart(schools: &[Opinion]) -> Option<String> {
-    let mut known: Vec<(&Opinion, f64)> =
-        schools.iter().filter_map(|s| Some((s, s.value?))).collect();
-    // A bound above what the others want contradicts nobody.
-    let wanted = known.iter().filter(|(s, _)| s.bound.is_none());
-    let most = wanted.map(|(_, v)| *v).fold(f64::NEG_INFINITY, f64::max);
-    known.retain(|(s, v)| s.bound.is_none() || *v < most);
-    known.sort_by(|a, b| a.1.total_cmp(&b.1));
-    let ((shortest, low), (longest, high)) = (known.first()?, known.last()?);
-    let by = high - low;
-    if by <= APART_MM {
-        return None;
-    }
-    let conventions = [CrankSchool::FrameSize.key(), CrankSchool::Label.key()];
-    let why = if conventions.contains(&longest.school.as_str()) {
-        "frames are sold with cranks that do not ask about the rider"
-    } else if shortest.school == CrankSchool::Function.key() {
-        "the joints fold less than the legs' length lets one think"
-    } else {
-        "the legs would carry a longer one than the convention gives"
-    };
-    Some(format!(
-        "The schools are {} mm apart: {} says {} mm, {} {} mm, since {why}.",
-        written(by),
-        lower(&shortest.label),
-        written(*low),
-        lower(&longest.label),
-        written(*high)
-    ))
 }
 
 /// What is known to go wrong with this crank under this rider.
-pub fn alarms(input: &ForeseeInput, label: Option<FrameLabel>) -> Vec<String> {
-    let crank = crank_now(input);
-    let stature = input.rider.body.stature_mm.0;
-    let inseam = input.rider.lengths().inseam.value_mm.0;
+pub fn alarms(ride: &Ride, label: Option<FrameLabel>) -> Vec<String> {
+    let crank = crank_now(ride);
+    let stature = ride.rider.body.stature_mm.0;
+    let inseam = ride.rider.lengths().inseam.value_mm.0;
     let cm = |mm: f64| written(mm / 10.0);
     let mut all = Vec::new();
     if stature < SHORT_RIDER_MM && crank >= SHORT_RIDER_CRANK_MM {
@@ -523,7 +497,8 @@ pub fn signs(intake: &Intake, pelvis: Option<PelvisSeen>) -> Vec<String> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::example;
+    use crate::example::{self, trying};
+    use crate::foresee::{ForeseeInput, foresee};
     use crate::intake::{Complaint, Feel};
     use crate::units::{Degrees, Millimetres, Sides};
     use proptest::prelude::*;
@@ -553,8 +528,8 @@ mod tests {
             let input = with_crank(with_limits(hip, knee), now);
             let fits = |crank: f64| {
                 let mut tried = input.clone();
-                tried.changes = keeping_the_bottom(&input, crank);
-                let after = crate::foresee::foresee(&tried).unwrap().after;
+                tried.changes = trying(&input, |t| keeping_the_bottom(t, crank));
+                let after = foresee(&tried).unwrap().after;
                 Side::BOTH.into_iter().all(|side| {
                     let leg = after.legs.of(side);
                     leg.hip_flexion_deg.0 + AIM_DEG <= hip && leg.knee.largest_deg.0 + AIM_DEG <= knee
@@ -562,7 +537,7 @@ mod tests {
             };
             let lengths = (0..=70).map(|i| 145.0 + 0.5 * f64::from(i));
             let brute = lengths.filter(|crank| fits(*crank)).fold(None, |_, crank| Some(crank));
-            let found = longest(&input).unwrap();
+            let found = trying(&input, longest).unwrap();
             match (brute, found.exact_mm) {
                 (None, None) => {}
                 (Some(brute), Some(exact)) => {
@@ -576,24 +551,17 @@ mod tests {
 
     #[test]
     fn function_says_what_runs_out_and_what_must_be_tested() {
-        assert_eq!(longest(&example::road()), None);
-        let none = longest(&with_limits(70.0, 130.0)).unwrap();
+        assert_eq!(trying(&example::road(), longest), None);
+        let none = trying(&with_limits(70.0, 130.0), longest).unwrap();
         assert_eq!(none.exact_mm, None);
         assert!(none.joint.ends_with("hip") && none.words.starts_with("Not even 145 mm"));
-        let all = longest(&with_limits(150.0, 160.0)).unwrap();
+        let all = trying(&with_limits(150.0, 160.0), longest).unwrap();
         assert_eq!(all.sold_mm, Some(180.0));
         // One side alone decides.
         let mut input = with_limits(150.0, 160.0);
-        let folded = Trying::of(&input)
-            .unwrap()
-            .before
-            .legs
-            .left
-            .knee
-            .largest_deg
-            .0;
+        let folded = trying(&input, |t| t.before.legs.left.knee.largest_deg.0);
         input.rider.legs.left.knee_limit_deg = Some(Degrees(folded + AIM_DEG - 1.0));
-        let left = longest(&input).unwrap();
+        let left = trying(&input, longest).unwrap();
         assert_eq!(left.joint, "left knee");
         assert!(
             left.exact_mm.unwrap() < 172.5 && left.exact_mm.unwrap() > 168.0,
@@ -601,11 +569,19 @@ mod tests {
         );
     }
 
+    fn wish(
+        input: &ForeseeInput,
+        school: CrankSchool,
+        label: Option<FrameLabel>,
+    ) -> Result<Wish, String> {
+        trying(input, |trying| Crank { trying, label }.wish(school))
+    }
+
     #[test]
     fn conventions_and_shares_by_hand() {
         let value = |input: &ForeseeInput, school: CrankSchool, label| {
             wish(input, school, label)
-                .map(|w| (w.low, w.value, w.high))
+                .map(|w| (w.low, w.place, w.high))
                 .unwrap()
         };
         let mut input = example::road();
@@ -666,7 +642,7 @@ mod tests {
             let mut input = with_crank(example::road(), crank);
             input.rider.body.stature_mm = Millimetres(stature);
             input.rider.body.inseam_mm = Some(Millimetres(inseam));
-            alarms(&input, label).len()
+            alarms(&input.check().unwrap(), label).len()
         };
         for (stature, inseam, crank, label, count) in [
             (1629.0, 770.0, 165.0, None, 1),
@@ -724,7 +700,7 @@ mod tests {
     fn schools_far_apart_are_explained_and_steps_stay_small() {
         let mut input = with_limits(118.0, 113.0);
         input.frame.seat_tube_mm = Millimetres(590.0);
-        let all = scale(&input, Some(FrameLabel::Xl), CrankSchool::Function);
+        let all = trying(&input, |t| scale(t, Some(FrameLabel::Xl), CrankSchool::Function));
         assert_eq!(all.schools[0].school, "function");
         let function = &all.schools[0];
         assert!(function.value.unwrap() < 170.0, "{function:?}");
@@ -733,7 +709,7 @@ mod tests {
         assert_eq!(trial.changes[1].by, Some(5.0), "the bottom is kept");
         assert!(all.apart.unwrap().contains("do not ask about the rider"));
         // Joints that allow any crank ask for none.
-        let free = scale(&with_limits(150.0, 160.0), None, CrankSchool::Function);
+        let free = trying(&with_limits(150.0, 160.0), |t| scale(t, None, CrankSchool::Function));
         assert_eq!(
             (free.schools[0].value, free.schools[0].trial.clone()),
             (Some(180.0), None)

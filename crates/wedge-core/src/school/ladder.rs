@@ -3,13 +3,13 @@
 
 use super::cleat::on;
 use super::stance::ASIDE_STEP_MM;
-use crate::foresee::{Change, ForeseeInput, Trying};
-use crate::judge::Output;
+use crate::foresee::{Change, Trying};
 use crate::looking::KneePath;
-use crate::measure::{Quantity, written};
+use crate::measure::{Output, Quantity, half_mm};
 use crate::rule::rules;
 use crate::solve::linked;
 use crate::units::{Side, Sides};
+use crate::words::written;
 use serde::Serialize;
 
 rules! {
@@ -79,12 +79,7 @@ pub struct Ladder {
 }
 
 /// A ladder for each knee that was seen to track in or out.
-pub fn ladders(
-    input: &ForeseeInput,
-    paths: &Sides<Option<KneePath>>,
-    tried: &[Tried],
-) -> Vec<Ladder> {
-    let trying = Trying::of(input);
+pub fn ladders(trying: &Trying, paths: &Sides<Option<KneePath>>, tried: &[Tried]) -> Vec<Ladder> {
     Side::BOTH
         .into_iter()
         .filter_map(|side| {
@@ -92,11 +87,7 @@ pub fn ladders(
             // Negative closes the foot in, and raises the inner edge the other way round.
             let out = if path.goes_in() { -1.0 } else { 1.0 };
             let knee = if path.goes_in() { "in" } else { "out" };
-            let footbed = vec![on(side, Quantity::Footbed, FOOTBED_STEP_MM)];
-            let footbed = match &trying {
-                Some(trying) => linked(trying, footbed),
-                None => footbed,
-            };
+            let footbed = linked(trying, vec![on(side, Quantity::Footbed, FOOTBED_STEP_MM)]);
             let plans = [
                 (
                     "Cleat",
@@ -178,20 +169,17 @@ pub struct Shim {
 }
 
 /// What a shim could do, for a leg whose bones were found shorter than the other's.
-pub fn shims(input: &ForeseeInput, ladders: &[Ladder]) -> Vec<Shim> {
-    let Some(trying) = Trying::of(input) else {
-        return Vec::new();
-    };
+pub fn shims(trying: &Trying, ladders: &[Ladder]) -> Vec<Shim> {
     Side::BOTH
         .into_iter()
         .filter_map(|side| {
-            let shorter = input.rider.legs.of(side).shorter().iter().sum::<f64>();
+            let shorter = trying.rider.legs.of(side).shorter().iter().sum::<f64>();
             if shorter < SHORT_LEG_MM {
                 return None;
             }
-            let there = input.setup.pedalling.of(side).shim_mm.0;
+            let there = trying.setup.pedalling.of(side).shim_mm.0;
             let most = SHIM_SHARE * shorter;
-            let by = (2.0 * (most - there)).round() / 2.0;
+            let by = half_mm(most - there);
             if by < 0.5 {
                 return Some(Shim {
                     side,
@@ -228,7 +216,7 @@ pub fn shims(input: &ForeseeInput, ladders: &[Ladder]) -> Vec<Shim> {
                     written(by)
                 ),
                 ready: waits.is_empty(),
-                changes: linked(&trying, vec![on(side, Quantity::Shim, by)]),
+                changes: linked(trying, vec![on(side, Quantity::Shim, by)]),
             })
         })
         .collect()
@@ -238,7 +226,8 @@ pub fn shims(input: &ForeseeInput, ladders: &[Ladder]) -> Vec<Shim> {
 mod tests {
     use super::RungState::{Done, Later, Next};
     use super::*;
-    use crate::example;
+    use crate::example::{self, trying};
+    use crate::foresee::ForeseeInput;
     use crate::units::Millimetres;
 
     fn tried(quantity: Quantity, side: Option<Side>) -> Tried {
@@ -257,7 +246,7 @@ mod tests {
             right: Some(KneePath::Straight),
         };
         let states = |tried: &[Tried]| {
-            let ladders = ladders(&input, &paths, tried);
+            let ladders = trying(&input, |t| ladders(t, &paths, tried));
             assert_eq!(ladders.len(), 1);
             assert_eq!(ladders[0].side, Side::Left);
             ladders[0].rungs.iter().map(|r| r.state).collect::<Vec<_>>()
@@ -282,32 +271,36 @@ mod tests {
         let input = example::road();
         let by = |path: KneePath, rung: usize| {
             let paths = Sides::both(Some(path));
-            ladders(&input, &paths, &[])[0].rungs[rung].changes[0].by
+            trying(&input, |t| ladders(t, &paths, &[]))[0].rungs[rung].changes[0].by
         };
         assert_eq!(by(KneePath::InPushing, 1), Some(-2.0));
         assert_eq!(by(KneePath::OutRising, 1), Some(2.0));
         assert_eq!(by(KneePath::InPushing, 3), Some(1.0));
         assert_eq!(by(KneePath::OutRising, 3), Some(-1.0));
-        assert!(ladders(&input, &Sides::both(None), &[]).is_empty());
+        assert!(trying(&input, |t| ladders(t, &Sides::both(None), &[])).is_empty());
+    }
+
+    fn shims_of(input: &ForeseeInput) -> Vec<Shim> {
+        trying(input, |t| shims(t, &[]))
     }
 
     #[test]
     fn a_shim_fills_half_at_most_and_waits_for_the_rest() {
         let mut input = example::road();
-        assert!(shims(&input, &[]).is_empty());
+        assert!(shims_of(&input).is_empty());
         input.rider.legs.left.shank_shorter_mm = Some(Millimetres(3.0));
-        assert!(shims(&input, &[]).is_empty(), "too little to fill");
+        assert!(shims_of(&input).is_empty(), "too little to fill");
         input.rider.legs.left.shank_shorter_mm = Some(Millimetres(7.0));
         input.rider.legs.left.thigh_shorter_mm = Some(Millimetres(3.0));
-        let shim = &shims(&input, &[])[0];
+        let shim = &shims_of(&input)[0];
         assert_eq!(shim.changes[0], on(Side::Left, Quantity::Shim, 5.0));
         assert!(shim.words.contains("10 mm shorter"), "{}", shim.words);
         // A knee outside its range goes first.
         input.setup.saddle.saddle_height_mm = Millimetres(715.0);
-        let early = &shims(&input, &[])[0];
+        let early = &shims_of(&input)[0];
         assert!(!early.ready && early.words.contains("Saddle height first"));
         // What is filled already is not filled twice.
         input.setup.pedalling.left.shim_mm = Millimetres(5.0);
-        assert!(shims(&input, &[])[0].changes.is_empty());
+        assert!(shims_of(&input)[0].changes.is_empty());
     }
 }

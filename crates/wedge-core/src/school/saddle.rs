@@ -1,12 +1,13 @@
 //! The saddle itself: relief, width, nose, and riding ahead on it.
 
-use crate::foresee::{ForeseeInput, Trying};
-use crate::intake::{Feel, Intake, Place, words};
+use crate::foresee::Trying;
+use crate::intake::{Feel, Intake, Place};
 use crate::looking::PelvisSeen;
-use crate::measure::{Refusal, within, written};
+use crate::measure::{Refusal, within};
 use crate::rule::rules;
 use crate::solve::post_for_knee;
 use crate::units::Millimetres;
+use crate::words::{words, written};
 use serde::{Deserialize, Serialize};
 
 words! {
@@ -96,7 +97,7 @@ impl SaddleNotes {
 
 /// What there is to say and to ask about the saddle.
 pub fn saddle_advice(
-    input: &ForeseeInput,
+    trying: &Trying,
     notes: &SaddleNotes,
     intake: &Intake,
     pelvis: Option<PelvisSeen>,
@@ -148,16 +149,12 @@ pub fn saddle_advice(
                 .to_owned(),
         );
     }
-    all.extend(nose_riding(input, notes, pelvis));
+    all.extend(nose_riding(trying, notes, pelvis));
     all
 }
 
 /// What sitting ahead does to the leg's job.
-fn nose_riding(
-    input: &ForeseeInput,
-    notes: &SaddleNotes,
-    pelvis: Option<PelvisSeen>,
-) -> Option<String> {
+fn nose_riding(trying: &Trying, notes: &SaddleNotes, pelvis: Option<PelvisSeen>) -> Option<String> {
     if notes.sits_ahead_mm.is_none() {
         return (pelvis == Some(PelvisSeen::SlidesForward)).then(|| {
             format!(
@@ -171,11 +168,9 @@ fn nose_riding(
         return None;
     }
     // As much post as gives the knee that sitting on the reference would have.
-    let mut upright = input.clone();
-    upright.rider.pelvis.sits_forward_mm = Millimetres(0.0);
-    let wanted = Trying::of(&upright)?.before.knee_at_full_reach();
-    let there = Trying::of(input)?;
-    let post = post_for_knee(&there, &[], wanted)?;
+    let upright = trying.altered(|facts| facts.rider.pelvis.sits_forward_mm = Millimetres(0.0));
+    let wanted = upright.position().knee_at_full_reach();
+    let post = post_for_knee(trying, &[], wanted)?;
     Some(format!(
         "Sits {} mm ahead of the sit reference: for the knee that is a saddle {} mm {}. Find out why before the post is moved: reach, \
          tilt, or a saddle too far back",

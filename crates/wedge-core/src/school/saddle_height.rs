@@ -4,21 +4,17 @@
 //! What follows from the linkage is solved with the rider as calibrated; before that it is as uncertain as the rider's
 //! lengths, and says so. Everything is found as travel of the post and read in the chosen convention.
 
-use super::wish::Wish;
-use super::{Opinion, Scale, Step, band_of, ends, led};
+use super::decision::{self, Decision, Scale, Wish};
 use crate::bike::Pedalling;
-use crate::foresee::{
-    Change, ForeseeInput, Position, Trying, height_at, lower, post_to, post_travel,
-};
-use crate::intake::words;
-use crate::judge::{Output, Range};
-use crate::measure::{Convention, Quantity, Unit, written};
+use crate::foresee::{Change, Step, Trying, post_travel};
+use crate::measure::{Convention, Output, Quantity, half_mm};
 use crate::plane::root;
-use crate::rider::FootPitch;
+use crate::position::{INSEAM_MULTIPLE, Position, Range, Ride, range_of};
+use crate::rider::{FootPitch, LegLengths};
 use crate::rule::rules;
-use crate::solve::half_mm;
-use crate::trial::Crept;
+use crate::trial::{BACK_OFF_MM, Crept};
 use crate::units::{Degrees, Millimetres, Side, Sides};
+use crate::words::{lower, words, written};
 
 words! {
     /// A school of saddle height.
@@ -34,8 +30,6 @@ words! {
 
 rules! {
     rules "Saddle height";
-    /// BB to saddle top along the seat tube, as a multiple of the barefoot inseam.
-    const INSEAM: f64 = 0.883, " × inseam", Workshop;
     /// Variants of that multiple.
     const INSEAM_VARIANTS: (f64, f64) = (0.88, 0.885), " × inseam", Workshop;
     /// Pedal axle at its farthest to saddle top, as a multiple of the barefoot inseam.
@@ -60,25 +54,27 @@ rules! {
     const CLEAT_MM: f64 = 12.0, " mm", House;
 }
 
-/// A rider and a setup asked for heights.
-struct Asking<'a> {
-    input: &'a ForeseeInput,
-    trying: Trying<'a>,
+/// Saddle height, as travel of the post from where the saddle stands.
+struct Height<'a> {
+    trying: &'a Trying<'a>,
     knee: Range,
     crept: Option<Crept>,
+    /// How far a height the linkage gives may be off.
+    band: Option<f64>,
+    /// The most the saddle moves in one trial.
+    at_once: f64,
 }
 
-impl<'a> Asking<'a> {
-    fn of(input: &'a ForeseeInput, crept: Option<Crept>) -> Option<Self> {
-        let knee = input
-            .ranges()
-            .into_iter()
-            .find(|range| range.output == Output::KneeAtFullReach)?;
+impl<'a> Height<'a> {
+    /// `None` where a kind of riding has no range for the knee.
+    fn of(trying: &'a Trying<'a>, crept: Option<Crept>) -> Option<Self> {
+        let hands = trying.before.hands;
         Some(Self {
-            input,
-            trying: Trying::of(input)?,
-            knee,
+            knee: range_of(&trying.ranges, Output::KneeAtFullReach, hands)?,
+            trying,
             crept,
+            band: None,
+            at_once: 0.0,
         })
     }
 
@@ -116,7 +112,7 @@ impl<'a> Asking<'a> {
     /// thigh, shank, ankle height, sole, footbed and pedal. The hips are level.
     fn on_the_heel(&self, side: Side) -> Option<f64> {
         let leg = self.trying.lengths().legs.of(side);
-        let pedalling = self.input.setup.pedalling.of(side);
+        let pedalling = self.trying.setup.pedalling.of(side);
         let bones = leg.thigh.value_mm + leg.shank.value_mm + leg.ankle_height.value_mm;
         let under = pedalling.pedal_stack_mm + pedalling.sole_mm + pedalling.footbed_mm;
         let long = (bones + under).0;
@@ -129,7 +125,7 @@ impl<'a> Asking<'a> {
 
     /// How far a height the linkage gives may be off: the knee's band over what a mm of saddle does to it.
     fn linkage_band(&self) -> Option<f64> {
-        let band = band_of(self.input, Output::KneeAtFullReach)?;
+        let band = self.trying.band(Output::KneeAtFullReach);
         let knee = |travel: f64| self.after(travel).map(|p| p.knee_at_full_reach());
         let slope = (knee(2.0)? - knee(-2.0)?) / 4.0;
         (slope.abs() > 0.05).then(|| band / slope.abs())
@@ -151,7 +147,7 @@ impl<'a> Asking<'a> {
                 self.each(|side| self.for_knee(side, f64::midpoint(low, high)))?
             }
             HeightSchool::Heel => self.each(|side| self.on_the_heel(side))?,
-            HeightSchool::Inseam => Sides::both(self.multiple(school, INSEAM)?),
+            HeightSchool::Inseam => Sides::both(self.multiple(school, INSEAM_MULTIPLE)?),
             HeightSchool::InseamAxle => Sides::both(self.multiple(school, INSEAM_AXLE)?),
             HeightSchool::CreepUp => Sides::both(self.crept_to(&self.crept?)?.0),
         };
@@ -161,11 +157,7 @@ impl<'a> Asking<'a> {
     /// The travel at which the knee is as it was where creeping up ended, and how much of it is due to what was changed
     /// below and beside the saddle since.
     fn crept_to(&self, crept: &Crept) -> Option<(f64, f64)> {
-        let there = post_to(
-            self.input,
-            Convention::SaddleHeightStraight,
-            crept.straight_mm,
-        )?;
+        let there = (self.trying).post_to(Convention::SaddleHeightStraight, crept.straight_mm)?;
         let error = |carried: f64| {
             let after = self.after(there + carried)?;
             Some(after.knee_at_full_reach() - crept.knee_deg)
@@ -182,44 +174,90 @@ impl<'a> Asking<'a> {
         } else {
             Convention::SaddleHeightSeatTube
         };
-        post_to(self.input, convention, times * inseam)
+        self.trying.post_to(convention, times * inseam)
+    }
+}
+
+/// What the legs want, where they want different things.
+fn apart_enough(sides: Sides<f64>) -> Option<Sides<f64>> {
+    ((sides.left - sides.right).abs() >= LEGS_ALIKE_MM).then_some(sides)
+}
+
+/// Saddle height as every school wants it. `None` where a kind of riding has no range for the knee.
+///
+/// `crept` is what the last creep-up found, `at_once` the most the saddle moves in one trial.
+pub fn scale(
+    trying: &Trying,
+    crept: Option<Crept>,
+    lead: HeightSchool,
+    at_once: f64,
+) -> Option<Scale> {
+    let height = Height::of(trying, crept)?;
+    let height = Height {
+        band: height.linkage_band(),
+        at_once,
+        ..height
+    };
+    Some(decision::scale(&height, lead))
+}
+
+/// Where on the setup of a ride the knee is as it was where creeping up ended, in words, when that is another height by
+/// now.
+pub fn crept_by_now(trying: &Trying, crept: &Crept) -> Option<String> {
+    let (travel, carried) = Height::of(trying, Some(*crept))?.crept_to(crept)?;
+    (carried.abs() >= THERE_MM).then(|| {
+        format!(
+            "Creep up: what is under the leg or the setback changed since; by now that height is {} mm.",
+            written(trying.height_at(travel))
+        )
+    })
+}
+
+impl Decision for Height<'_> {
+    type School = HeightSchool;
+
+    const ROOM: f64 = 4.0;
+    const QUANTITY: Quantity = Quantity::SaddleHeight;
+
+    fn on(&self) -> &Trying<'_> {
+        self.trying
     }
 
-    fn wish(&self, school: HeightSchool, band: Option<f64>) -> Result<Wish, &'static str> {
+    fn now(&self) -> f64 {
+        0.0
+    }
+
+    fn wish(&self, school: HeightSchool) -> Result<Wish, String> {
         const NOWHERE: &str = "No height of this post gets there";
         let inseam = self.trying.lengths().inseam;
         let of_inseam = |times: f64| format!("{times} × {} mm inseam", written(inseam.value_mm.0));
         match school {
             HeightSchool::Inseam | HeightSchool::InseamAxle => {
                 let (times, (low, high)) = if school == HeightSchool::Inseam {
-                    (INSEAM, INSEAM_VARIANTS)
+                    (INSEAM_MULTIPLE, INSEAM_VARIANTS)
                 } else {
                     (INSEAM_AXLE, (INSEAM_AXLE, INSEAM_AXLE))
                 };
                 let travel = |times: f64| self.multiple(school, times).ok_or(NOWHERE);
                 Ok(Wish {
-                    travel: travel(times)?,
+                    place: travel(times)?,
                     low: travel(low)?,
                     high: travel(high)?,
-                    sides: None,
                     band: Some(times * inseam.spread_mm.0),
-                    bound: None,
-                    estimated: self.input.rider.body.inseam_mm.is_none(),
+                    estimated: self.trying.rider.body.inseam_mm.is_none(),
                     words: of_inseam(times),
+                    ..Wish::default()
                 })
             }
             HeightSchool::Heel => {
                 let sides = self.each(|side| self.on_the_heel(side)).ok_or(NOWHERE)?;
                 let middle = f64::midpoint(sides.left, sides.right);
                 Ok(Wish {
-                    travel: middle,
-                    low: middle,
-                    high: middle,
                     sides: apart_enough(sides),
-                    band,
-                    bound: None,
-                    estimated: self.input.fit.is_none(),
+                    band: self.band,
+                    estimated: self.trying.fit.is_none(),
                     words: "heel on the pedal, knee straight, hips level".to_owned(),
+                    ..Wish::around(middle, 0.0)
                 })
             }
             HeightSchool::KneeMoving | HeightSchool::KneeStill => {
@@ -228,14 +266,14 @@ impl<'a> Asking<'a> {
                 let middle = at(f64::midpoint(bent, straight))?;
                 let between = |sides: Sides<f64>| f64::midpoint(sides.left, sides.right);
                 Ok(Wish {
-                    travel: between(middle),
+                    place: between(middle),
                     // The straighter knee is the higher saddle.
                     low: between(at(straight)?),
                     high: between(at(bent)?),
                     sides: apart_enough(middle),
-                    band,
+                    band: self.band,
                     bound: None,
-                    estimated: self.input.fit.is_none(),
+                    estimated: self.trying.fit.is_none(),
                     words: if school == HeightSchool::KneeStill {
                         format!(
                             "{}–{}° with a goniometer, taken as {}° less than moving",
@@ -267,140 +305,90 @@ impl<'a> Asking<'a> {
                     )
                 };
                 Ok(Wish {
-                    travel,
+                    place: travel,
                     low: travel + crept.window_mm.0,
                     high: travel + crept.window_mm.1,
                     sides: None,
                     band: crept.spread_mm,
                     bound: crept.bound,
                     estimated: false,
-                    words: format!("where it turned choppy, less 3 to 5 mm{since}"),
+                    words: format!(
+                        "where it turned choppy, less {} to {} mm{since}",
+                        written(BACK_OFF_MM.0),
+                        written(BACK_OFF_MM.1)
+                    ),
                 })
             }
         }
     }
-}
 
-/// What the legs want, where they want different things.
-fn apart_enough(sides: Sides<f64>) -> Option<Sides<f64>> {
-    ((sides.left - sides.right).abs() >= LEGS_ALIKE_MM).then_some(sides)
-}
+    fn read(&self, travel: f64) -> f64 {
+        self.trying.height_at(travel)
+    }
 
-/// Saddle height as every school wants it. `None` while the rider cannot be put on the bike.
-///
-/// `crept` is what the last creep-up found, `at_once` the most the saddle moves in one trial.
-pub fn scale(
-    input: &ForeseeInput,
-    crept: Option<Crept>,
-    lead: HeightSchool,
-    at_once: f64,
-) -> Option<Scale> {
-    let asking = Asking::of(input, crept)?;
-    let band = asking.linkage_band();
-    let now = height_at(input, 0.0)?;
-    let read = |travel: f64| height_at(input, travel);
-    let mut known: Vec<(HeightSchool, f64)> = Vec::new();
-    let schools: Vec<Opinion> = HeightSchool::ALL
-        .iter()
-        .map(|school| {
-            let opinion = Opinion::of(school.key(), school.label(), *school == lead);
-            match asking.wish(*school, band) {
-                Err(missing) => Opinion {
-                    words: missing.to_owned(),
-                    ..opinion
-                },
-                Ok(wish) => {
-                    if wish.bound.is_none() {
-                        known.push((*school, wish.travel));
-                    }
-                    wish.opinion(
-                        opinion,
-                        read,
-                        "between them is the compromise, a shim for half of it at most",
-                        |wish| step(&asking, wish, read, at_once),
-                    )
-                }
-            }
-        })
-        .collect();
-    let (low, high) = ends(schools.iter().flat_map(Opinion::spans).chain([now]), 4.0);
-    Some(Scale {
-        quantity: Quantity::SaddleHeight,
-        side: None,
-        unit: Unit::Mm,
-        now,
-        low,
-        high,
-        apart: apart(&asking, known, band),
-        note: input.fit.is_none().then(|| {
+    fn way(&self, travel: f64) -> Vec<Change> {
+        vec![Change::by(Quantity::SaddleHeight, travel)]
+    }
+
+    fn step(&self, wish: &Wish) -> (Option<Step>, Option<String>) {
+        let travel = wish.place;
+        if travel.abs() < THERE_MM {
+            return (None, None);
+        }
+        let by = half_mm(travel.clamp(-self.at_once, self.at_once));
+        let left = if (travel - by).abs() < THERE_MM {
+            String::new()
+        } else {
+            let to = self.read(travel);
+            // A tenth of an estimate says more than is known.
+            let to = if wish.estimated { to.round() } else { to };
+            format!("then on to {} mm", written(to))
+        };
+        Step::as_far_as_it_goes(self.trying, self.way(by), left)
+    }
+
+    fn between(&self) -> &'static str {
+        "between them is the compromise, a shim for half of it at most"
+    }
+
+    fn apart(&self, known: &[(HeightSchool, Wish)]) -> Option<String> {
+        apart(self, known)
+    }
+
+    fn note(&self) -> Option<String> {
+        self.trying.fit.is_none().then(|| {
             "≈: from the rider's lengths; the first look makes it the rider's own, and narrower"
                 .to_owned()
-        }),
-        schools: led(schools),
-    })
-}
-
-/// Where on the setup of `input` the knee is as it was where creeping up ended, in words, when that is another height by
-/// now. Also `None` when the rider cannot be put on the bike.
-pub fn crept_by_now(input: &ForeseeInput, crept: &Crept) -> Option<String> {
-    let asking = Asking::of(input, Some(*crept))?;
-    let (travel, carried) = asking.crept_to(crept)?;
-    let height = height_at(input, travel).filter(|_| carried.abs() >= THERE_MM)?;
-    Some(format!(
-        "Creep up: what is under the leg or the setback changed since; by now that height is {} mm.",
-        written(height)
-    ))
-}
-
-/// One trial towards a height.
-fn step(
-    asking: &Asking,
-    wish: &Wish,
-    read: impl Fn(f64) -> Option<f64>,
-    at_once: f64,
-) -> Option<Step> {
-    let travel = wish.travel;
-    if travel.abs() < THERE_MM {
-        return None;
+        })
     }
-    let by = half_mm(travel.clamp(-at_once, at_once));
-    let changes = vec![Change::by(Quantity::SaddleHeight, by)];
-    let left = if (travel - by).abs() < THERE_MM {
-        String::new()
-    } else {
-        let to = read(travel)?;
-        // A tenth of an estimate says more than is known.
-        let to = if wish.estimated { to.round() } else { to };
-        format!("then on to {} mm", written(to))
-    };
-    Step::of(&asking.trying, changes, left)
 }
 
 /// Something of this rider or bike that is not ordinary, and the same with it ordinary.
 struct Trait {
     words: String,
-    without: ForeseeInput,
+    without: Ride,
 }
 
 /// Where the schools disagree, and what of this rider makes them: each thing that is not ordinary is taken away in
 /// turn, and what brings the two furthest schools closer together by most is the reason.
-fn apart(
-    asking: &Asking,
-    mut known: Vec<(HeightSchool, f64)>,
-    band: Option<f64>,
-) -> Option<String> {
+fn apart(height: &Height, known: &[(HeightSchool, Wish)]) -> Option<String> {
+    let mut known: Vec<(HeightSchool, f64)> = known
+        .iter()
+        .filter(|(_, wish)| wish.bound.is_none())
+        .map(|(school, wish)| (*school, wish.place))
+        .collect();
     known.sort_by(|a, b| a.1.total_cmp(&b.1));
     let ((lowest, low), (highest, high)) = (*known.first()?, *known.last()?);
     let by = high - low;
     if by <= APART_MM {
         return None;
     }
-    let read = |travel: f64| height_at(asking.input, travel).map_or_else(String::new, written);
     let without = |other: &Trait| {
-        let asking = Asking::of(&other.without, asking.crept)?;
-        Some((asking.middle(highest)? - asking.middle(lowest)?).abs())
+        let trying = Trying::of(&other.without);
+        let other = Height::of(&trying, height.crept)?;
+        Some((other.middle(highest)? - other.middle(lowest)?).abs())
     };
-    let mut reasons: Vec<(f64, String)> = traits(asking)
+    let mut reasons: Vec<(f64, String)> = traits(height)
         .into_iter()
         .filter_map(|other| Some((by - without(&other)?, other.words)))
         .filter(|(gained, _)| *gained >= WORTH_TELLING * by)
@@ -414,8 +402,8 @@ fn apart(
     let why = if told.is_empty() {
         let angles = [HeightSchool::KneeMoving, HeightSchool::KneeStill];
         let linkage = |school| angles.contains(&school) || school == HeightSchool::Heel;
-        match band.filter(|_| linkage(lowest) != linkage(highest)) {
-            Some(band) if asking.input.fit.is_none() && band > by / 2.0 => format!(
+        match height.band.filter(|_| linkage(lowest) != linkage(highest)) {
+            Some(band) if height.trying.fit.is_none() && band > by / 2.0 => format!(
                 "nothing of this rider stands out: heights from the linkage are still ± {} mm; see the rider on the bike first",
                 written(band)
             ),
@@ -428,9 +416,9 @@ fn apart(
         "The schools are {} mm apart: {} says {} mm, {} {} mm, {why}.",
         written(by),
         lower(lowest.label()),
-        read(low),
+        written(height.read(low)),
         lower(highest.label()),
-        read(high)
+        written(height.read(high))
     ))
 }
 
@@ -440,16 +428,16 @@ fn mean(of: impl Fn(Side) -> f64) -> f64 {
 }
 
 /// Everything not ordinary about this rider's legs, feet, shoes and cranks.
-fn traits(asking: &Asking) -> Vec<Trait> {
+fn traits(height: &Height) -> Vec<Trait> {
+    let trying = height.trying;
     let mut all: Vec<Trait> = BONES
         .iter()
-        .filter_map(|bone| bone_trait(asking, bone))
+        .filter_map(|bone| bone_trait(trying, bone))
         .collect();
-    all.extend(toes_trait(asking));
-    let input = asking.input;
-    let inseam = asking.trying.lengths().inseam.value_mm.0;
+    all.extend(toes_trait(trying));
+    let inseam = trying.lengths().inseam.value_mm.0;
     all.extend(gear_trait(
-        input,
+        trying,
         (|p| p.stack(), |p, by| p.pedal_stack_mm.0 -= by),
         (STACK_MM, 3.0),
         |more| {
@@ -461,7 +449,7 @@ fn traits(asking: &Asking) -> Vec<Trait> {
         },
     ));
     all.extend(gear_trait(
-        input,
+        trying,
         (|p| p.crank_mm.0, |p, by| p.crank_mm.0 -= by),
         (CRANK_SHARE * inseam, 3.0),
         |more| {
@@ -473,7 +461,7 @@ fn traits(asking: &Asking) -> Vec<Trait> {
         },
     ));
     all.extend(gear_trait(
-        input,
+        trying,
         (|p| p.cleat_setback_mm.0, |p, by| p.cleat_setback_mm.0 -= by),
         (CLEAT_MM, 4.0),
         |more| {
@@ -484,31 +472,30 @@ fn traits(asking: &Asking) -> Vec<Trait> {
             )
         },
     ));
-    let ahead = input.rider.pelvis.sits_forward_mm.0;
+    let ahead = trying.rider.pelvis.sits_forward_mm.0;
     if ahead.abs() >= 5.0 {
-        let mut without = input.clone();
-        without.rider.pelvis.sits_forward_mm = Millimetres(0.0);
         all.push(Trait {
             words: format!("the rider sits {} mm ahead on the saddle", written(ahead)),
-            without,
+            without: trying
+                .altered(|facts| facts.rider.pelvis.sits_forward_mm = Millimetres(0.0)),
         });
     }
     all
 }
 
 /// A leg's own bone against what the inseam, or a foot against what the stature, lets expect.
-fn bone_trait(asking: &Asking, (quantity, long, short): &Bone) -> Option<Trait> {
-    let input = asking.input;
-    let measured = |side| input.rider.legs.of(side).get(*quantity).is_some();
+fn bone_trait(trying: &Trying, (quantity, long, short): &Bone) -> Option<Trait> {
+    let measured = |side| trying.rider.legs.of(side).get(*quantity).is_some();
     if !Side::BOTH.into_iter().any(measured) {
         return None;
     }
-    let mut without = input.clone();
-    for side in Side::BOTH {
-        without.rider.legs.of_mut(side).clear(*quantity);
-    }
+    let without = trying.altered(|facts| {
+        for side in Side::BOTH {
+            facts.rider.legs.of_mut(side).clear(*quantity);
+        }
+    });
     let usual = without.rider.lengths();
-    let own = asking.trying.lengths();
+    let own = trying.lengths();
     let more =
         mean(|side| bone(own.legs.of(side), *quantity) - bone(usual.legs.of(side), *quantity));
     (more.abs() >= 3.0).then(|| Trait {
@@ -527,21 +514,21 @@ fn bone_trait(asking: &Asking, (quantity, long, short): &Bone) -> Option<Trait> 
 }
 
 /// Toes that point or heels that drop.
-fn toes_trait(asking: &Asking) -> Option<Trait> {
-    let pitch = mean(|side| asking.trying.before.legs.of(side).pitch_mean_deg.0);
+fn toes_trait(trying: &Trying) -> Option<Trait> {
+    let pitch = mean(|side| trying.before.legs.of(side).pitch_mean_deg.0);
     let toes = pitch - FootPitch::default().mean_deg.0;
     if toes.abs() < 3.0 {
         return None;
     }
-    let mut without = asking.input.clone();
-    for side in Side::BOTH {
-        let own = without.rider.pitch.of_mut(side);
-        own.mean_deg = own.mean_deg - Degrees(toes);
-        if let Some(seen) = &mut without.observed.pitch {
-            let seen = seen.of_mut(side);
-            seen.pitch.mean_deg = seen.pitch.mean_deg - Degrees(toes);
+    let less = |pitch: &mut FootPitch| pitch.mean_deg = pitch.mean_deg - Degrees(toes);
+    let without = trying.altered(|facts| {
+        for side in Side::BOTH {
+            less(facts.rider.pitch.of_mut(side));
+            if let Some(seen) = &mut facts.observed.pitch {
+                less(&mut seen.of_mut(side).pitch);
+            }
         }
-    }
+    });
     Some(Trait {
         words: if toes > 0.0 {
             format!("the toes point {}° further down than usual", written(toes))
@@ -557,19 +544,22 @@ type Gear = (fn(&Pedalling) -> f64, fn(&mut Pedalling, f64));
 
 /// A part that differs from the ordinary one by more than is worth a word.
 fn gear_trait(
-    input: &ForeseeInput,
+    trying: &Trying,
     (read, less): Gear,
     (ordinary, worth): (f64, f64),
     words: impl Fn(f64) -> String,
 ) -> Option<Trait> {
-    let more = mean(|side| read(input.setup.pedalling.of(side))) - ordinary;
+    let more = mean(|side| read(trying.setup.pedalling.of(side))) - ordinary;
     if more.abs() < worth {
         return None;
     }
-    let mut without = input.clone();
-    for side in Side::BOTH {
-        less(without.setup.pedalling.of_mut(side), more);
-    }
+    let without = trying.altered(|facts| {
+        facts.setup = facts.setup.with(|setup| {
+            for side in Side::BOTH {
+                less(setup.pedalling.of_mut(side), more);
+            }
+        });
+    });
     Some(Trait {
         words: words(more),
         without,
@@ -598,7 +588,7 @@ const BONES: [Bone; 3] = [
     ),
 ];
 
-fn bone(leg: &crate::rider::LegLengths, quantity: Quantity) -> f64 {
+fn bone(leg: &LegLengths, quantity: Quantity) -> f64 {
     match quantity {
         Quantity::Shank => leg.shank.value_mm.0,
         Quantity::Thigh => leg.thigh.value_mm.0,

@@ -4,20 +4,20 @@
 //! Setback is found as travel along the rails, the post following so that the knee at full reach stays, and read in the
 //! chosen convention.
 
+use super::decision::{self, Decision, Scale, Wish};
 use super::ladder::{Ladder, RungState};
-use super::wish::Wish;
-use super::{Bound, Opinion, Scale, Step, band_of, ends, led};
-use crate::foresee::{
-    Change, ForeseeInput, Position, Trying, lower, setback_at, setback_on_grade, sit_moved,
-};
-use crate::intake::{Intake, Place, words};
-use crate::judge::{Output, Toward, gross};
-use crate::measure::{Quantity, Unit, written};
-use crate::plane::root;
+use crate::foresee::{Bound, Change, Step, Trying};
+use crate::intake::{Intake, Place};
+use crate::limit::GrossReport;
+use crate::measure::{Output, Quantity, Unit, half_mm};
+use crate::plane::nearest_root;
+use crate::position::{Landmark, Position, Ride, Toward, range_of, setback_on_grade};
 use crate::rule::rules;
-use crate::solve::{half_mm, linked, post_for_knee};
+use crate::solve::{linked, post_for_knee};
 use crate::trial::{Finding, PlumbMeasured, Says};
 use crate::units::{Side, Sides};
+use crate::words::{lower, words, written};
+use crate::work::Station;
 use serde::Serialize;
 
 words! {
@@ -27,43 +27,6 @@ words! {
         Plumb "plumb" "Plumb line",
         Sharing "sharing" "Sharing the work",
         Forward "forward" "Forward for power",
-    }
-}
-
-words! {
-    /// From where on the knee a plumb line hangs.
-    pub enum Landmark {
-        Centre "centre" "Knee centre",
-        KneecapFront "kneecap_front" "Front of the kneecap",
-        FrontQuarter "front_quarter" "Front quarter of the joint",
-        Tendon "tendon" "Tendon below the kneecap",
-        ShinBump "shin_bump" "Bump at the top of the shin",
-    }
-}
-
-impl Landmark {
-    /// What it reads.
-    pub fn output(self) -> Output {
-        match self {
-            Self::KneecapFront => Output::KneecapOverAxle,
-            Self::Centre => Output::KneeOverAxle,
-            Self::FrontQuarter => Output::FrontQuarterOverAxle,
-            Self::Tendon => Output::TendonOverAxle,
-            Self::ShinBump => Output::ShinOverAxle,
-        }
-    }
-
-    /// How it is found on the knee.
-    pub fn how(self) -> &'static str {
-        match self {
-            Self::KneecapFront => "The foremost point of the kneecap.",
-            Self::Centre => "The middle of the joint seen from the side, on the bony knob outside.",
-            Self::FrontQuarter => {
-                "A quarter of the joint's depth behind its front: halfway from its middle to the kneecap's front."
-            }
-            Self::Tendon => "The soft dip just below the kneecap.",
-            Self::ShinBump => "The bump where the tendon ends on the shin.",
-        }
     }
 }
 
@@ -125,38 +88,20 @@ impl Line {
     }
 }
 
-/// A rider and a setup asked for places along the rails.
-struct Asking<'a> {
-    input: &'a ForeseeInput,
-    trying: Trying<'a>,
+/// Setback, as travel along the rails from where the saddle stands, back positive.
+struct Rails<'a> {
+    trying: &'a Trying<'a>,
+    evidence: &'a SetbackEvidence<'a>,
+    landmark: Landmark,
     /// Travel of the post a mm back along the rails, so that the knee at full reach stays.
-    post_per_back: f64,
+    post_a_mm: f64,
+    /// The most the saddle moves in one trial.
+    at_once: f64,
 }
 
-impl<'a> Asking<'a> {
-    fn of(input: &'a ForeseeInput) -> Option<Self> {
-        /// Far enough to tell, near enough to be straight.
-        const TELLING_MM: f64 = 10.0;
-        let trying = Trying::of(input)?;
-        let knee = trying.before.knee_at_full_reach();
-        let rails = [Change::by(Quantity::Setback, TELLING_MM)];
-        let post = post_for_knee(&trying, &rails, knee)?;
-        Some(Self {
-            input,
-            trying,
-            post_per_back: post / TELLING_MM,
-        })
-    }
-
+impl Rails<'_> {
     fn after(&self, back: f64) -> Option<Position> {
-        self.trying.plain(&[
-            Change::by(Quantity::Setback, back),
-            Change::by(Quantity::SaddleHeight, self.post_per_back * back),
-        ])
-    }
-
-    fn read(&self, back: f64) -> Option<f64> {
-        setback_at(self.input, self.post_per_back * back, back)
+        self.trying.plain(&self.way(back))
     }
 
     /// The travel along the rails at which each knee's line hangs so far ahead of the axle.
@@ -166,10 +111,9 @@ impl<'a> Asking<'a> {
             Some(over + line.more.of(side))
         };
         let solve = |side| {
-            nearest_root(|back| {
-                self.after(back)
-                    .and_then(|p| over(&p, side))
-                    .map_or(f64::NAN, |over| over - wanted)
+            nearest_root(FAR_MM, EVERY_MM, |back| {
+                let over = self.after(back).and_then(|p| over(&p, side));
+                near(over.map_or(f64::NAN, |over| over - wanted))
             })
         };
         let here = |side| over(&self.trying.before, side);
@@ -182,18 +126,111 @@ impl<'a> Asking<'a> {
 
     /// The travel along the rails at which the sit reference is so far behind the BB.
     fn for_setback(&self, wanted: f64) -> Option<f64> {
-        nearest_root(|back| {
-            sit_moved(self.input, self.post_per_back * back, back)
-                .map_or(f64::NAN, |sit| -sit.x - wanted)
+        nearest_root(FAR_MM, EVERY_MM, |back| {
+            let sit = self.trying.sit_moved(self.post_a_mm * back, back);
+            near(-sit.x - wanted)
         })
     }
 
-    fn wish(
-        &self,
-        school: SetbackSchool,
-        landmark: Landmark,
-        evidence: &SetbackEvidence,
-    ) -> Result<Wish, String> {
+    /// How far a place from a plumb line may be off: the line's own, since the knee follows the rails about evenly.
+    fn band(&self, line: &Line) -> Option<f64> {
+        (self.unit() == Unit::Mm).then(|| {
+            line.spread
+                .unwrap_or_else(|| self.trying.band(line.landmark.output()))
+        })
+    }
+
+    /// Whether a line rests on the rider's lengths alone.
+    fn estimates(&self, line: &Line) -> bool {
+        line.spread.is_none() && self.trying.fit.is_none()
+    }
+
+    /// What a protocol found, as travel from here.
+    fn found(&self, finding: Option<&Finding>, what: &str, missing: &str) -> Result<Wish, String> {
+        let finding = finding.ok_or(missing)?;
+        let value = match (finding.says, finding.value) {
+            (Says::Found, Some(value)) => value,
+            (Says::Broken, _) => return Err(missing.to_owned()),
+            _ => {
+                return Err(finding
+                    .words
+                    .first()
+                    .cloned()
+                    .unwrap_or_default()
+                    .trim_end_matches('.')
+                    .to_owned());
+            }
+        };
+        let travel = |value: f64| self.for_setback(value);
+        let back = travel(value).ok_or("No place on rails like these gets there")?;
+        let end = |end: Option<f64>| end.and_then(travel).unwrap_or(back);
+        Ok(Wish {
+            place: back,
+            low: end(finding.low),
+            high: end(finding.high),
+            sides: None,
+            band: finding.spread,
+            bound: finding.bound,
+            estimated: false,
+            words: what.to_owned(),
+        })
+    }
+}
+
+/// The farthest any school could want.
+const FAR_MM: f64 = 160.0;
+/// How the bracket grows from where the saddle stands: the knee comes back as the saddle goes back.
+const EVERY_MM: f64 = 20.0;
+
+/// Nothing, once it is as close as anybody could tell: solved no further.
+fn near(off: f64) -> f64 {
+    const NEAR_MM: f64 = 1e-4;
+    if off.abs() < NEAR_MM { 0.0 } else { off }
+}
+
+/// Setback as every school wants it. `None` where the knee cannot be kept while the saddle moves on its rails.
+///
+/// `landmark` is what the plumb line hangs from, `at_once` the most the saddle moves in one trial.
+pub fn scale(
+    trying: &Trying,
+    evidence: &SetbackEvidence,
+    (lead, landmark): (SetbackSchool, Landmark),
+    at_once: f64,
+) -> Option<Scale> {
+    /// Far enough to tell, near enough to be straight.
+    const TELLING_MM: f64 = 10.0;
+    let knee = trying.before.knee_at_full_reach();
+    let back = [Change::by(Quantity::Setback, TELLING_MM)];
+    let rails = Rails {
+        trying,
+        evidence,
+        landmark,
+        post_a_mm: post_for_knee(trying, &back, knee)? / TELLING_MM,
+        at_once,
+    };
+    Some(decision::scale(&rails, lead))
+}
+
+impl Decision for Rails<'_> {
+    type School = SetbackSchool;
+
+    const ROOM: f64 = 4.0;
+    const QUANTITY: Quantity = Quantity::Setback;
+
+    fn on(&self) -> &Trying<'_> {
+        self.trying
+    }
+
+    fn unit(&self) -> Unit {
+        self.trying.conventions.setback.unit()
+    }
+
+    fn now(&self) -> f64 {
+        0.0
+    }
+
+    fn wish(&self, school: SetbackSchool) -> Result<Wish, String> {
+        let (evidence, landmark) = (self.evidence, self.landmark);
         let nowhere = || "No place on rails like these gets there".to_owned();
         match school {
             SetbackSchool::Plumb => {
@@ -202,7 +239,7 @@ impl<'a> Asking<'a> {
                 let middle = at(0.0)?;
                 let mean = |sides: Sides<f64>| f64::midpoint(sides.left, sides.right);
                 Ok(Wish {
-                    travel: mean(middle),
+                    place: mean(middle),
                     // The knee further ahead is the saddle further forward.
                     low: mean(at(PLUMB_MM)?),
                     high: mean(at(-PLUMB_MM)?),
@@ -249,10 +286,6 @@ impl<'a> Asking<'a> {
                 // As far as the first of the two knees allows.
                 let back = knees.left.max(knees.right);
                 Ok(Wish {
-                    travel: back,
-                    low: back,
-                    high: back,
-                    sides: None,
                     band: self.band(&line),
                     bound: Some(Bound::AtLeast),
                     estimated: self.estimates(&line),
@@ -261,170 +294,72 @@ impl<'a> Asking<'a> {
                          allows",
                         written(FORWARD_MM)
                     ),
+                    ..Wish::around(back, 0.0)
                 })
             }
         }
     }
 
-    /// How far a place from a plumb line may be off: the line's own, since the knee follows the rails about evenly.
-    fn band(&self, line: &Line) -> Option<f64> {
-        (self.input.conventions.setback.unit() == Unit::Mm)
-            .then(|| {
-                line.spread
-                    .or_else(|| band_of(self.input, line.landmark.output()))
-            })
-            .flatten()
+    fn read(&self, back: f64) -> f64 {
+        self.trying.setback_at(self.post_a_mm * back, back)
     }
 
-    /// Whether a line rests on the rider's lengths alone.
-    fn estimates(&self, line: &Line) -> bool {
-        line.spread.is_none() && self.input.fit.is_none()
+    fn way(&self, back: f64) -> Vec<Change> {
+        vec![
+            Change::by(Quantity::Setback, back),
+            Change::by(Quantity::SaddleHeight, self.post_a_mm * back),
+        ]
     }
 
-    /// What a protocol found, as travel from here.
-    fn found(&self, finding: Option<&Finding>, what: &str, missing: &str) -> Result<Wish, String> {
-        let finding = finding.ok_or(missing)?;
-        let value = match (finding.says, finding.value) {
-            (Says::Found, Some(value)) => value,
-            (Says::Broken, _) => return Err(missing.to_owned()),
-            _ => {
-                return Err(finding
-                    .words
-                    .first()
-                    .cloned()
-                    .unwrap_or_default()
-                    .trim_end_matches('.')
-                    .to_owned());
-            }
-        };
-        let travel = |value: f64| self.for_setback(value);
-        let back = travel(value).ok_or("No place on rails like these gets there")?;
-        let end = |end: Option<f64>| end.and_then(travel).unwrap_or(back);
-        Ok(Wish {
-            travel: back,
-            low: end(finding.low),
-            high: end(finding.high),
-            sides: None,
-            band: finding.spread,
-            bound: finding.bound,
-            estimated: false,
-            words: what.to_owned(),
-        })
-    }
-
-    /// One trial towards a place, the post with it.
-    fn step(&self, back: f64, at_once: f64) -> Option<Step> {
+    /// One trial, the post with it.
+    fn step(&self, wish: &Wish) -> (Option<Step>, Option<String>) {
+        let back = wish.place;
         if back.abs() < THERE_MM {
-            return None;
+            return (None, None);
         }
-        let by = half_mm(back.clamp(-at_once, at_once));
-        let changes = linked(&self.trying, vec![Change::by(Quantity::Setback, by)]);
+        let by = half_mm(back.clamp(-self.at_once, self.at_once));
+        let changes = linked(self.trying, vec![Change::by(Quantity::Setback, by)]);
         let left = if (back - by).abs() < THERE_MM {
             String::new()
         } else {
             format!("then {} mm more", written((back - by).abs()))
         };
-        Step::of(&self.trying, changes, left)
+        Step::as_far_as_it_goes(self.trying, changes, left)
     }
-}
 
-/// The root nearest to where the saddle stands: the bracket grows from there, since far out a leg or a length may have
-/// no answer.
-fn nearest_root(error: impl Fn(f64) -> f64) -> Option<f64> {
-    /// The farthest any school could want.
-    const FAR_MM: f64 = 160.0;
-    const EVERY_MM: f64 = 20.0;
-    /// As close as anybody could tell: solved no further.
-    const NEAR_MM: f64 = 1e-4;
-    let error = |back: f64| {
-        let off = error(back);
-        if off.abs() < NEAR_MM { 0.0 } else { off }
-    };
-    let here = error(0.0);
-    // The knee comes back as the saddle goes back.
-    let way = if here > 0.0 { EVERY_MM } else { -EVERY_MM };
-    [way, -way].into_iter().find_map(|way| {
-        let (mut from, mut at_from) = (0.0_f64, here);
-        while from.abs() < FAR_MM {
-            let to = from + way;
-            let at_to = error(to);
-            if at_to.is_nan() {
-                return None;
-            }
-            if at_from * at_to <= 0.0 {
-                return root(from, to, error);
-            }
-            (from, at_from) = (to, at_to);
+    fn between(&self) -> &'static str {
+        "it can suit only one, between them is a compromise"
+    }
+
+    fn apart(&self, known: &[(SetbackSchool, Wish)]) -> Option<String> {
+        let mut known: Vec<(SetbackSchool, f64)> = known
+            .iter()
+            .filter(|(_, wish)| wish.bound.is_none())
+            .map(|(school, wish)| (*school, wish.place))
+            .collect();
+        known.sort_by(|a, b| a.1.total_cmp(&b.1));
+        let ((front, forward), (rear, back)) = (*known.first()?, *known.last()?);
+        let by = back - forward;
+        if by <= APART_MM {
+            return None;
         }
-        None
-    })
-}
-
-/// Setback as every school wants it. `None` while the rider cannot be put on the bike.
-///
-/// `landmark` is what the plumb line hangs from, `at_once` the most the saddle moves in one trial.
-pub fn scale(
-    input: &ForeseeInput,
-    evidence: &SetbackEvidence,
-    (lead, landmark): (SetbackSchool, Landmark),
-    at_once: f64,
-) -> Option<Scale> {
-    let asking = Asking::of(input)?;
-    let now = asking.read(0.0)?;
-    let mut known: Vec<(SetbackSchool, f64)> = Vec::new();
-    let schools: Vec<Opinion> = SetbackSchool::ALL
-        .iter()
-        .map(|school| {
-            let opinion = Opinion::of(school.key(), school.label(), *school == lead);
-            let wish = match asking.wish(*school, landmark, evidence) {
-                Ok(wish) => wish,
-                Err(words) => return Opinion { words, ..opinion },
-            };
-            if wish.bound.is_none() {
-                known.push((*school, wish.travel));
-            }
-            wish.opinion(
-                opinion,
-                |back| asking.read(back),
-                "it can suit only one, between them is a compromise",
-                |wish| asking.step(wish.travel, at_once),
-            )
-        })
-        .collect();
-    let (low, high) = ends(schools.iter().flat_map(Opinion::spans).chain([now]), 4.0);
-    Some(Scale {
-        quantity: Quantity::Setback,
-        side: None,
-        unit: input.conventions.setback.unit(),
-        now,
-        low,
-        high,
-        apart: apart(&asking, known),
-        note: input.fit.is_none().then(|| {
-            "≈: from the rider's lengths; the first look makes it the rider's own".to_owned()
-        }),
-        schools: led(schools),
-    })
-}
-
-fn apart(asking: &Asking, mut known: Vec<(SetbackSchool, f64)>) -> Option<String> {
-    known.sort_by(|a, b| a.1.total_cmp(&b.1));
-    let ((front, forward), (rear, back)) = (*known.first()?, *known.last()?);
-    let by = back - forward;
-    if by <= APART_MM {
-        return None;
+        let unit = self.unit().suffix();
+        Some(format!(
+            "The schools are {} mm apart: {} says {}{unit}, {} {}{unit}. A plumb line knows the thigh, not where the \
+             rider's weight is: each is a trial, and in doubt slightly back costs less.",
+            written(by),
+            lower(front.label()),
+            written(self.read(forward)),
+            lower(rear.label()),
+            written(self.read(back))
+        ))
     }
-    let unit = asking.input.conventions.setback.unit().suffix();
-    let read = |back: f64| asking.read(back).map_or_else(String::new, written);
-    Some(format!(
-        "The schools are {} mm apart: {} says {}{unit}, {} {}{unit}. A plumb line knows the thigh, not where the rider's \
-         weight is: each is a trial, and in doubt slightly back costs less.",
-        written(by),
-        lower(front.label()),
-        read(forward),
-        lower(rear.label()),
-        read(back)
-    ))
+
+    fn note(&self) -> Option<String> {
+        self.trying.fit.is_none().then(|| {
+            "≈: from the rider's lengths; the first look makes it the rider's own".to_owned()
+        })
+    }
 }
 
 /// What there is to say of setback besides its schools: a saddle too high, and hills.
@@ -507,11 +442,12 @@ pub struct GateItem {
 /// What must be right before setback is judged (workshop rule): height, cleats, stance, arch support, and a front that
 /// is about right.
 pub fn gate(
-    input: &ForeseeInput,
-    position: &Position,
+    trying: &Trying,
     cleats: &Sides<Scale>,
     (looked, ladders): (bool, &[Ladder]),
+    gross: &GrossReport,
 ) -> Vec<GateItem> {
+    let position = &trying.before;
     let item = |label: &str, right: Right, words: String| GateItem {
         label: label.to_owned(),
         right,
@@ -558,8 +494,8 @@ pub fn gate(
             "nobody looked at the knees from the front".to_owned(),
         ),
     });
-    all.push(arches(input));
-    all.push(front(input, position));
+    all.push(arches(trying));
+    all.push(front(trying, gross));
     all
 }
 
@@ -604,9 +540,9 @@ fn cleats_right(cleats: &Sides<Scale>) -> GateItem {
     }
 }
 
-fn arches(input: &ForeseeInput) -> GateItem {
-    let arch = Sides::from_fn(|side| input.rider.legs.of(side).arch_height_mm);
-    let bare = |side: Side| input.setup.pedalling.of(side).footbed_mm.0 <= 0.0;
+fn arches(ride: &Ride) -> GateItem {
+    let arch = Sides::from_fn(|side| ride.rider.legs.of(side).arch_height_mm);
+    let bare = |side: Side| ride.setup.pedalling.of(side).footbed_mm.0 <= 0.0;
     let low = Side::BOTH
         .into_iter()
         .find(|side| arch.of(*side).is_some_and(|a| a.0 < LOW_ARCH_MM) && bare(*side));
@@ -630,18 +566,15 @@ fn arches(input: &ForeseeInput) -> GateItem {
     }
 }
 
-fn front(input: &ForeseeInput, position: &Position) -> GateItem {
-    let report = gross(input, position);
-    let ranged = input
-        .ranges()
-        .iter()
-        .any(|r| r.output == Output::Torso && r.hands.is_none_or(|h| h == position.hands));
+fn front(trying: &Trying, report: &GrossReport) -> GateItem {
+    let hands = trying.before.hands;
+    let ranged = range_of(&trying.ranges, Output::Torso, hands).is_some();
     let (right, words) = if let Some(front) = &report.front {
         (Right::No, lower(&front.words))
     } else if let Some(error) = report
         .errors
         .iter()
-        .find(|e| e.station == crate::work::Station::Bars)
+        .find(|e| e.station == Station::Bars)
     {
         (Right::No, lower(&error.words))
     } else if ranged {

@@ -1,10 +1,10 @@
 //! Shoes, as far as they bear on the cleat: width and stiffness are noted, and a wide foot is said.
 
-use crate::intake::words;
-use crate::measure::{Refusal, written};
+use crate::measure::Refusal;
 use crate::rider::LegBody;
 use crate::rule::rules;
 use crate::units::{Side, Sides};
+use crate::words::{words, written};
 use serde::{Deserialize, Serialize};
 
 words! {

@@ -1,12 +1,13 @@
 //! How far from the bike the feet go. The schools contradict each other here, and that is said.
 
 use super::cleat::on;
-use crate::foresee::{Change, ForeseeInput, lower};
-use crate::intake::words;
+use crate::foresee::Change;
 use crate::looking::KneePath;
-use crate::measure::{Quantity, written};
+use crate::measure::Quantity;
+use crate::position::Ride;
 use crate::rule::rules;
 use crate::units::{Side, Sides};
+use crate::words::{lower, words, written};
 use serde::Serialize;
 
 words! {
@@ -47,11 +48,8 @@ pub struct Stance {
 }
 
 /// Every school of the stance, and in words where they pull apart for this rider.
-pub fn stance(
-    input: &ForeseeInput,
-    paths: &Sides<Option<KneePath>>,
-) -> (Vec<Stance>, Option<String>) {
-    let voices = [knee_drift(paths), broad(input), joints(input)];
+pub fn stance(ride: &Ride, paths: &Sides<Option<KneePath>>) -> (Vec<Stance>, Option<String>) {
+    let voices = [knee_drift(paths), broad(ride), joints(ride)];
     let pulls = |way: f64| {
         let mut labels = voices
             .iter()
@@ -111,8 +109,8 @@ fn knee_drift(paths: &Sides<Option<KneePath>>) -> Stance {
     )
 }
 
-fn broad(input: &ForeseeInput) -> Stance {
-    let body = &input.rider.body;
+fn broad(ride: &Ride) -> Stance {
+    let body = &ride.rider.body;
     let stature = body.stature_mm.0;
     let hips = body.hip_breadth_mm.map(|hips| hips.0 / stature);
     let weight = body.mass_kg.map(|mass| mass.0 / (stature / 1000.0).powi(2));
@@ -144,10 +142,10 @@ fn broad(input: &ForeseeInput) -> Stance {
     )
 }
 
-fn joints(input: &ForeseeInput) -> Stance {
-    let joint = input.rider.lengths().hip_aside_mm.0;
+fn joints(ride: &Ride) -> Stance {
+    let joint = ride.rider.lengths().hip_aside_mm.0;
     let foot = |side: Side| {
-        let pedalling = input.setup.pedalling.of(side);
+        let pedalling = ride.setup.pedalling.of(side);
         let out = pedalling.pedal_out_mm?.0 - SHOE_INSIDE_PEDAL_MM + pedalling.cleat_out_mm.0;
         Some(out - joint)
     };
@@ -190,7 +188,7 @@ mod tests {
         let mut input = example::road();
         let nothing_seen = Sides::both(None);
         // 148 − 45 = 103 from the mid-plane, hip joint .05 × 1780 = 89: 14 outside.
-        let (voices, apart) = stance(&input, &nothing_seen);
+        let (voices, apart) = stance(&input.check().unwrap(), &nothing_seen);
         assert!(
             voices[2].words.contains("14 mm outside"),
             "{}",
@@ -200,7 +198,7 @@ mod tests {
         // 75 kg at 1.78 m is 23.7; 90 kg is 28.4.
         assert!(voices[1].changes.is_empty());
         input.rider.body.mass_kg = Some(Kilograms(90.0));
-        let (voices, apart) = stance(&input, &nothing_seen);
+        let (voices, apart) = stance(&input.check().unwrap(), &nothing_seen);
         assert_eq!(voices[1].changes[0].by, Some(2.0));
         assert!(voices[1].words.starts_with("28.4 kg"));
         assert!(apart.unwrap().contains("as wide as the hip joints"));
@@ -214,13 +212,17 @@ mod tests {
             left: Some(KneePath::InPushing),
             right: Some(KneePath::Straight),
         };
-        let (voices, _) = stance(&input, &paths);
+        let (voices, _) = stance(&input.check().unwrap(), &paths);
         assert_eq!(
             voices[0].changes,
             [on(Side::Left, Quantity::CleatOut, -2.0)]
         );
         let straight = Sides::both(Some(KneePath::SweptOut));
-        assert!(stance(&input, &straight).0[0].changes.is_empty());
+        assert!(
+            stance(&input.check().unwrap(), &straight).0[0]
+                .changes
+                .is_empty()
+        );
     }
 
     #[test]
@@ -228,7 +230,7 @@ mod tests {
         let mut input = example::road();
         input.rider.body.mass_kg = None;
         input.setup.pedalling.left.pedal_out_mm = None;
-        let (voices, apart) = stance(&input, &Sides::both(None));
+        let (voices, apart) = stance(&input.check().unwrap(), &Sides::both(None));
         assert!(voices.iter().all(|v| v.changes.is_empty()));
         assert!(voices[1].words.starts_with("Measure") && voices[2].words.starts_with("Measure"));
         assert_eq!(apart, None);

@@ -1,12 +1,12 @@
 //! Another crank, and everything that moves with it by what it is for.
 
-use super::{half_mm, post_for_knee};
-use crate::bike::{Bar, Setup};
-use crate::foresee::{Change, ForeseeInput, Position, Row, Trying, hand_way_on};
-use crate::intake::words;
-use crate::judge::{Output, parts_for};
-use crate::measure::{Quantity, written};
+use super::{parts_for, post_for_knee};
+use crate::bike::{Bar, Placed};
+use crate::foresee::{Change, Row, Trying, within_limits};
+use crate::measure::{Output, Quantity, half_mm};
 use crate::plane::root;
+use crate::position::{Position, Ride, wall};
+use crate::words::{words, written};
 use serde::Serialize;
 
 words! {
@@ -52,15 +52,13 @@ const TOLD: [Output; 7] = [
 ];
 
 /// The crank `to` on both sides, once for each intent.
-pub fn intents(input: &ForeseeInput, to: f64) -> Vec<Plan> {
-    let Some(trying) = Trying::of(input) else {
-        return Vec::new();
-    };
+pub fn intents(trying: &Trying, to: f64) -> Vec<Plan> {
     Intent::ALL
         .iter()
         .map(|intent| {
-            let solved = changes(input, &trying, to, *intent);
-            let (changes, left) = solved.unwrap_or_default();
+            let solved = changes(trying, to, *intent);
+            let (wanted, left) = solved.unwrap_or_default();
+            let (changes, wall) = within_limits(trying, wanted).unwrap_or_default();
             let weighed = trying
                 .weigh(changes.clone())
                 .filter(|_| !changes.is_empty());
@@ -71,7 +69,10 @@ pub fn intents(input: &ForeseeInput, to: f64) -> Vec<Plan> {
                 turns: Vec::new(),
                 changes: Vec::new(),
                 knock_ons: Vec::new(),
-                left: "No bolt of this bike does it".to_owned(),
+                left: wall.map_or_else(
+                    || "No bolt of this bike does it".to_owned(),
+                    |wall| format!("Not for this rider: {wall}"),
+                ),
             };
             match weighed {
                 None => plan,
@@ -97,16 +98,16 @@ fn told(rows: &[Row]) -> Vec<String> {
 }
 
 /// The crank as both sides have it, mean where they differ.
-pub(crate) fn crank_now(input: &ForeseeInput) -> f64 {
-    let pedalling = &input.setup.pedalling;
+pub(crate) fn crank_now(ride: &Ride) -> f64 {
+    let pedalling = &ride.setup.pedalling;
     f64::midpoint(pedalling.left.crank_mm.0, pedalling.right.crank_mm.0)
 }
 
 /// Another crank on both sides with the bottom of the stroke kept: saddle up by what the crank is shorter.
-pub(crate) fn keeping_the_bottom(input: &ForeseeInput, to: f64) -> Vec<Change> {
+pub(crate) fn keeping_the_bottom(ride: &Ride, to: f64) -> Vec<Change> {
     vec![
         Change::to(Quantity::Crank, to),
-        Change::by(Quantity::SaddleHeight, crank_now(input) - to),
+        Change::by(Quantity::SaddleHeight, crank_now(ride) - to),
     ]
 }
 
@@ -115,15 +116,10 @@ pub(crate) fn keeping_the_bottom(input: &ForeseeInput, to: f64) -> Vec<Change> {
 /// The bottom is kept by as much saddle as the crank is shorter. The knee over the axle, and the bottom beside a saddle
 /// moved on its rails, are solved with the linkage. The drop is kept by the spacers, pads or bar this bike has; the
 /// back by the parts whose hand point comes nearest.
-fn changes(
-    input: &ForeseeInput,
-    trying: &Trying,
-    to: f64,
-    intent: Intent,
-) -> Option<(Vec<Change>, String)> {
+fn changes(trying: &Trying, to: f64, intent: Intent) -> Option<(Vec<Change>, String)> {
     let crank = Change::to(Quantity::Crank, to);
-    let shorter = crank_now(input) - to;
-    let bottom = keeping_the_bottom(input, to);
+    let shorter = crank_now(trying) - to;
+    let bottom = keeping_the_bottom(trying, to);
     let none = String::new();
     let knee = trying.before.knee_at_full_reach();
     match intent {
@@ -169,11 +165,11 @@ fn changes(
         Intent::Drop => {
             let (_, after) = trying.with(&bottom)?;
             let up = after.bike.sit.y - trying.before.bike.sit.y;
-            Some(raise(input, bottom, up))
+            Some(raise(trying, bottom, up))
         }
         Intent::Back => {
             let (setup, _) = trying.with(&bottom)?;
-            keep_back(input, trying, bottom, &setup)
+            Some(keep_back(trying, bottom, &setup))
         }
     }
 }
@@ -186,13 +182,13 @@ fn mean_over_axle(position: &Position) -> f64 {
 }
 
 /// The hands up by as much as the saddle rose: pad spacers, a bar's rise, or spacers as far as there are some.
-fn raise(input: &ForeseeInput, mut changes: Vec<Change>, up: f64) -> (Vec<Change>, String) {
-    let setup = &input.setup;
+fn raise(ride: &Ride, mut changes: Vec<Change>, up: f64) -> (Vec<Change>, String) {
+    let setup = &ride.setup;
     if let Bar::Aero(_) = setup.bar {
         changes.push(Change::by(Quantity::PadSpacers, up));
         return (changes, String::new());
     }
-    let sin = input.frame.head_angle_deg.sin_cos().0;
+    let sin = ride.frame.head_angle_deg.sin_cos().0;
     let wanted = up / sin;
     let cockpit = &setup.cockpit;
     let by = wanted.clamp(-cockpit.spacers_below_mm.0, cockpit.spacers_above_mm.0);
@@ -213,14 +209,9 @@ fn raise(input: &ForeseeInput, mut changes: Vec<Change>, up: f64) -> (Vec<Change
 
 /// The hands to where torso and shoulder are as they were: on pads out and down by the millimetre, else the nearest
 /// parts.
-fn keep_back(
-    input: &ForeseeInput,
-    trying: &Trying,
-    mut changes: Vec<Change>,
-    setup: &Setup,
-) -> Option<(Vec<Change>, String)> {
+fn keep_back(trying: &Trying, mut changes: Vec<Change>, setup: &Placed) -> (Vec<Change>, String) {
     let upper = &trying.before.upper;
-    let way = hand_way_on(input, setup, upper.torso_deg, upper.shoulder_deg)?;
+    let way = trying.hand_way(setup, upper.torso_deg, upper.shoulder_deg);
     if let Bar::Aero(bar) = &setup.bar {
         let (spacers, bracket) = (bar.pad_spacers_mm.0, bar.pad_rise_mm.0);
         // Down is limited by the spacers there are, then by the bracket.
@@ -237,29 +228,29 @@ fn keep_back(
                 written(bracket)
             )
         };
-        return Some((changes, words));
+        return (changes, words);
     }
-    let mut raised = input.clone();
-    raised.setup = *setup;
-    let (parts, off) = parts_for(&raised, way);
+    let allowed =
+        |tried: &Placed| wall(&trying.rider, &trying.before, &trying.standing(tried)).is_none();
+    let (parts, off) = parts_for(trying, setup, way, allowed);
     changes.extend(parts);
     let words = if off < 2.0 {
         String::new()
     } else {
         format!("The nearest parts leave the hands {} mm off", written(off))
     };
-    Some((changes, words))
+    (changes, words)
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::example;
-    use crate::foresee::foresee;
+    use crate::example::{self, trying};
+    use crate::foresee::{ForeseeInput, foresee};
     use crate::units::Millimetres;
 
     fn plan(input: &ForeseeInput, to: f64, intent: Intent) -> (Plan, Position) {
-        let plan = intents(input, to)
+        let plan = trying(input, |t| intents(t, to))
             .into_iter()
             .find(|plan| plan.intent == intent)
             .unwrap();
@@ -298,7 +289,7 @@ mod tests {
         // of the rails than the crank's 5 mm.
         let input = example::road();
         let (plan, after) = plan(&input, 167.5, Intent::KneeOverAxle);
-        let before = crate::foresee::position(&input).unwrap();
+        let before = input.check().unwrap().position();
         let over = mean_over_axle(&after) - mean_over_axle(&before);
         assert!(over.abs() < 0.4, "{over}");
         assert!((after.knee_at_full_reach() - before.knee_at_full_reach()).abs() < 0.3);
@@ -316,7 +307,7 @@ mod tests {
             (5.5..8.5).contains(&by(&plan, Quantity::SaddleHeight)),
             "{plan:?}"
         );
-        let before = crate::foresee::position(&input).unwrap();
+        let before = input.check().unwrap().position();
         assert!((after.knee_at_full_reach() - before.knee_at_full_reach()).abs() < 0.3);
         assert!(after.legs.right.hip_closed_deg.0 > before.legs.right.hip_closed_deg.0);
     }
@@ -328,7 +319,7 @@ mod tests {
         input.setup.cockpit.spacers_above_mm = Millimetres(10.0);
         let (first, after) = plan(&input, 167.5, Intent::Drop);
         assert!((by(&first, Quantity::SpacersBelow) - 5.0134).abs() < 1e-3);
-        let before = crate::foresee::position(&input).unwrap();
+        let before = input.check().unwrap().position();
         let drop = |p: &Position| p.bike.sit.y - p.bike.hand.y;
         assert!((drop(&after) - drop(&before)).abs() < 1e-6);
         assert_eq!(first.left, "");
@@ -342,7 +333,7 @@ mod tests {
     fn the_back_keeps_its_angle_with_the_pads_out_and_down() {
         let input = example::time_trial();
         let (plan, after) = plan(&input, 160.0, Intent::Back);
-        let before = crate::foresee::position(&input).unwrap();
+        let before = input.check().unwrap().position();
         let torso = after.upper.torso_deg.0 - before.upper.torso_deg.0;
         assert!(torso.abs() < 0.1, "{torso}");
         // The saddle went up, so with the same torso and shoulder the elbows go up with the hip: the sign says which.
@@ -356,7 +347,7 @@ mod tests {
         let mut input = example::road();
         input.setup.cockpit.spacers_above_mm = Millimetres(10.0);
         let (plan, after) = plan(&input, 167.5, Intent::Back);
-        let before = crate::foresee::position(&input).unwrap();
+        let before = input.check().unwrap().position();
         assert!(
             (after.upper.torso_deg.0 - before.upper.torso_deg.0).abs() < 0.5,
             "{plan:?}"
@@ -368,7 +359,7 @@ mod tests {
         let mut input = example::road();
         input.setup.saddle.saddle_height_mm = Millimetres(1045.0);
         input.setup.saddle.setback_mm = Millimetres(290.0);
-        let plans = intents(&input, 145.0);
+        let plans = trying(&input, |t| intents(t, 145.0));
         assert_eq!(plans.len(), 5);
         assert!(plans[0].changes.is_empty() && plans[0].left.starts_with("No bolt"));
     }

@@ -3,13 +3,13 @@
 
 use super::perch_room;
 use crate::bike::Setup;
-use crate::foresee::{ForeseeInput, Position, Trying, read_saddle, sit_moved};
-use crate::judge::Output;
-use crate::measure::{Convention, Conventions, Unit, sit_reference, written};
-use crate::plane::Point;
+use crate::foresee::Trying;
+use crate::measure::{Convention, Conventions, Output, Unit, sit_reference};
+use crate::position::{Position, Ride};
 use crate::rider::Reach;
 use crate::rule::rules;
 use crate::units::Side;
+use crate::words::written;
 use contour::ContourBuilder;
 use serde::Serialize;
 
@@ -103,19 +103,25 @@ fn sides(conventions: &Conventions) -> Conventions {
     }
 }
 
-/// Where a setup's saddle stands on the map.
-pub fn spot(input: &ForeseeInput, setup: &Setup) -> Option<Spot> {
-    let mut input = input.clone();
-    input.conventions = sides(&input.conventions);
-    let (height, setback) = read_saddle(&input, setup, setup.saddle.sit()?)?;
+/// A ride whose saddle is read in the map's own lengths.
+fn in_lengths(ride: &Ride) -> Ride {
+    ride.altered(|facts| facts.conventions = sides(&facts.conventions))
+}
+
+/// Where a setup's saddle stands on the map; `None` when it has no place.
+pub fn spot(ride: &Ride, setup: &Setup) -> Option<Spot> {
+    let (height, setback) = in_lengths(ride).read_saddle(setup, setup.saddle.sit()?);
     Some(Spot { setback, height })
 }
 
-/// The map around a saddle; `None` when it has no place or the rider cannot be put on it.
-pub fn saddle_map(input: &ForeseeInput) -> Option<SaddleMap> {
-    let conventions = sides(&input.conventions);
-    let trying = Trying::of(input)?;
-    let now = spot(input, &input.setup)?;
+/// The map around a saddle.
+pub fn saddle_map(trying: &Trying) -> SaddleMap {
+    let conventions = sides(&trying.conventions);
+    let (here, back) = in_lengths(trying).read_saddle(&trying.setup, trying.setup.sit());
+    let now = Spot {
+        setback: back,
+        height: here,
+    };
     let axis = |label: &str, convention: Convention, middle: f64, either: f64| Axis {
         label: format!("{label}, {}", convention.words()),
         convention,
@@ -129,12 +135,11 @@ pub fn saddle_map(input: &ForeseeInput) -> Option<SaddleMap> {
         now.height,
         HEIGHT_MM,
     );
-    let places = grid(input, &trying, &setback, &height);
+    let places = grid(trying, &setback, &height);
     let ridden: Vec<bool> = places
         .iter()
         .map(|p| p.as_ref().is_some_and(rides))
         .collect();
-    let ranges = input.ranges();
     let lines = DRAWN
         .into_iter()
         .flat_map(|(output, every)| {
@@ -142,7 +147,8 @@ pub fn saddle_map(input: &ForeseeInput) -> Option<SaddleMap> {
                 .iter()
                 .map(|place| place.as_ref().map_or(f64::NAN, |p| mean(output, p)))
                 .collect();
-            let ends: Vec<f64> = ranges
+            let ends: Vec<f64> = trying
+                .ranges
                 .iter()
                 .filter(|range| range.output == output)
                 .flat_map(|range| [range.low, range.high])
@@ -167,8 +173,8 @@ pub fn saddle_map(input: &ForeseeInput) -> Option<SaddleMap> {
                 .collect::<Vec<_>>()
         })
         .collect();
-    let reachable = reachable(input);
-    Some(SaddleMap {
+    let reachable = reachable(trying);
+    SaddleMap {
         reach_words: format!(
             "{}{}",
             match &reachable {
@@ -188,19 +194,14 @@ pub fn saddle_map(input: &ForeseeInput) -> Option<SaddleMap> {
         now,
         lines,
         reachable,
-    })
+    }
 }
 
 /// Positions row by row from the lowest, from the least setback in each.
-fn grid(
-    input: &ForeseeInput,
-    trying: &Trying,
-    setback: &Axis,
-    height: &Axis,
-) -> Vec<Option<Position>> {
-    let with = input
+fn grid(trying: &Trying, setback: &Axis, height: &Axis) -> Vec<Option<Position>> {
+    let with = trying
         .setup
-        .companions(&input.frame, input.conventions.sit_reference);
+        .companions(&trying.frame, trying.conventions.sit_reference);
     (0..PLACES)
         .flat_map(|row| (0..PLACES).map(move |column| (row, column)))
         .map(|(row, column)| {
@@ -209,9 +210,7 @@ fn grid(
                 (height.convention, height_here, &with),
                 (setback.convention, setback_here, &with),
             )?;
-            let mut setup = input.setup;
-            setup.saddle.place(sit);
-            trying.on(&setup)
+            Some(trying.standing(&trying.setup.moved(sit)))
         })
         .collect()
 }
@@ -345,24 +344,23 @@ fn hundredth(value: f64) -> f64 {
 
 /// The corners of what the post and the rails reach, all the way round: the post between fully in and its least
 /// insertion, the clamp between the ends of the rails.
-fn reachable(input: &ForeseeInput) -> Option<Vec<[f64; 2]>> {
-    let room = perch_room(input)?;
+fn reachable(ride: &Ride) -> Option<Vec<[f64; 2]>> {
+    let room = perch_room(ride);
     let (back, forward) = room.back_mm.zip(room.forward_mm)?;
     let (up, down) = (room.up_mm?, room.down_mm);
-    let mut with = input.clone();
-    with.conventions = sides(&input.conventions);
+    let with = in_lengths(ride);
     // Along straight sides of the bike the map's own are a little bent.
     let bent = [0.0, 0.25, 0.5, 0.75];
     let corners = [(-down, -forward), (up, -forward), (up, back), (-down, back)];
-    (0..4)
+    let outline = (0..4)
         .flat_map(|corner| bent.map(|share| (corner, share)))
         .map(|(corner, share)| {
             let (from, to) = (corners[corner], corners[(corner + 1) % 4]);
             let post = from.0 + (to.0 - from.0) * share;
             let rails = from.1 + (to.1 - from.1) * share;
-            let sit: Point = sit_moved(&with, post, rails)?;
-            let (height, setback) = read_saddle(&with, &input.setup, sit)?;
-            Some([hundredth(setback), hundredth(height)])
+            let (height, setback) = with.read_saddle(&ride.setup, with.sit_moved(post, rails));
+            [hundredth(setback), hundredth(height)]
         })
-        .collect()
+        .collect();
+    Some(outline)
 }

@@ -2,17 +2,19 @@
 
 mod crank;
 mod map;
+mod parts;
 mod saddle;
 
 pub use crank::{Intent, Plan, intents};
 pub(crate) use crank::{crank_now, keeping_the_bottom};
 pub use map::{Axis, MapLine, SaddleMap, Spot, saddle_map, spot};
+pub(crate) use parts::parts_for;
 pub use saddle::{
     OtherSaddle, PartOption, PerchRoom, SetbackParts, perch_room, setback_parts, swap,
 };
 
 use crate::foresee::{Change, Trying, WORTH_MM, post_travel};
-use crate::measure::Quantity;
+use crate::measure::{Quantity, half_mm};
 
 /// Post travel, up positive, with which the knee at full reach is `wanted` (mean of both sides), beside changes that
 /// leave the post alone. `None` when no travel gets there.
@@ -38,12 +40,7 @@ pub(crate) fn linked(trying: &Trying, mut changes: Vec<Change>) -> Vec<Change> {
     changes
 }
 
-/// To the half millimetre a bolt is turned by.
-pub(crate) fn half_mm(value: f64) -> f64 {
-    (value * 2.0).round() / 2.0
-}
-
 /// The room's lines of the table of rules.
 pub(crate) fn rules() -> Vec<crate::rule::Rule> {
-    [saddle::rules(), map::rules()].concat()
+    [saddle::rules(), map::rules(), parts::rules()].concat()
 }

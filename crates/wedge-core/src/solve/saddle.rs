@@ -3,12 +3,13 @@
 
 use super::linked;
 use crate::bike::Perch;
-use crate::foresee::{Change, ForeseeInput, Trying, setback_at};
-use crate::measure::{Quantity, Refusal, measured, written};
+use crate::foresee::{Change, Step, Trying};
+use crate::measure::{Quantity, Refusal, measured};
 use crate::plane::root;
+use crate::position::Ride;
 use crate::rule::rules;
-use crate::school::Step;
 use crate::units::Millimetres;
+use crate::words::written;
 use serde::Serialize;
 
 rules! {
@@ -35,10 +36,10 @@ pub struct PerchRoom {
     pub words: Vec<String>,
 }
 
-/// The saddle's room on its perch; `None` when it has no place.
-pub fn perch_room(input: &ForeseeInput) -> Option<PerchRoom> {
-    let setup = &input.setup;
-    let perch = Perch::of(&input.frame, setup, setup.saddle.sit()?);
+/// The saddle's room on its perch.
+pub fn perch_room(ride: &Ride) -> PerchRoom {
+    let setup = &ride.setup;
+    let perch = Perch::of(&ride.frame, setup);
     let rails = setup.saddle.rail_mm.zip(perch.clamp_ahead_mm);
     let back = rails.map(|(rail, ahead)| rail.0 / 2.0 - ahead.0);
     let forward = rails.map(|(rail, ahead)| rail.0 / 2.0 + ahead.0);
@@ -74,13 +75,13 @@ pub fn perch_room(input: &ForeseeInput) -> Option<PerchRoom> {
         Some(up) => format!("The post stands {} mm too far out", written(-up)),
         None => "Post: type its length and least insertion to see how far it may rise".to_owned(),
     });
-    Some(PerchRoom {
+    PerchRoom {
         back_mm: back,
         forward_mm: forward,
         up_mm: up,
         down_mm: perch.exposed_mm.0,
         words,
-    })
+    }
 }
 
 /// A part that would do what the rails do not.
@@ -112,12 +113,9 @@ pub struct SetbackParts {
 }
 
 /// Which part would give a wished setback, and by how much. `None` when no place of the saddle has it.
-pub fn setback_parts(input: &ForeseeInput, wanted: f64) -> Option<SetbackParts> {
-    let room = perch_room(input)?;
-    let trying = Trying::of(input)?;
-    let back = root(-300.0, 300.0, |back| {
-        setback_at(input, 0.0, back).map_or(f64::NAN, |here| here - wanted)
-    })?;
+pub fn setback_parts(trying: &Trying, wanted: f64) -> Option<SetbackParts> {
+    let room = perch_room(trying);
+    let back = root(-300.0, 300.0, |back| trying.setback_at(0.0, back) - wanted)?;
     let way = |back: f64| if back > 0.0 { "back" } else { "forward" };
     let (Some(leave_back), Some(leave_forward)) = (room.back_mm, room.forward_mm) else {
         return Some(SetbackParts {
@@ -147,7 +145,7 @@ pub fn setback_parts(input: &ForeseeInput, wanted: f64) -> Option<SetbackParts> 
     }
     let mut options: Vec<(f64, PartOption)> = POSTS_MM
         .into_iter()
-        .filter_map(|setback| post(input, &trying, setback, wanted, back))
+        .filter_map(|setback| post(trying, setback, wanted, back))
         .collect();
     options.sort_by(|a, b| a.0.total_cmp(&b.0));
     let mut options: Vec<PartOption> = options.into_iter().map(|(_, option)| option).collect();
@@ -188,14 +186,8 @@ pub fn setback_parts(input: &ForeseeInput, wanted: f64) -> Option<SetbackParts> 
 
 /// A post of another setback, with how far it leaves the clamp from the middle of the rails. `None` where it is the
 /// one there is, or leads away.
-fn post(
-    input: &ForeseeInput,
-    trying: &Trying,
-    setback: f64,
-    wanted: f64,
-    back: f64,
-) -> Option<(f64, PartOption)> {
-    let now = input.setup.post.post_setback_mm?.0;
+fn post(trying: &Trying, setback: f64, wanted: f64, back: f64) -> Option<(f64, PartOption)> {
+    let now = trying.setup.post.post_setback_mm?.0;
     let more = setback - now;
     if more.abs() < 0.5 || more * back < 0.0 {
         return None;
@@ -257,7 +249,7 @@ measured! {
 
 /// Another saddle with the sit reference kept where it is, as one linked trial: the stack is carried over to the post,
 /// the rails to the clamp. Refused where the saddle cannot be such.
-pub fn swap(input: &ForeseeInput, new: &OtherSaddle) -> Result<Step, Vec<Refusal>> {
+pub fn swap(trying: &Trying, new: &OtherSaddle) -> Result<Step, Vec<Refusal>> {
     let refusals = new.refusals("");
     if !refusals.is_empty() {
         return Err(refusals);
@@ -266,7 +258,7 @@ pub fn swap(input: &ForeseeInput, new: &OtherSaddle) -> Result<Step, Vec<Refusal
         .iter()
         .filter_map(|quantity| {
             let value = new.get(*quantity)?;
-            (input.setup.get(*quantity, None) != Some(value)).then(|| Change::to(*quantity, value))
+            (trying.setup.get(*quantity, None) != Some(value)).then(|| Change::to(*quantity, value))
         })
         .collect();
     let none = || {
@@ -278,24 +270,18 @@ pub fn swap(input: &ForeseeInput, new: &OtherSaddle) -> Result<Step, Vec<Refusal
     if changes.is_empty() {
         return Err(none());
     }
-    let trying = Trying::of(input).ok_or_else(none)?;
     let (setup, _) = trying.with(&changes).ok_or_else(|| {
         vec![Refusal::new(
             "/saddle_length_mm",
             "A saddle with these lengths does not go together: check them",
         )]
     })?;
-    let travel = input
-        .setup
-        .saddle
-        .sit()
-        .zip(setup.saddle.sit())
-        .map(|(from, to)| (from - to).split(input.frame.post_axis(), setup.saddle.rails_back()));
-    let (post, rails) = travel.ok_or_else(none)?;
+    let (post, rails) = (trying.setup.sit() - setup.sit())
+        .split(trying.frame.post_axis(), setup.saddle.rails_back());
     for (quantity, by) in [(Quantity::SaddleHeight, post), (Quantity::Setback, rails)] {
         if by.abs() > 0.05 {
             changes.push(Change::by(quantity, by));
         }
     }
-    Step::of(&trying, changes, String::new()).ok_or_else(none)
+    Step::of(trying, changes, String::new()).ok_or_else(none)
 }

@@ -4,17 +4,15 @@
 //! leaps or hard bracing fail it. What follows a verdict is the trade's, in its order: back; did it really go back; a
 //! shorter or higher front; and, with a short stem and a saddle already forward, the wrong frame.
 
+use super::Protocol;
 use super::rail_sweep::move_to;
-use super::run::{
-    Ask, Called, Finding, Guide, Notch, NotchState, Protocol, Run, Saying, Says, Script,
-    along_rails, asking, over, setback_words,
-};
+use super::run::{Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script, along_rails, setback_words};
 use crate::bike::Perch;
-use crate::foresee::{Change, ForeseeInput, Trying, setback_at, sit_moved};
-use crate::intake::words;
-use crate::measure::{Quantity, written};
+use crate::foresee::{Bound, Change, Step, Trying};
+use crate::measure::Quantity;
+use crate::position::Ride;
 use crate::rule::rules;
-use crate::school::{Bound, Step};
+use crate::words::{words, written};
 use serde::{Deserialize, Serialize};
 
 words! {
@@ -62,7 +60,7 @@ pub struct Balance {
 
 /// One attempt: where, and what was seen.
 #[derive(Debug, Clone, Copy)]
-struct Attempt {
+pub(super) struct Attempt {
     /// Travel along the rails from where the saddle stood, back positive.
     back: f64,
     hips: u32,
@@ -104,84 +102,7 @@ impl Attempt {
     }
 }
 
-/// What an attempt leads to.
-enum Next {
-    /// Another attempt with the rails here.
-    Again(f64),
-    /// Over.
-    Done,
-    /// Asked, and not answered yet.
-    Asked(Box<Ask>, Saying),
-}
-
 impl Balance {
-    pub(super) fn guide(&self, run: &Run) -> Guide {
-        let mut script = Script::of(run);
-        let mut attempts: Vec<Attempt> = Vec::new();
-        let mut back = 0.0;
-        loop {
-            let number = attempts.len() + 1;
-            let mut so_far = notches(&attempts);
-            so_far.push(Notch {
-                label: at_words(back),
-                words: String::new(),
-                state: NotchState::Now,
-            });
-            let place = format!("Attempt {number}, {}", at_words(back));
-            let set = Ask::enter(format!("{number}.set"), "Set, and the rider is on?", "Ride");
-            let saying = Saying {
-                place: place.clone(),
-                instruction: if attempts.is_empty() {
-                    "As it stands".to_owned()
-                } else {
-                    format!("Saddle {}", at_words(back))
-                },
-                detail: format!(
-                    "Setback {}. {}",
-                    setback_words(run.input, 0.0, back),
-                    if attempts.is_empty() {
-                        "Nobody tells the rider what is hoped for."
-                    } else {
-                        "Measure it: it must really have moved."
-                    }
-                ),
-                timer_s: None,
-            };
-            let finding = || Self::finding(run.input, &attempts);
-            if script.answer(&set).is_none() {
-                return asking(run, set, saying, so_far, finding);
-            }
-            let mut seen: Vec<Called> = Vec::new();
-            for ask in self.questions(number) {
-                match script.answer(&ask) {
-                    Some(called) => seen.push(called),
-                    None => return asking(run, ask, self.riding(place), so_far, finding),
-                }
-            }
-            let [hips, cadence, brace, tip] =
-                [0, 1, 2, 3].map(|i| seen.get(i).map_or(0, Called::digit));
-            attempts.push(Attempt {
-                back,
-                hips,
-                cadence,
-                brace,
-                tip,
-            });
-            match Self::after(run, &mut script, &mut attempts) {
-                Next::Again(to) => back = to,
-                Next::Done => {
-                    let finding = Self::finding(run.input, &attempts);
-                    return over(run, finding, notches(&attempts));
-                }
-                Next::Asked(ask, saying) => {
-                    return asking(run, *ask, saying, notches(&attempts), || {
-                        Self::finding(run.input, &attempts)
-                    });
-                }
-            }
-        }
-    }
-
     fn riding(&self, place: String) -> Saying {
         let (instruction, detail, timer) = match self.variant {
             BalanceVariant::Tempo => (
@@ -237,104 +158,88 @@ impl Balance {
         all
     }
 
-    /// What the last attempt leads to.
-    fn after(run: &Run, script: &mut Script, attempts: &mut [Attempt]) -> Next {
+    /// The place the last attempt leads to; none when it is over.
+    fn after(
+        on: &Trying,
+        script: &mut Script,
+        attempts: &mut [Attempt],
+    ) -> Result<Option<f64>, Box<Asked>> {
         let number = attempts.len();
         let Some(last) = attempts.last().copied() else {
-            return Next::Done;
+            return Ok(None);
         };
         let failures = attempts.iter().filter(|a| a.fails()).count();
         if !last.fails() {
             let forward_tried = attempts.iter().any(|a| a.back < last.back);
             if !last.easy() || forward_tried || passes_anywhere(attempts) {
-                return Next::Done;
+                return Ok(None);
             }
             let ask = Ask::keys(
                 format!("{number}.more"),
                 "Passed without effort. Try further forward?",
                 &[("1", "Leave it here"), ("2", "5 mm forward")],
             );
-            return match script.answer(&ask) {
-                Some(called) if called.is("2") => Next::Again(last.back - BACK_MM),
-                Some(_) => Next::Done,
-                None => Next::Asked(
-                    Box::new(ask),
-                    Saying {
-                        place: format!("After attempt {number}"),
-                        instruction: "Passed, with no effort".to_owned(),
-                        detail: "That may allow a place further forward; it is rarely needed."
-                            .to_owned(),
-                        timer_s: None,
-                    },
-                ),
-            };
+            let called = script.ask(ask, || Saying {
+                place: format!("After attempt {number}"),
+                instruction: "Passed, with no effort".to_owned(),
+                detail: "That may allow a place further forward; it is rarely needed.".to_owned(),
+                timer_s: None,
+            })?;
+            return Ok(called.is("2").then_some(last.back - BACK_MM));
         }
         // Failing forward of a place that passed answers the question.
-        if attempts.iter().any(|a| !a.fails()) || wrong_frame(run.input) {
-            return Next::Done;
+        if attempts.iter().any(|a| !a.fails()) || wrong_frame(on) {
+            return Ok(None);
         }
         if failures == 1 {
-            return Next::Again(last.back + BACK_MM);
+            return Ok(Some(last.back + BACK_MM));
         }
         let before = attempts
             .get(attempts.len().saturating_sub(2))
             .map_or(0.0, |a| a.back);
         let asked = last.back - before;
-        let from = setback_at(run.input, 0.0, before);
+        let [from, to] = [before, last.back].map(|back| on.setback_at(0.0, back));
         let ask = Ask::number(
             format!("{number}.went"),
             "Did it really go back? Measure the setback",
             "Setback now",
-            run.input.conventions.setback.unit(),
+            on.conventions.setback.unit(),
             (-200.0, 400.0),
         );
-        match (script.answer(&ask), from) {
-            (Some(called), Some(from)) => {
-                let per_mm = setback_at(run.input, 0.0, last.back)
-                    .map_or(1.0, |to| (to - from) / asked.max(1e-6));
-                let went = (called.value() - from) / per_mm;
-                if went < REALLY * asked {
-                    // It does not count: the place is where it was measured, and asked for once more.
-                    if let Some(attempt) = attempts.last_mut() {
-                        attempt.back = before + went;
-                    }
-                    Next::Again(before + asked)
-                } else {
-                    Next::Done
-                }
-            }
-            _ => Next::Asked(
-                Box::new(ask),
-                Saying {
-                    place: format!("After attempt {number}"),
-                    instruction: "Measure the setback".to_owned(),
-                    detail: format!(
-                        "It failed again. {} mm further back was asked for: from {} to {}.",
-                        written(asked),
-                        setback_words(run.input, 0.0, before),
-                        setback_words(run.input, 0.0, last.back)
-                    ),
-                    timer_s: None,
-                },
+        let called = script.ask(ask, || Saying {
+            place: format!("After attempt {number}"),
+            instruction: "Measure the setback".to_owned(),
+            detail: format!(
+                "It failed again. {} mm further back was asked for: from {} to {}.",
+                written(asked),
+                setback_words(on, 0.0, before),
+                setback_words(on, 0.0, last.back)
             ),
+            timer_s: None,
+        })?;
+        let went = (called.value() - from) * asked.max(1e-6) / (to - from);
+        if went >= REALLY * asked {
+            return Ok(None);
         }
+        // It does not count: the place is where it was measured, and asked for once more.
+        if let Some(attempt) = attempts.last_mut() {
+            attempt.back = before + went;
+        }
+        Ok(Some(before + asked))
     }
 
-    fn finding(input: &ForeseeInput, attempts: &[Attempt]) -> Finding {
+    fn found(trying: &Trying, attempts: &[Attempt]) -> Finding {
         let protocol = Protocol::Balance;
         let Some(last) = attempts.last() else {
             return Finding::broken(protocol);
         };
-        let trying = Trying::of(input);
-        let value = |back: f64| sit_moved(input, 0.0, back).map(|sit| -sit.x);
+        let value = |back: f64| -trying.sit_moved(0.0, back).x;
         let base = |says: Says, title: String, words: Vec<String>| Finding {
             quantity: Some(Quantity::Setback),
             words,
             ..Finding::new(protocol, says, title)
         };
-        let linked = trying
-            .as_ref()
-            .and_then(|trying| back_and_short(input, trying));
+        let linked = back_and_short(trying);
         if passes_anywhere(attempts) {
             return Finding {
                 moves: linked.into_iter().collect(),
@@ -346,7 +251,7 @@ impl Balance {
                          rails instead.",
                         attempts.len(),
                         written(span(attempts)),
-                        strong_words(input)
+                        strong_words(trying)
                     )],
                 )
             };
@@ -371,33 +276,28 @@ impl Balance {
                     ""
                 }
             )];
-            words.extend(strong_hint(input));
+            words.extend(strong_hint(trying));
             words.push(
                 "Check it on the road with light fingers, at several efforts, before it is trusted."
                     .to_owned(),
             );
-            let mut moves: Vec<Step> = trying
-                .as_ref()
-                .and_then(|trying| move_to(trying, back))
-                .into_iter()
-                .collect();
+            let mut moves: Vec<Step> = move_to(trying, back).into_iter().collect();
             moves.extend(linked);
             return Finding {
-                value: value(back),
+                value: Some(value(back)),
                 // Anything further back is in balance too.
                 bound: Some(Bound::AtLeast),
                 moves,
                 ..base(Says::Found, format!("In balance {}", at_words(back)), words)
             };
         }
-        Self::failed(input, last, attempts.len(), trying.as_ref(), linked)
+        Self::failed(trying, last, attempts.len(), linked)
     }
 
     fn failed(
-        input: &ForeseeInput,
+        trying: &Trying,
         last: &Attempt,
         attempts: usize,
-        trying: Option<&Trying>,
         linked: Option<Step>,
     ) -> Finding {
         let protocol = Protocol::Balance;
@@ -407,8 +307,8 @@ impl Balance {
             words: vec![words],
             ..Finding::new(protocol, Says::Found, title)
         };
-        if wrong_frame(input) {
-            let stem = input.setup.cockpit.stem_mm.0;
+        if wrong_frame(trying) {
+            let stem = trying.setup.cockpit.stem_mm.0;
             return Finding {
                 next_bike: Some(format!(
                     "A frame with a shorter front: the balance failed with a {} mm stem and the saddle already forward on \
@@ -425,15 +325,12 @@ impl Balance {
                 )
             };
         }
-        let at_least = sit_moved(input, 0.0, last.back).map(|sit| -sit.x);
+        let at_least = Some(-trying.sit_moved(0.0, last.back).x);
         if attempts < 2 {
             return Finding {
                 value: at_least,
                 bound: Some(Bound::AtLeast),
-                moves: trying
-                    .and_then(|trying| move_to(trying, last.back + BACK_MM))
-                    .into_iter()
-                    .collect(),
+                moves: move_to(trying, last.back + BACK_MM).into_iter().collect(),
                 ..new(
                     "Out of balance",
                     format!(
@@ -443,7 +340,7 @@ impl Balance {
                 )
             };
         }
-        let mut moves: Vec<Step> = trying.map_or_else(Vec::new, |trying| front(input, trying));
+        let mut moves = front(trying);
         moves.extend(linked);
         Finding {
             value: at_least,
@@ -460,10 +357,82 @@ impl Balance {
     }
 }
 
+impl Guided for Balance {
+    type SoFar = Vec<Attempt>;
+
+    const PROTOCOL: Protocol = Protocol::Balance;
+
+    fn proposed(_for_this: &Proposing) -> Self {
+        Self {
+            variant: BalanceVariant::Tempo,
+        }
+    }
+
+    fn read(
+        &self,
+        run: &Run,
+        script: &mut Script,
+        attempts: &mut Vec<Attempt>,
+    ) -> Result<(), Box<Asked>> {
+        let mut next = Some(0.0);
+        while let Some(back) = next {
+            let number = attempts.len() + 1;
+            let place = format!("Attempt {number}, {}", at_words(back));
+            let set = Ask::enter(format!("{number}.set"), "Set, and the rider is on?", "Ride");
+            script
+                .ask(set, || Saying {
+                    place: place.clone(),
+                    instruction: if attempts.is_empty() {
+                        "As it stands".to_owned()
+                    } else {
+                        format!("Saddle {}", at_words(back))
+                    },
+                    detail: format!(
+                        "Setback {}. {}",
+                        setback_words(run.on, 0.0, back),
+                        if attempts.is_empty() {
+                            "Nobody tells the rider what is hoped for."
+                        } else {
+                            "Measure it: it must really have moved."
+                        }
+                    ),
+                    timer_s: None,
+                })
+                .map_err(|asked| asked.riding(at_words(back)))?;
+            let mut seen = [1; 4];
+            for (sign, ask) in seen.iter_mut().zip(self.questions(number)) {
+                let called = script.ask(ask, || self.riding(place.clone()));
+                *sign = called
+                    .map_err(|asked| asked.riding(at_words(back)))?
+                    .digit();
+            }
+            let [hips, cadence, brace, tip] = seen;
+            attempts.push(Attempt {
+                back,
+                hips,
+                cadence,
+                brace,
+                tip,
+            });
+            next = Self::after(run.on, script, attempts)?;
+        }
+        Ok(())
+    }
+
+    fn notches(&self, _run: &Run, attempts: &Vec<Attempt>) -> Vec<Notch> {
+        notches(attempts)
+    }
+
+    fn finding(&self, run: &Run, attempts: &Vec<Attempt>) -> Finding {
+        Self::found(run.on, attempts)
+    }
+}
+
 /// A shorter or a higher front, as this bike can be had.
-fn front(input: &ForeseeInput, trying: &Trying) -> Vec<Step> {
-    let stem = input.setup.cockpit.stem_mm.0;
-    let above = input.setup.cockpit.spacers_above_mm.0;
+fn front(trying: &Trying) -> Vec<Step> {
+    let setup = &trying.setup;
+    let stem = setup.cockpit.stem_mm.0;
+    let above = setup.cockpit.spacers_above_mm.0;
     let mut plans = Vec::new();
     if stem - STEM_MM >= 40.0 {
         plans.push(vec![Change::by(Quantity::Stem, -STEM_MM)]);
@@ -474,10 +443,10 @@ fn front(input: &ForeseeInput, trying: &Trying) -> Vec<Step> {
             above.min(HIGHER_MM),
         )]);
     }
-    if input.setup.holds(Quantity::PadSpacers) {
+    if setup.holds(Quantity::PadSpacers) {
         plans.push(vec![Change::by(Quantity::PadSpacers, HIGHER_MM)]);
     }
-    if input.setup.holds(Quantity::BarRise) && input.setup.holds(Quantity::Backsweep) {
+    if setup.holds(Quantity::BarRise) && setup.holds(Quantity::Backsweep) {
         plans.push(vec![Change::by(Quantity::BarRise, HIGHER_MM)]);
     }
     plans
@@ -487,29 +456,26 @@ fn front(input: &ForeseeInput, trying: &Trying) -> Vec<Step> {
 }
 
 /// The clamp ahead of the rails' middle: a saddle that is back has its clamp ahead. `None` while the post is unknown.
-fn clamp_ahead(input: &ForeseeInput) -> Option<f64> {
-    let sit = input.setup.saddle.sit()?;
-    Perch::of(&input.frame, &input.setup, sit)
-        .clamp_ahead_mm
-        .map(|ahead| ahead.0)
+fn clamp_ahead(ride: &Ride) -> Option<f64> {
+    let perch = Perch::of(&ride.frame, &ride.setup);
+    perch.clamp_ahead_mm.map(|ahead| ahead.0)
 }
 
 /// Out of balance with these, no bolt helps: a short stem and a saddle already forward.
-fn wrong_frame(input: &ForeseeInput) -> bool {
-    input.setup.cockpit.stem_mm.0 <= SHORT_STEM_MM
-        && clamp_ahead(input).is_some_and(|ahead| ahead <= -OFF_MIDDLE_MM)
+fn wrong_frame(ride: &Ride) -> bool {
+    ride.setup.cockpit.stem_mm.0 <= SHORT_STEM_MM
+        && clamp_ahead(ride).is_some_and(|ahead| ahead <= -OFF_MIDDLE_MM)
 }
 
 /// A saddle far back with a very short stem: forward with the saddle and out with the stem, as one linked move.
-fn back_and_short(input: &ForeseeInput, trying: &Trying) -> Option<Step> {
-    let back = clamp_ahead(input).is_some_and(|ahead| ahead >= OFF_MIDDLE_MM);
-    if !back || input.setup.cockpit.stem_mm.0 > SHORT_STEM_MM {
+fn back_and_short(trying: &Trying) -> Option<Step> {
+    let back = clamp_ahead(trying).is_some_and(|ahead| ahead >= OFF_MIDDLE_MM);
+    if !back || trying.setup.cockpit.stem_mm.0 > SHORT_STEM_MM {
         return None;
     }
-    let mut step = move_to(trying, -LINKED_MM)?;
-    step.changes.push(Change::by(Quantity::Stem, LINKED_MM));
-    step.title = trying.weigh(step.changes.clone())?.title;
-    Some(step)
+    let mut changes = move_to(trying, -LINKED_MM)?.changes;
+    changes.push(Change::by(Quantity::Stem, LINKED_MM));
+    Step::of(trying, changes, String::new())
 }
 
 fn span(attempts: &[Attempt]) -> f64 {
@@ -524,23 +490,22 @@ fn passes_anywhere(attempts: &[Attempt]) -> bool {
     attempts.len() >= ANYWHERE && attempts.iter().all(|a| !a.fails())
 }
 
-fn strong(input: &ForeseeInput) -> bool {
-    input
-        .effort
-        .zip(input.rider.body.mass_kg)
+fn strong(ride: &Ride) -> bool {
+    ride.effort
+        .zip(ride.rider.body.mass_kg)
         .is_some_and(|(effort, mass)| effort.power_w / mass.0 >= STRONG_W_PER_KG)
 }
 
-fn strong_words(input: &ForeseeInput) -> &'static str {
-    if strong(input) {
+fn strong_words(ride: &Ride) -> &'static str {
+    if strong(ride) {
         ", as light strong riders do"
     } else {
         ""
     }
 }
 
-fn strong_hint(input: &ForeseeInput) -> Option<String> {
-    strong(input).then(|| {
+fn strong_hint(ride: &Ride) -> Option<String> {
+    strong(ride).then(|| {
         "Light strong riders pass anywhere: try further forward, or share the work on the rails, before trusting it."
             .to_owned()
     })

@@ -5,15 +5,12 @@
 //! independent throws of a fair coin, so whoever guesses is right in half of them whatever the habit, and the chance of
 //! doing as well by guessing is the upper tail of the binomial distribution, worked out exactly.
 
-use super::run::{
-    Ask, Call, Finding, Guide, Notch, NotchState, Picks, Protocol, Run, Saying, Says, Script,
-    asking, over,
-};
-use crate::foresee::{Change, ForeseeInput, Trying};
-use crate::measure::{Quantity, Refusal, within, written};
+use super::Protocol;
+use super::run::{Ask, Asked, Call, Finding, Guided, Notch, NotchState, Picks, Proposing, Run, Saying, Says, Script, guided};
+use crate::foresee::{Change, Step, Trying};
+use crate::measure::{Quantity, Refusal, half_mm, within};
 use crate::rule::rules;
-use crate::school::Step;
-use crate::solve::half_mm;
+use crate::words::written;
 use serde::{Deserialize, Serialize};
 
 rules! {
@@ -69,8 +66,51 @@ fn called(round: usize, ever: &[Call]) -> bool {
 const COMPARED: [Quantity; 3] = [Quantity::SaddleHeight, Quantity::Setback, Quantity::Tilt];
 
 impl Blind {
+    /// "Saddle up 5".
+    fn other(&self, trying: &Trying) -> String {
+        trying
+            .weigh(vec![Change::by(self.quantity, self.by)])
+            .map_or_else(
+                || format!("{} by {}", self.quantity.spec().label, written(self.by)),
+                |w| w.title,
+            )
+    }
+
+    /// The setting to make now, while a hidden round waits for it or is ridden: what alone may be shown, and only while
+    /// it is asked for. `None` where nothing is hidden.
+    ///
+    /// `ever` is every call ever made, those taken back among them: a round that was called once is past, and past order
+    /// stays hidden.
+    pub fn setting(&self, run: &Run, ever: &[Call]) -> Option<String> {
+        let ask = guided(self, run).screen.ask?;
+        let round = round_of(&ask.id)?;
+        if called(round, ever) {
+            return None;
+        }
+        Some(if *run.order.get(round.checked_sub(1)?)? {
+            format!("B: {}", self.other(run.on))
+        } else {
+            "A: as it stood".to_owned()
+        })
+    }
+
+    /// Whether the last call that stands may be taken back: the pick of the round just called, and anything before the
+    /// first. What was made for a round that was called is past.
+    pub fn gives_back(&self, standing: &[Call], ever: &[Call]) -> bool {
+        standing.last().is_some_and(|last| {
+            last.ask.ends_with(PICK) || round_of(&last.ask).is_none_or(|round| !called(round, ever))
+        })
+    }
+}
+
+impl Guided for Blind {
+    type SoFar = Vec<bool>;
+
+    const PROTOCOL: Protocol = Protocol::Blind;
+
     /// The change worth comparing next, down or back: the careful side.
-    pub fn proposed(feels: &Feels) -> Self {
+    fn proposed(for_this: &Proposing) -> Self {
+        let feels = for_this.height;
         Self {
             quantity: feels.quantity,
             by: if feels.quantity == Quantity::Setback {
@@ -82,7 +122,7 @@ impl Blind {
         }
     }
 
-    pub(super) fn refusals(&self, at: &str) -> Vec<Refusal> {
+    fn refusals(&self, at: &str) -> Vec<Refusal> {
         let mut all = Vec::new();
         if !COMPARED.contains(&self.quantity) {
             all.push(Refusal::new(
@@ -113,65 +153,29 @@ impl Blind {
         all
     }
 
-    /// "Saddle up 5".
-    fn other(&self, input: &ForeseeInput) -> String {
-        Trying::of(input)
-            .and_then(|trying| trying.weigh(vec![Change::by(self.quantity, self.by)]))
-            .map_or_else(
-                || format!("{} by {}", self.quantity.spec().label, written(self.by)),
-                |w| w.title,
-            )
-    }
-
-    /// The setting to make now, while a hidden round waits for it or is ridden: what alone may be shown, and only while
-    /// it is asked for. `None` where nothing is hidden.
-    ///
-    /// `ever` is every call ever made, those taken back among them: a round that was called once is past, and past order
-    /// stays hidden.
-    pub fn setting(&self, run: &Run, ever: &[Call]) -> Option<String> {
-        let ask = self.guide(run).screen.ask?;
-        let round = round_of(&ask.id)?;
-        if called(round, ever) {
-            return None;
-        }
-        Some(if *run.order.get(round.checked_sub(1)?)? {
-            format!("B: {}", self.other(run.input))
-        } else {
-            "A: as it stood".to_owned()
-        })
-    }
-
-    /// Whether the last call that stands may be taken back: the pick of the round just called, and anything before the
-    /// first. What was made for a round that was called is past.
-    pub fn gives_back(&self, standing: &[Call], ever: &[Call]) -> bool {
-        standing.last().is_some_and(|last| {
-            last.ask.ends_with(PICK) || round_of(&last.ask).is_none_or(|round| !called(round, ever))
-        })
-    }
-
-    pub(super) fn guide(&self, run: &Run) -> Guide {
-        let mut script = Script::of(run);
+    fn read(
+        &self,
+        run: &Run,
+        script: &mut Script,
+        picks: &mut Vec<bool>,
+    ) -> Result<(), Box<Asked>> {
         for (id, what) in [("a", "A"), ("b", "B")] {
             let ask = Ask::enter(
                 id.to_owned(),
                 &format!("Has the rider ridden {what}, knowing it?"),
                 "Ridden",
             );
-            if script.answer(&ask).is_none() {
-                let saying = Saying {
-                    place: "Openly first".to_owned(),
-                    instruction: if what == "A" {
-                        "Ride A: as it stands".to_owned()
-                    } else {
-                        format!("Ride B: {}", self.other(run.input).to_lowercase())
-                    },
-                    detail: "Say which it is. The rider learns the two.".to_owned(),
-                    timer_s: Some(RIDE_S),
-                };
-                return asking(run, ask, saying, Vec::new(), || self.finding(run, &[]));
-            }
+            script.ask(ask, || Saying {
+                place: "Openly first".to_owned(),
+                instruction: if what == "A" {
+                    "Ride A: as it stands".to_owned()
+                } else {
+                    format!("Ride B: {}", self.other(run.on).to_lowercase())
+                },
+                detail: "Say which it is. The rider learns the two.".to_owned(),
+                timer_s: Some(RIDE_S),
+            })?;
         }
-        let mut picks: Vec<bool> = Vec::new();
         for round in 1..=self.rounds {
             let place = format!("Round {round} of {}", self.rounds);
             let made = Ask::enter(
@@ -179,48 +183,39 @@ impl Blind {
                 "Hold H to see the setting. Made, out of the rider's sight?",
                 "Made",
             );
-            if script.answer(&made).is_none() {
-                let saying = Saying {
-                    place,
-                    instruction: "Make the hidden setting".to_owned(),
-                    detail: "Loosen and tighten every time, whichever it is, so that hands and sounds tell nothing."
-                        .to_owned(),
-                    timer_s: None,
-                };
-                let notches = Self::so_far(run, &picks);
-                return asking(run, made, saying, notches, || self.finding(run, &picks));
-            }
+            script.ask(made, || Saying {
+                place: place.clone(),
+                instruction: "Make the hidden setting".to_owned(),
+                detail: "Loosen and tighten every time, whichever it is, so that hands and sounds tell nothing."
+                    .to_owned(),
+                timer_s: None,
+            })?;
             let pick = Ask::keys(
                 format!("{round}{PICK}"),
                 "Which was it? The rider must say one.",
                 &[("a", "A"), ("b", "B")],
             );
-            let Some(called) = script.answer(&pick) else {
-                let saying = Saying {
-                    place,
-                    instruction: "Ride, then call it".to_owned(),
-                    detail: "Nobody comments. A guess is an answer.".to_owned(),
-                    timer_s: Some(RIDE_S),
-                };
-                let notches = Self::so_far(run, &picks);
-                return asking(run, pick, saying, notches, || self.finding(run, &picks));
-            };
+            let called = script.ask(pick, || Saying {
+                place,
+                instruction: "Ride, then call it".to_owned(),
+                detail: "Nobody comments. A guess is an answer.".to_owned(),
+                timer_s: Some(RIDE_S),
+            })?;
             picks.push(called.is("b"));
         }
-        let notches = shown(run.order, &picks);
-        over(run, self.finding(run, &picks), notches)
+        Ok(())
     }
 
     /// What was ridden is shown once it is over, and not before.
-    fn so_far(run: &Run, picks: &[bool]) -> Vec<Notch> {
-        if run.stopped {
+    fn notches(&self, run: &Run, picks: &Vec<bool>) -> Vec<Notch> {
+        if run.stopped || picks.len() == self.rounds as usize {
             shown(run.order, picks)
         } else {
             hidden(picks)
         }
     }
 
-    fn finding(&self, run: &Run, picks: &[bool]) -> Finding {
+    fn finding(&self, run: &Run, picks: &Vec<bool>) -> Finding {
         let protocol = Protocol::Blind;
         let rounds = u32::try_from(picks.len().min(run.order.len())).unwrap_or(u32::MAX);
         if rounds == 0 {

@@ -7,18 +7,15 @@
 //! the curve is not known either and is summed over. Threshold and spread are mean and standard deviation of what
 //! remains likely.
 
-use super::run::{
-    Ask, Called, Finding, Guide, Notch, NotchState, Protocol, Run, Saying, Says, Script, asking,
-    over,
-};
-use crate::foresee::{Change, ForeseeInput, Trying, capital, height_at, post_to, sit_moved};
-use crate::judge::Output;
-use crate::measure::{Convention, Quantity, Refusal, within, written};
-use crate::plane::Point;
+use super::Protocol;
+use super::run::{Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script};
+use crate::foresee::{Bound, Change, Step, Trying};
+use crate::measure::{Convention, Output, Quantity, Refusal, half_mm, within};
+use crate::position::{Ride, range_of};
 use crate::rule::rules;
-use crate::school::{Bound, Step};
-use crate::solve::{half_mm, post_for_knee};
+use crate::solve::post_for_knee;
 use crate::units::{Side, Sides};
+use crate::words::{capital, written};
 use serde::{Deserialize, Serialize};
 
 rules! {
@@ -32,7 +29,7 @@ rules! {
     /// Choppiness from 0 to 3: from here on a call is marked.
     const MARKED_FROM: u32 = 2, "", House;
     /// From the threshold the saddle comes back by so much.
-    const BACK_OFF_MM: (f64, f64) = (3.0, 5.0), " mm", Workshop;
+    pub(crate) const BACK_OFF_MM: (f64, f64) = (3.0, 5.0), " mm", Workshop;
     /// Each step is ridden this long before it is called.
     const RIDE_S: u32 = 60, " s", House;
     /// It is enough once the threshold is known this well.
@@ -78,14 +75,15 @@ pub struct Crept {
 }
 
 impl Crept {
-    /// What a finding says of the leg. `input` is the rider on the setup it was crept up on. `None` when the calls said
+    /// What a finding says of the leg. `ride` is the rider on the setup it was crept up on. `None` when the calls said
     /// nothing that can be relied on.
-    pub fn of(input: &ForeseeInput, finding: &Finding) -> Option<Self> {
+    pub fn of(ride: &Ride, finding: &Finding) -> Option<Self> {
         let straight_mm = finding
             .value
             .filter(|_| matches!(finding.says, Says::Found | Says::Nothing))?;
-        let travel = post_to(input, Convention::SaddleHeightStraight, straight_mm)?;
-        let there = Trying::of(input)?.plain(&[Change::by(Quantity::SaddleHeight, travel)])?;
+        let travel = ride.post_to(Convention::SaddleHeightStraight, straight_mm)?;
+        let there =
+            Trying::of(ride).plain(&[Change::by(Quantity::SaddleHeight, travel)])?;
         let by = |end: Option<f64>| end.map_or(0.0, |end| end - straight_mm);
         Some(Self {
             straight_mm,
@@ -99,7 +97,7 @@ impl Crept {
 
 /// One height as it was called.
 #[derive(Debug, Clone, Copy)]
-struct Ridden {
+pub(super) struct Ridden {
     travel: f64,
     chop: Sides<u32>,
     rocks: bool,
@@ -123,43 +121,6 @@ struct Threshold {
 }
 
 impl CreepUp {
-    /// Clearly low for this rider, rising by `step_mm`.
-    pub fn proposed(input: &ForeseeInput, step_mm: f64) -> Self {
-        let middle = input
-            .ranges()
-            .iter()
-            .find(|range| range.output == Output::KneeAtFullReach)
-            .map(|range| f64::midpoint(range.low, range.high));
-        let there = Trying::of(input)
-            .zip(middle)
-            .and_then(|(trying, middle)| post_for_knee(&trying, &[], middle))
-            .unwrap_or_default();
-        let from = (there.min(0.0) - BELOW_MM) / 5.0;
-        Self {
-            from_mm: (from.floor() * 5.0).max(-60.0),
-            step_mm: step_mm.max(FINE_MM),
-        }
-    }
-
-    pub(super) fn refusals(&self, at: &str) -> Vec<Refusal> {
-        let mut all = Vec::new();
-        all.extend(within(
-            format!("{at}/from_mm"),
-            self.from_mm,
-            -80.0,
-            0.0,
-            "The first step, from where the post stands,",
-        ));
-        all.extend(within(
-            format!("{at}/step_mm"),
-            self.step_mm,
-            2.0,
-            10.0,
-            "A step",
-        ));
-        all
-    }
-
     /// Where to ride next; `None` when it is enough.
     fn next(&self, ridden: &[Ridden]) -> Option<f64> {
         let Some(last) = ridden.last() else {
@@ -188,97 +149,12 @@ impl CreepUp {
             .then_some(next)
     }
 
-    pub(super) fn guide(&self, run: &Run) -> Guide {
-        let mut script = Script::of(run);
-        let mut ridden: Vec<Ridden> = Vec::new();
-        let read =
-            |travel: f64| height_at(run.input, travel).map_or_else(|| written(travel), written);
-        while let Some(travel) = self.next(&ridden) {
-            let step = ridden.len() + 1;
-            let height = read(travel);
-            let from = ridden.last().map_or(0.0, |r| r.travel);
-            let by = travel - from;
-            let place = format!("Step {step}");
-            let mut notches = notches(&ridden, read);
-            notches.push(Notch {
-                label: height.clone(),
-                words: String::new(),
-                state: NotchState::Now,
-            });
-            let set = Ask::enter(
-                format!("{step}.set"),
-                "Set, tightened, and the rider is on?",
-                "Ride",
-            );
-            let saying = Saying {
-                place: place.clone(),
-                instruction: format!("Saddle to {height} mm"),
-                detail: format!(
-                    "Post {} {} mm from where it is now. Rider up, hips level, feet as always.",
-                    if by < 0.0 { "down" } else { "up" },
-                    written(by.abs())
-                ),
-                timer_s: None,
-            };
-            if script.answer(&set).is_none() {
-                return asking(run, set, saying, notches, || {
-                    Self::finding(run.input, &ridden)
-                });
-            }
-            let chop = |side: Side| {
-                Ask::keys(
-                    format!("{step}.{}", side.word()),
-                    &format!("{} leg at the bottom of the stroke?", capital(side.word())),
-                    &[
-                        ("0", "Smooth"),
-                        ("1", "A hint"),
-                        ("2", "Choppy"),
-                        ("3", "Kicks"),
-                    ],
-                )
-            };
-            let hips = Ask::keys(
-                format!("{step}.hips"),
-                "Hips, seen from behind?",
-                &[("0", "Quiet"), ("1", "Rock")],
-            );
-            let mut called: Vec<Called> = Vec::new();
-            for ask in [chop(Side::Left), chop(Side::Right), hips] {
-                let Some(answer) = script.answer(&ask) else {
-                    let saying = Saying {
-                        place,
-                        instruction: format!("Ride at {height} mm"),
-                        detail:
-                            "Watch from behind and from the side; call what you see at the bottom."
-                                .to_owned(),
-                        timer_s: Some(RIDE_S),
-                    };
-                    return asking(run, ask, saying, notches, || {
-                        Self::finding(run.input, &ridden)
-                    });
-                };
-                called.push(answer);
-            }
-            let [left, right, hips] = [0, 1, 2].map(|i| called.get(i).map_or(0, Called::digit));
-            ridden.push(Ridden {
-                travel,
-                chop: Sides { left, right },
-                rocks: hips == 1,
-            });
-        }
-        over(
-            run,
-            Self::finding(run.input, &ridden),
-            notches(&ridden, read),
-        )
-    }
-
     /// What is found when all calls are alike: that the threshold lies beyond one end.
-    fn open_ended(input: &ForeseeInput, ridden: &[Ridden]) -> Option<Finding> {
+    fn open_ended(ride: &Ride, ridden: &[Ridden]) -> Option<Finding> {
         let protocol = Protocol::CreepUp;
         let quantity = Some(Quantity::SaddleHeight);
-        let read = |travel: f64| height_at(input, travel).unwrap_or(travel);
-        let straight = |travel: f64| sit_moved(input, travel, 0.0).map(Point::length);
+        let read = |travel: f64| ride.height_at(travel);
+        let straight = |travel: f64| ride.sit_moved(travel, 0.0).length();
         let ends = ridden
             .iter()
             .fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), r| {
@@ -287,7 +163,7 @@ impl CreepUp {
         if !ridden.iter().any(Ridden::marked) {
             return Some(Finding {
                 quantity,
-                value: straight(ends.1 - BACK_OFF_MM.0),
+                value: Some(straight(ends.1 - BACK_OFF_MM.0)),
                 bound: Some(Bound::AtLeast),
                 words: vec![format!(
                     "Smooth and quiet all the way up to {} mm: the threshold lies above it. Go on from there another time.",
@@ -303,7 +179,7 @@ impl CreepUp {
         if ridden.iter().all(Ridden::marked) {
             return Some(Finding {
                 quantity,
-                value: straight(ends.0 - BACK_OFF_MM.1),
+                value: Some(straight(ends.0 - BACK_OFF_MM.1)),
                 bound: Some(Bound::AtMost),
                 words: vec![format!(
                     "Choppy or rocking already at {} mm: the threshold lies below it. Begin lower.",
@@ -319,15 +195,16 @@ impl CreepUp {
         None
     }
 
-    fn finding(input: &ForeseeInput, ridden: &[Ridden]) -> Finding {
+    fn found(trying: &Trying, ridden: &[Ridden]) -> Finding {
+        let ride: &Ride = trying;
         let protocol = Protocol::CreepUp;
         if ridden.is_empty() {
             return Finding::broken(protocol);
         }
-        let read = |travel: f64| height_at(input, travel).unwrap_or(travel);
-        let straight = |travel: f64| sit_moved(input, travel, 0.0).map(Point::length);
+        let read = |travel: f64| ride.height_at(travel);
+        let straight = |travel: f64| ride.sit_moved(travel, 0.0).length();
         let quantity = Some(Quantity::SaddleHeight);
-        if let Some(finding) = Self::open_ended(input, ridden) {
+        if let Some(finding) = Self::open_ended(ride, ridden) {
             return finding;
         }
         let Some(known) = threshold(ridden, Ridden::marked) else {
@@ -384,17 +261,16 @@ impl CreepUp {
                 ));
             }
         }
-        let value = straight(to);
         Finding {
             quantity,
-            value,
-            low: straight(known.at - BACK_OFF_MM.1),
-            high: straight(known.at - BACK_OFF_MM.0),
+            value: Some(straight(to)),
+            low: Some(straight(known.at - BACK_OFF_MM.1)),
+            high: Some(straight(known.at - BACK_OFF_MM.0)),
             spread: Some(known.spread),
             sides: Some(Sides::from_fn(|side| {
-                legs.of(side).and_then(|leg| straight(leg.at))
+                legs.of(side).map(|leg| straight(leg.at))
             })),
-            moves: move_to(input, to).into_iter().collect(),
+            moves: move_to(trying, to).into_iter().collect(),
             words,
             ..Finding::new(
                 protocol,
@@ -403,6 +279,149 @@ impl CreepUp {
             )
         }
     }
+}
+
+impl Guided for CreepUp {
+    type SoFar = Vec<Ridden>;
+
+    const PROTOCOL: Protocol = Protocol::CreepUp;
+
+    /// Clearly low for this rider, rising by what the rider feels.
+    fn proposed(for_this: &Proposing) -> Self {
+        let trying = for_this.on;
+        let range = range_of(
+            &trying.ranges,
+            Output::KneeAtFullReach,
+            trying.before.hands,
+        );
+        let there = range
+            .map(|range| f64::midpoint(range.low, range.high))
+            .and_then(|middle| post_for_knee(trying, &[], middle))
+            .unwrap_or_default();
+        let from = (there.min(0.0) - BELOW_MM) / 5.0;
+        Self {
+            from_mm: (from.floor() * 5.0).max(-60.0),
+            step_mm: for_this.height.step.max(FINE_MM),
+        }
+    }
+
+    fn refusals(&self, at: &str) -> Vec<Refusal> {
+        let mut all = Vec::new();
+        all.extend(within(
+            format!("{at}/from_mm"),
+            self.from_mm,
+            -80.0,
+            0.0,
+            "The first step, from where the post stands,",
+        ));
+        all.extend(within(
+            format!("{at}/step_mm"),
+            self.step_mm,
+            2.0,
+            10.0,
+            "A step",
+        ));
+        all
+    }
+
+    fn read(
+        &self,
+        run: &Run,
+        script: &mut Script,
+        ridden: &mut Vec<Ridden>,
+    ) -> Result<(), Box<Asked>> {
+        while let Some(travel) = self.next(ridden) {
+            let step = ridden.len() + 1;
+            let height = written(run.on.height_at(travel));
+            let by = travel - ridden.last().map_or(0.0, |r| r.travel);
+            let place = format!("Step {step}");
+            let set = Ask::enter(
+                format!("{step}.set"),
+                "Set, tightened, and the rider is on?",
+                "Ride",
+            );
+            script
+                .ask(set, || Saying {
+                    place: place.clone(),
+                    instruction: format!("Saddle to {height} mm"),
+                    detail: format!(
+                        "Post {} {} mm from where it is now. Rider up, hips level, feet as always.",
+                        if by < 0.0 { "down" } else { "up" },
+                        written(by.abs())
+                    ),
+                    timer_s: None,
+                })
+                .map_err(|asked| asked.riding(&height))?;
+            let mut call = |ask: Ask| {
+                let called = script.ask(ask, || Saying {
+                    place: place.clone(),
+                    instruction: format!("Ride at {height} mm"),
+                    detail: "Watch from behind and from the side; call what you see at the bottom."
+                        .to_owned(),
+                    timer_s: Some(RIDE_S),
+                });
+                called
+                    .map(|called| called.digit())
+                    .map_err(|asked| asked.riding(&height))
+            };
+            let [left, right, hips] = questions(step);
+            ridden.push(Ridden {
+                travel,
+                chop: Sides {
+                    left: call(left)?,
+                    right: call(right)?,
+                },
+                rocks: call(hips)? == 1,
+            });
+        }
+        Ok(())
+    }
+
+    fn notches(&self, run: &Run, ridden: &Vec<Ridden>) -> Vec<Notch> {
+        ridden
+            .iter()
+            .map(|r| Notch {
+                label: written(run.on.height_at(r.travel)),
+                words: format!(
+                    "left {}, right {}{}",
+                    r.chop.left,
+                    r.chop.right,
+                    if r.rocks { ", hips rock" } else { "" }
+                ),
+                state: if r.marked() {
+                    NotchState::Marked
+                } else {
+                    NotchState::Quiet
+                },
+            })
+            .collect()
+    }
+
+    fn finding(&self, run: &Run, ridden: &Vec<Ridden>) -> Finding {
+        Self::found(run.on, ridden)
+    }
+}
+
+/// What is called of one height: the bottom of either leg's stroke, and the hips.
+fn questions(step: usize) -> [Ask; 3] {
+    let chop = |side: Side| {
+        Ask::keys(
+            format!("{step}.{}", side.word()),
+            &format!("{} leg at the bottom of the stroke?", capital(side.word())),
+            &[
+                ("0", "Smooth"),
+                ("1", "A hint"),
+                ("2", "Choppy"),
+                ("3", "Kicks"),
+            ],
+        )
+    };
+    let hips = Ask::keys(
+        format!("{step}.hips"),
+        "Hips, seen from behind?",
+        &[("0", "Quiet"), ("1", "Rock")],
+    );
+    [chop(Side::Left), chop(Side::Right), hips]
 }
 
 /// Whether no height was marked below one that was quiet.
@@ -414,17 +433,19 @@ fn in_order(ridden: &[Ridden]) -> bool {
 }
 
 /// The post to where it was found to belong.
-fn move_to(input: &ForeseeInput, travel: f64) -> Option<Step> {
+fn move_to(trying: &Trying, travel: f64) -> Option<Step> {
     let travel = half_mm(travel);
-    let to = sit_moved(input, travel, 0.0)?.length();
     if travel.abs() < 0.5 {
         return None;
     }
     let changes = vec![Change {
         convention: Some(Convention::SaddleHeightStraight),
-        ..Change::to(Quantity::SaddleHeight, to)
+        ..Change::to(
+            Quantity::SaddleHeight,
+            trying.sit_moved(travel, 0.0).length(),
+        )
     }];
-    Step::of(&Trying::of(input)?, changes, String::new())
+    Step::of(trying, changes, String::new())
 }
 
 fn first_words(legs: &Sides<Option<Threshold>>) -> &'static str {
@@ -436,26 +457,6 @@ fn first_words(legs: &Sides<Option<Threshold>>) -> &'static str {
         (Some(_), Some(_)) => ", both legs together",
         (None, None) => ", by the hips alone",
     }
-}
-
-fn notches(ridden: &[Ridden], read: impl Fn(f64) -> String) -> Vec<Notch> {
-    ridden
-        .iter()
-        .map(|r| Notch {
-            label: read(r.travel),
-            words: format!(
-                "left {}, right {}{}",
-                r.chop.left,
-                r.chop.right,
-                if r.rocks { ", hips rock" } else { "" }
-            ),
-            state: if r.marked() {
-                NotchState::Marked
-            } else {
-                NotchState::Quiet
-            },
-        })
-        .collect()
 }
 
 /// The threshold of what `marked` says of each height; `None` without heights.

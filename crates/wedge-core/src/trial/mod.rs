@@ -1,31 +1,124 @@
 //! Trials that can be trusted: which compare with one another, how far foresight is off over all of them, and guided
 //! protocols, one a file.
+//!
+//! ```
+//! use wedge_core::example;
+//! use wedge_core::foresee::Trying;
+//! use wedge_core::trial::{Answer, Call, CreepUp, Run, RunPlan, guide};
+//!
+//! let ride = example::road().check().expect("the example is in range");
+//! let on = Trying::of(&ride);
+//! let plan = RunPlan::CreepUp(CreepUp { from_mm: -10.0, step_mm: 5.0 });
+//! let mut calls = Vec::new();
+//! let finding = loop {
+//!     let now = guide(&Run { plan: &plan, on: &on, calls: &calls, stopped: false, order: &[] });
+//!     let Some(ask) = now.screen.ask else {
+//!         break now.finding.expect("nothing is asked any more");
+//!     };
+//!     // This rider's bottom turns choppy above 745 mm.
+//!     let height = now.screen.notches.last().and_then(|notch| notch.label.parse::<f64>().ok());
+//!     let chop = if height > Some(745.0) { "2" } else { "0" };
+//!     let key = match ask.keys[0].key.as_str() {
+//!         "Enter" => "Enter",
+//!         _ if ask.id.ends_with("hips") => "0",
+//!         _ => chop,
+//!     };
+//!     calls.push(Call { ask: ask.id, answer: Answer::Key(key.to_owned()) });
+//! };
+//! // 3 to 5 mm back from there.
+//! assert!(finding.value.is_some_and(|to| (739.0..743.0).contains(&to)));
+//! ```
 
-mod balance;
-mod blind;
-mod creep_up;
-mod plumb;
-mod rail_sweep;
 mod run;
-mod tilt_check;
 
-pub use balance::{Balance, BalanceVariant};
-pub use blind::{Blind, Feels, USUAL_STEP_MM, chance, feels};
-pub use creep_up::{CreepUp, Crept};
-pub use plumb::{Plumb, PlumbMeasured};
-pub use rail_sweep::RailSweep;
+/// Lists the protocols: each is a file of this room with what it is set up with, its key and its name. Everything that
+/// tells one from another is made from this list.
+macro_rules! protocols {
+    ($($file:ident $variant:ident($plan:ident) $key:tt $label:literal $(#[doc = $doc:literal])+)*) => {
+        $(mod $file;)*
+        $(pub use $file::$plan;)*
+
+        words! {
+            /// A guided protocol.
+            pub enum Protocol {
+                $($variant $key $label,)*
+            }
+        }
+
+        /// What a run of a protocol was set up with; it stays so.
+        #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+        #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+        #[serde(rename_all = "snake_case")]
+        pub enum RunPlan {
+            $($(#[doc = $doc])+ $variant($plan),)*
+        }
+
+        impl RunPlan {
+            /// Its protocol.
+            pub fn protocol(&self) -> Protocol {
+                match self {
+                    $(Self::$variant(_) => Protocol::$variant,)*
+                }
+            }
+
+            /// What is wrong with it, pointing below `at`.
+            pub fn refusals(&self, at: &str) -> Vec<Refusal> {
+                let at = format!("{at}/{}", self.protocol().key());
+                match self {
+                    $(Self::$variant(plan) => run::Guided::refusals(plan, &at),)*
+                }
+            }
+
+            /// How each protocol would be set up for this rider, here and now.
+            pub fn proposed(for_this: &Proposing) -> Vec<Self> {
+                vec![$(Self::$variant(run::Guided::proposed(for_this)),)*]
+            }
+        }
+
+        /// Where a run stands, from its calls.
+        pub fn guide(run: &Run) -> Guide {
+            match run.plan {
+                $(RunPlan::$variant(plan) => run::guided(plan, run),)*
+            }
+        }
+
+        fn protocol_rules() -> Vec<crate::rule::Rule> {
+            [$($file::rules(),)*].concat()
+        }
+    };
+}
+
+protocols! {
+    creep_up CreepUp(CreepUp) "creep_up" "Creep up"
+        /// Saddle height by creeping up.
+    rail_sweep RailSweep(RailSweep) "rail_sweep" "Rail sweep"
+        /// Setback by sharing the work.
+    balance Balance(Balance) "balance" "Balance test"
+        /// Setback by balance.
+    plumb Plumb(Plumb) "plumb" "Plumb line"
+        /// Knee over axle.
+    tilt_check Tilt(TiltCheck) "tilt" "Tilt"
+        /// Tilt, with what it moves.
+    blind Blind(Blind) "blind" "Blind A/B"
+        /// How small a change this rider feels.
+}
+
+pub use balance::BalanceVariant;
+pub use blind::{Feels, USUAL_STEP_MM, chance, feels};
+pub(crate) use creep_up::BACK_OFF_MM;
+pub use creep_up::Crept;
+pub use plumb::PlumbMeasured;
 pub use run::{
-    Answer, Ask, AskedNumber, Call, CallKey, Finding, Guide, Notch, NotchState, Picks, Protocol,
-    Run, RunPlan, Says, Screen, guide,
+    Answer, Ask, AskedNumber, Call, CallKey, Finding, Guide, Notch, NotchState, Picks, Proposing,
+    Run, Says, Screen,
 };
-pub use tilt_check::TiltCheck;
 
-use crate::foresee::Effort;
-use crate::intake::{Place, words};
-use crate::judge::Output;
-use crate::measure::{Quantity, written};
+use crate::intake::Place;
+use crate::measure::{Output, Quantity, Refusal};
+use crate::rider::Effort;
 use crate::rule::rules;
 use crate::units::Side;
+use crate::words::{words, written};
 use serde::{Deserialize, Serialize};
 
 words! {
@@ -72,17 +165,7 @@ rules! {
 
 /// The room's lines of the table of rules.
 pub(crate) fn rules() -> Vec<crate::rule::Rule> {
-    [
-        own_rules(),
-        run::rules(),
-        creep_up::rules(),
-        rail_sweep::rules(),
-        balance::rules(),
-        tilt_check::rules(),
-        blind::rules(),
-        plumb::rules(),
-    ]
-    .concat()
+    [own_rules(), run::rules(), protocol_rules()].concat()
 }
 
 /// Why two trials do not compare, `None` when they were ridden alike. An effort nobody named compares with nothing.

@@ -1,13 +1,13 @@
 //! Plumb line: knee over axle measured from a named landmark, crank level and forward, three drops a side.
 
-use super::run::{
-    Ask, Finding, Guide, Notch, NotchState, Protocol, Run, Saying, Says, Script, asking, over,
-};
-use crate::foresee::{ForeseeInput, Position, Sighting, Trying, capital};
-use crate::measure::{Method, Quantity, Repeated, Unit, written};
+use super::Protocol;
+use super::run::{Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script};
+use crate::foresee::Sighting;
+use crate::measure::{Method, Quantity, Repeated, Unit};
+use crate::position::{Landmark, Position};
 use crate::rule::rules;
-use crate::school::Landmark;
 use crate::units::{Side, Sides};
+use crate::words::{capital, written};
 use serde::{Deserialize, Serialize};
 
 /// How a plumb line is set up.
@@ -64,19 +64,18 @@ impl PlumbMeasured {
 }
 
 impl Plumb {
-    /// What a finding of this plan adds to the linkage. `input` is the rider on the setup the line hung on. `None` when
-    /// the drops said nothing that can be relied on.
-    pub fn measured(&self, input: &ForeseeInput, finding: &Finding) -> Option<PlumbMeasured> {
+    /// What a finding of this plan adds to the linkage. `there` is the position on the setup the line hung on. `None`
+    /// when the drops said nothing that can be relied on.
+    pub fn measured(&self, there: &Position, finding: &Finding) -> Option<PlumbMeasured> {
         let (Says::Found, Some(sides)) = (finding.says, finding.sides) else {
             return None;
         };
-        let there = Trying::of(input)?.before;
         Some(PlumbMeasured {
             landmark: self.landmark,
             more_mm: Sides::from_fn(|side| {
                 sides
                     .of(side)
-                    .map(|measured| measured - self.foreseen(&there, side))
+                    .map(|measured| measured - self.foreseen(there, side))
             }),
             spread_mm: finding
                 .spread
@@ -99,9 +98,32 @@ impl Plumb {
         Side::BOTH.into_iter().filter_map(of).collect()
     }
 
-    pub(super) fn guide(&self, run: &Run) -> Guide {
-        let mut script = Script::of(run);
-        let mut drops: Sides<Vec<f64>> = Sides::default();
+    fn foreseen(&self, position: &Position, side: Side) -> f64 {
+        self.landmark
+            .output()
+            .of(position, side)
+            .unwrap_or_default()
+    }
+}
+
+impl Guided for Plumb {
+    type SoFar = Sides<Vec<f64>>;
+
+    const PROTOCOL: Protocol = Protocol::Plumb;
+    const RIDDEN: bool = false;
+
+    fn proposed(for_this: &Proposing) -> Self {
+        Self {
+            landmark: for_this.landmark,
+        }
+    }
+
+    fn read(
+        &self,
+        _run: &Run,
+        script: &mut Script,
+        drops: &mut Self::SoFar,
+    ) -> Result<(), Box<Asked>> {
         for (side, number) in [(Side::Right, 1), (Side::Left, 2)] {
             let place = format!("{} knee, {number} of 2", capital(side.word()));
             let ready = Ask::enter(
@@ -109,19 +131,13 @@ impl Plumb {
                 "Crank level, foot as it rides?",
                 "Hang the line",
             );
-            let saying = Saying {
+            script.ask(ready, || Saying {
                 place: place.clone(),
                 instruction: format!("Level the cranks, {} one forward", side.word()),
                 detail: "A minute of pedalling first, then stop without lifting the heel. Check the crank with the level."
                     .to_owned(),
                 timer_s: None,
-            };
-            if script.answer(&ready).is_none() {
-                let so_far = notches(&drops);
-                return asking(run, ready, saying, so_far, || {
-                    self.finding(run.input, &drops)
-                });
-            }
+            })?;
             for drop in 1..=DROPS {
                 let ask = Ask::number(
                     format!("{}.{drop}", side.word()),
@@ -130,36 +146,44 @@ impl Plumb {
                     Unit::Mm,
                     (-FAR_MM, FAR_MM),
                 );
-                let Some(called) = script.answer(&ask) else {
-                    let saying = Saying {
-                        place,
-                        instruction: format!(
-                            "Hang it from the {}",
-                            self.landmark.label().to_lowercase()
-                        ),
-                        detail: format!(
-                            "{} Let it come to rest; read it at the height of the axle. Take the line off between drops.",
-                            self.landmark.how()
-                        ),
-                        timer_s: None,
-                    };
-                    let so_far = notches(&drops);
-                    return asking(run, ask, saying, so_far, || self.finding(run.input, &drops));
-                };
+                let called = script.ask(ask, || Saying {
+                    place: place.clone(),
+                    instruction: format!(
+                        "Hang it from the {}",
+                        self.landmark.label().to_lowercase()
+                    ),
+                    detail: format!(
+                        "{} Let it come to rest; read it at the height of the axle. Take the line off between drops.",
+                        self.landmark.how()
+                    ),
+                    timer_s: None,
+                })?;
                 drops.of_mut(side).push(called.value());
             }
         }
-        over(run, self.finding(run.input, &drops), notches(&drops))
+        Ok(())
     }
 
-    fn finding(&self, input: &ForeseeInput, drops: &Sides<Vec<f64>>) -> Finding {
+    fn notches(&self, _run: &Run, drops: &Self::SoFar) -> Vec<Notch> {
+        [Side::Right, Side::Left]
+            .into_iter()
+            .flat_map(|side| {
+                drops.of(side).iter().map(move |value| Notch {
+                    label: written(*value),
+                    words: format!("{} knee", side.word()),
+                    state: NotchState::Quiet,
+                })
+            })
+            .collect()
+    }
+
+    fn finding(&self, run: &Run, drops: &Self::SoFar) -> Finding {
         let protocol = Protocol::Plumb;
         let spec = Quantity::Setback.spec();
         let means = Sides::from_fn(|side| Repeated::of(drops.of(side), &spec));
         if means.left.is_none() && means.right.is_none() {
             return Finding::broken(protocol);
         }
-        let trying = Trying::of(input);
         let mut words = Vec::new();
         let mut contradicts = false;
         for side in [Side::Right, Side::Left] {
@@ -174,11 +198,9 @@ impl Plumb {
                 ),
                 None => " in a single drop".to_owned(),
             };
-            let foreseen = trying.as_ref().map_or_else(String::new, |trying| {
-                format!("; foreseen {}", ahead(self.foreseen(&trying.before, side)))
-            });
+            let foreseen = ahead(self.foreseen(&run.on.before, side));
             words.push(format!(
-                "{} knee: {}{over}{foreseen}.",
+                "{} knee: {}{over}; foreseen {foreseen}.",
                 capital(side.word()),
                 ahead(repeated.mean)
             ));
@@ -224,13 +246,6 @@ impl Plumb {
             )
         }
     }
-
-    fn foreseen(&self, position: &Position, side: Side) -> f64 {
-        self.landmark
-            .output()
-            .of(position, side)
-            .unwrap_or_default()
-    }
 }
 
 /// "4 mm ahead of the axle".
@@ -246,15 +261,3 @@ fn ahead(value: f64) -> String {
     }
 }
 
-fn notches(drops: &Sides<Vec<f64>>) -> Vec<Notch> {
-    [Side::Right, Side::Left]
-        .into_iter()
-        .flat_map(|side| {
-            drops.of(side).iter().map(move |value| Notch {
-                label: written(*value),
-                words: format!("{} knee", side.word()),
-                state: NotchState::Quiet,
-            })
-        })
-        .collect()
-}

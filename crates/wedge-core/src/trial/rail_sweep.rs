@@ -8,15 +8,13 @@
 //! more than the scatter, tells the usual answer from the other way round, from one that says nothing and from one that
 //! contradicts itself.
 
-use super::run::{
-    Ask, Finding, Guide, Notch, NotchState, Protocol, Run, Saying, Says, Script, along_rails,
-    asking, over, setback_words,
-};
-use crate::foresee::{Change, ForeseeInput, Trying, WORTH_MM, sit_moved};
-use crate::measure::{Quantity, Refusal, within, written};
+use super::Protocol;
+use super::run::{Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script, along_rails, setback_words};
+use crate::foresee::{Bound, Change, Step, Trying, WORTH_MM};
+use crate::measure::{Quantity, Refusal, half_mm, within};
 use crate::rule::rules;
-use crate::school::{Bound, Step};
-use crate::solve::{half_mm, linked, perch_room, post_for_knee};
+use crate::solve::{linked, perch_room, post_for_knee};
+use crate::words::written;
 use serde::{Deserialize, Serialize};
 
 rules! {
@@ -52,7 +50,7 @@ pub struct RailSweep {
 
 /// One place as it was rated.
 #[derive(Debug, Clone, Copy)]
-struct Rated {
+pub(super) struct Rated {
     /// Travel along the rails from where the saddle stood, back positive.
     back: f64,
     hands: f64,
@@ -75,51 +73,6 @@ enum Pattern {
 }
 
 impl RailSweep {
-    /// From one end of the rails to the other, whole steps from where the saddle stands, so that it is one of the places.
-    pub fn proposed(input: &ForeseeInput, step_mm: f64) -> Self {
-        let room = perch_room(input).and_then(|room| room.back_mm.zip(room.forward_mm));
-        let (back, forward) = room.unwrap_or((ROOM_MM, ROOM_MM));
-        let step_mm = step_mm.max(STEP_MM);
-        let whole = |room: f64, of: f64| (room.max(0.0) / of + 1e-9).floor() * of;
-        // Rails too short for that are swept as they are.
-        let short = whole(back, step_mm) + whole(forward, step_mm) < 2.0 * step_mm;
-        let of = if short { 1.0 } else { step_mm };
-        Self {
-            back_mm: whole(back, of),
-            forward_mm: whole(forward, of),
-            step_mm,
-        }
-    }
-
-    pub(super) fn refusals(&self, at: &str) -> Vec<Refusal> {
-        let mut all = Vec::new();
-        for (key, value, most, what) in [
-            ("back_mm", self.back_mm, 60.0, "From here to fully back"),
-            (
-                "forward_mm",
-                self.forward_mm,
-                60.0,
-                "From here to fully forward",
-            ),
-        ] {
-            all.extend(within(format!("{at}/{key}"), value, 0.0, most, what));
-        }
-        all.extend(within(
-            format!("{at}/step_mm"),
-            self.step_mm,
-            2.0,
-            10.0,
-            "A step",
-        ));
-        if all.is_empty() && self.back_mm + self.forward_mm < 2.0 * self.step_mm {
-            all.push(Refusal::new(
-                format!("{at}/back_mm"),
-                "A sweep needs three places at the least: more room, or smaller steps",
-            ));
-        }
-        all
-    }
-
     /// Every place, from fully back.
     fn places(&self) -> Vec<f64> {
         let mut places = Vec::new();
@@ -150,78 +103,7 @@ impl RailSweep {
             .nth(rated.len() - places.len())
     }
 
-    pub(super) fn guide(&self, run: &Run) -> Guide {
-        let mut script = Script::of(run);
-        let mut rated: Vec<Rated> = Vec::new();
-        while let Some(back) = self.next(&rated) {
-            let step = rated.len() + 1;
-            let mut notches = notches(&rated);
-            notches.push(Notch {
-                label: place_short(back),
-                words: String::new(),
-                state: NotchState::Now,
-            });
-            let most = self.places().len();
-            let place = if rated.len() < swept(&rated, most) {
-                format!("Place {step} of {most} at the most")
-            } else {
-                "Once more, where it turned".to_owned()
-            };
-            let set = Ask::enter(
-                format!("{step}.set"),
-                "Set, tightened, and the rider is on?",
-                "Ride",
-            );
-            let instruction = format!("Saddle {}", place_words(back));
-            if script.answer(&set).is_none() {
-                // Solved for the place that is to be set, not for every one before it.
-                let post = Trying::of(run.input).map_or(0.0, |trying| post_with(&trying, back));
-                let saying = Saying {
-                    place,
-                    instruction,
-                    detail: format!(
-                        "From where it stood. Setback {}.{}",
-                        setback_words(run.input, post, back),
-                        post_words(post)
-                    ),
-                    timer_s: None,
-                };
-                return asking(run, set, saying, notches, || {
-                    self.finding(run.input, &rated)
-                });
-            }
-            let mut values = Vec::new();
-            for ask in questions(step) {
-                let Some(answer) = script.answer(&ask) else {
-                    let saying = Saying {
-                            place,
-                            instruction,
-                            detail: "Some minutes steady, the last of them near threshold; a rolling road is best. Watch the \
-                                     heel settle over the top. Then the rider rates."
-                                .to_owned(),
-                            timer_s: Some(RIDE_S),
-                        };
-                    return asking(run, ask, saying, notches, || {
-                        self.finding(run.input, &rated)
-                    });
-                };
-                values.push(f64::from(answer.digit()));
-            }
-            if let [hands, thigh, hamstring, control] = values[..] {
-                rated.push(Rated {
-                    back,
-                    hands,
-                    thigh,
-                    hamstring,
-                    control,
-                });
-            }
-        }
-        let notches = notches(&rated);
-        over(run, self.finding(run.input, &rated), notches)
-    }
-
-    fn finding(&self, input: &ForeseeInput, rated: &[Rated]) -> Finding {
+    fn found(&self, trying: &Trying, rated: &[Rated]) -> Finding {
         let protocol = Protocol::RailSweep;
         if rated.len() < 3 {
             return Finding::broken(protocol);
@@ -274,13 +156,13 @@ impl RailSweep {
                  the lightest hands decide, and a second sweep another day."
                     .to_owned(),
             ),
-            Pattern::Usual(most_forward) => self.proposal(input, rated, most_forward, work),
+            Pattern::Usual(most_forward) => self.proposal(trying, rated, most_forward, work),
         }
     }
 
     fn proposal(
         &self,
-        input: &ForeseeInput,
+        trying: &Trying,
         rated: &[Rated],
         most_forward: Option<f64>,
         work: Vec<String>,
@@ -288,10 +170,9 @@ impl RailSweep {
         let protocol = Protocol::RailSweep;
         let to = most_forward.unwrap_or_else(|| front(rated));
         let spread = self.spread(rated, to);
-        let trying = Trying::of(input);
-        let post = trying.as_ref().map_or(0.0, |trying| post_with(trying, to));
-        let value = sit_moved(input, post, to).map(|sit| -sit.x);
-        let read = setback_words(input, post, to);
+        let post = post_with(trying, to);
+        let value = -trying.sit_moved(post, to).x;
+        let read = setback_words(trying, post, to);
         let mut words = vec![match most_forward {
             Some(_) => format!(
                 "The most forward place before the hands grow heavy is {}, ± {} mm: setback {read}.",
@@ -305,16 +186,12 @@ impl RailSweep {
         words.extend(work);
         Finding {
             quantity: Some(Quantity::Setback),
-            value,
-            low: value.map(|v| v - spread),
-            high: value.map(|v| v + spread),
+            value: Some(value),
+            low: Some(value - spread),
+            high: Some(value + spread),
             spread: Some(spread),
             bound: most_forward.is_none().then_some(Bound::AtMost),
-            moves: trying
-                .as_ref()
-                .and_then(|trying| move_to(trying, to))
-                .into_iter()
-                .collect(),
+            moves: move_to(trying, to).into_iter().collect(),
             words,
             ..Finding::new(protocol, Says::Found, format!("Saddle {}", place_words(to)))
         }
@@ -339,6 +216,140 @@ impl RailSweep {
         let squares: f64 = places.iter().map(|p| (p - mean).powi(2)).sum();
         let jackknife = ((count - 1.0) / count * squares).sqrt();
         jackknife.max(self.step_mm / 12.0_f64.sqrt())
+    }
+}
+
+impl Guided for RailSweep {
+    type SoFar = Vec<Rated>;
+
+    const PROTOCOL: Protocol = Protocol::RailSweep;
+
+    /// From one end of the rails to the other, whole steps from where the saddle stands, so that it is one of the places.
+    fn proposed(for_this: &Proposing) -> Self {
+        let room = perch_room(for_this.on);
+        let (back, forward) = (room.back_mm.zip(room.forward_mm)).unwrap_or((ROOM_MM, ROOM_MM));
+        let step_mm = for_this.setback.step.max(STEP_MM);
+        let whole = |room: f64, of: f64| (room.max(0.0) / of + 1e-9).floor() * of;
+        // Rails too short for that are swept as they are.
+        let short = whole(back, step_mm) + whole(forward, step_mm) < 2.0 * step_mm;
+        let of = if short { 1.0 } else { step_mm };
+        Self {
+            back_mm: whole(back, of),
+            forward_mm: whole(forward, of),
+            step_mm,
+        }
+    }
+
+    fn refusals(&self, at: &str) -> Vec<Refusal> {
+        let mut all = Vec::new();
+        for (key, value, most, what) in [
+            ("back_mm", self.back_mm, 60.0, "From here to fully back"),
+            (
+                "forward_mm",
+                self.forward_mm,
+                60.0,
+                "From here to fully forward",
+            ),
+        ] {
+            all.extend(within(format!("{at}/{key}"), value, 0.0, most, what));
+        }
+        all.extend(within(
+            format!("{at}/step_mm"),
+            self.step_mm,
+            2.0,
+            10.0,
+            "A step",
+        ));
+        if all.is_empty() && self.back_mm + self.forward_mm < 2.0 * self.step_mm {
+            all.push(Refusal::new(
+                format!("{at}/back_mm"),
+                "A sweep needs three places at the least: more room, or smaller steps",
+            ));
+        }
+        all
+    }
+
+    fn read(
+        &self,
+        run: &Run,
+        script: &mut Script,
+        rated: &mut Vec<Rated>,
+    ) -> Result<(), Box<Asked>> {
+        while let Some(back) = self.next(rated) {
+            let step = rated.len() + 1;
+            let most = self.places().len();
+            let place = if rated.len() < swept(rated, most) {
+                format!("Place {step} of {most} at the most")
+            } else {
+                "Once more, where it turned".to_owned()
+            };
+            let set = Ask::enter(
+                format!("{step}.set"),
+                "Set, tightened, and the rider is on?",
+                "Ride",
+            );
+            let instruction = format!("Saddle {}", place_words(back));
+            script
+                .ask(set, || {
+                    // Solved for the place that is to be set, not for every one before it.
+                    let post = post_with(run.on, back);
+                    Saying {
+                        place: place.clone(),
+                        instruction: instruction.clone(),
+                        detail: format!(
+                            "From where it stood. Setback {}.{}",
+                            setback_words(run.on, post, back),
+                            post_words(post)
+                        ),
+                        timer_s: None,
+                    }
+                })
+                .map_err(|asked| asked.riding(place_short(back)))?;
+            let mut rate = |ask: Ask| {
+                let called = script.ask(ask, || Saying {
+                    place: place.clone(),
+                    instruction: instruction.clone(),
+                    detail: "Some minutes steady, the last of them near threshold; a rolling road is best. Watch the heel \
+                             settle over the top. Then the rider rates."
+                        .to_owned(),
+                    timer_s: Some(RIDE_S),
+                });
+                called
+                    .map(|called| f64::from(called.digit()))
+                    .map_err(|asked| asked.riding(place_short(back)))
+            };
+            let [hands, thigh, hamstring, control] = questions(step);
+            rated.push(Rated {
+                back,
+                hands: rate(hands)?,
+                thigh: rate(thigh)?,
+                hamstring: rate(hamstring)?,
+                control: rate(control)?,
+            });
+        }
+        Ok(())
+    }
+
+    fn notches(&self, _run: &Run, rated: &Vec<Rated>) -> Vec<Notch> {
+        rated
+            .iter()
+            .map(|r| Notch {
+                label: place_short(r.back),
+                words: format!(
+                    "hands {}, thigh {}, hamstring {}, control {}",
+                    r.hands, r.thigh, r.hamstring, r.control
+                ),
+                state: if r.hands >= HEAVY_FROM {
+                    NotchState::Marked
+                } else {
+                    NotchState::Quiet
+                },
+            })
+            .collect()
+    }
+
+    fn finding(&self, run: &Run, rated: &Vec<Rated>) -> Finding {
+        self.found(run.on, rated)
     }
 }
 
@@ -435,24 +446,6 @@ fn post_words(post: f64) -> String {
             written(post.abs())
         )
     }
-}
-
-fn notches(rated: &[Rated]) -> Vec<Notch> {
-    rated
-        .iter()
-        .map(|r| Notch {
-            label: place_short(r.back),
-            words: format!(
-                "hands {}, thigh {}, hamstring {}, control {}",
-                r.hands, r.thigh, r.hamstring, r.control
-            ),
-            state: if r.hands >= HEAVY_FROM {
-                NotchState::Marked
-            } else {
-                NotchState::Quiet
-            },
-        })
-        .collect()
 }
 
 /// The best line through ratings that never falls, one value for each; places in the order given, equal weights.

@@ -4,81 +4,20 @@
 //! A protocol is a function of its calls: it is read from the first call every time. So it is resumed after any
 //! interruption, a call taken back is a call fewer, and the same calls always find the same.
 
-use super::balance::Balance;
-use super::blind::Blind;
-use super::creep_up::CreepUp;
-use super::plumb::Plumb;
-use super::rail_sweep::RailSweep;
-use super::tilt_check::TiltCheck;
-use crate::foresee::{ForeseeInput, setback_at};
-use crate::intake::words;
-use crate::measure::{Quantity, Refusal, Unit, written};
+use super::{Protocol, RunPlan};
+use crate::foresee::{Bound, Step, Trying};
+use crate::intake::Intake;
+use crate::measure::{Quantity, Refusal, Unit};
+use crate::position::{Landmark, Ride};
 use crate::rule::rules;
-use crate::school::{Bound, Step};
 use crate::units::Sides;
+use crate::words::written;
 use serde::{Deserialize, Serialize};
-
-words! {
-    /// A guided protocol.
-    pub enum Protocol {
-        CreepUp "creep_up" "Creep up",
-        RailSweep "rail_sweep" "Rail sweep",
-        Balance "balance" "Balance test",
-        Plumb "plumb" "Plumb line",
-        Tilt "tilt" "Tilt",
-        Blind "blind" "Blind A/B",
-    }
-}
 
 rules! {
     rules "Protocols";
     /// A steady effort, as most protocols want it, could be held this long.
     const STEADY_MINUTES: (f64, f64) = (20.0, 30.0), " minutes", Workshop;
-}
-
-/// What a run of a protocol was set up with; it stays so.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(rename_all = "snake_case")]
-pub enum RunPlan {
-    /// Saddle height by creeping up.
-    CreepUp(CreepUp),
-    /// Setback by sharing the work.
-    RailSweep(RailSweep),
-    /// Setback by balance.
-    Balance(Balance),
-    /// Knee over axle.
-    Plumb(Plumb),
-    /// Tilt, with what it moves.
-    Tilt(TiltCheck),
-    /// How small a change this rider feels.
-    Blind(Blind),
-}
-
-impl RunPlan {
-    /// Its protocol.
-    pub fn protocol(&self) -> Protocol {
-        match self {
-            Self::CreepUp(_) => Protocol::CreepUp,
-            Self::RailSweep(_) => Protocol::RailSweep,
-            Self::Balance(_) => Protocol::Balance,
-            Self::Plumb(_) => Protocol::Plumb,
-            Self::Tilt(_) => Protocol::Tilt,
-            Self::Blind(_) => Protocol::Blind,
-        }
-    }
-
-    /// What is wrong with it, pointing below `at`.
-    pub fn refusals(&self, at: &str) -> Vec<Refusal> {
-        let at = format!("{at}/{}", self.protocol().key());
-        match self {
-            Self::CreepUp(plan) => plan.refusals(&at),
-            Self::RailSweep(plan) => plan.refusals(&at),
-            Self::Balance(_) | Self::Plumb(_) => Vec::new(),
-            Self::Tilt(plan) => plan.refusals(&at),
-            Self::Blind(plan) => plan.refusals(&at),
-        }
-    }
 }
 
 /// One answer of a run.
@@ -109,7 +48,7 @@ pub struct Run<'a> {
     /// What it was set up with.
     pub plan: &'a RunPlan,
     /// The rider on the setup that was on the bench when it began.
-    pub input: &'a ForeseeInput,
+    pub on: &'a Trying<'a>,
     /// Every call that stands, in order.
     pub calls: &'a [Call],
     /// Whether it was ended before its time.
@@ -396,15 +335,106 @@ pub struct Guide {
     pub finding: Option<Finding>,
 }
 
-/// Where a run stands, from its calls.
-pub fn guide(run: &Run) -> Guide {
-    match run.plan {
-        RunPlan::CreepUp(plan) => plan.guide(run),
-        RunPlan::RailSweep(plan) => plan.guide(run),
-        RunPlan::Balance(plan) => plan.guide(run),
-        RunPlan::Plumb(plan) => plan.guide(run),
-        RunPlan::Tilt(plan) => plan.guide(run),
-        RunPlan::Blind(plan) => plan.guide(run),
+/// What a protocol is set up for.
+#[derive(Debug, Clone, Copy)]
+pub struct Proposing<'a> {
+    /// The rider on the setup on the bench.
+    pub on: &'a Trying<'a>,
+    /// What the rider came with.
+    pub intake: &'a Intake,
+    /// What the rider feels of saddle height.
+    pub height: &'a super::Feels,
+    /// What the rider feels of setback.
+    pub setback: &'a super::Feels,
+    /// From where on the knee plumb lines hang in this studio.
+    pub landmark: Landmark,
+}
+
+/// A guided protocol: what is asked, what was called, what was found. A file that implements this and its line in
+/// [`RunPlan`] are all a protocol needs.
+pub(super) trait Guided: Sized {
+    /// What was called so far, as the protocol reads it.
+    type SoFar: Default;
+
+    /// Which it is.
+    const PROTOCOL: Protocol;
+
+    /// Whether somebody rides, so that an effort is named.
+    const RIDDEN: bool = true;
+
+    /// How it would be set up for this rider, here and now.
+    fn proposed(for_this: &Proposing) -> Self;
+
+    /// What is wrong with how it is set up, pointing below `at`.
+    fn refusals(&self, _at: &str) -> Vec<Refusal> {
+        Vec::new()
+    }
+
+    /// Reads the calls from the first on. It stops at the first question that is not called yet, with what was called
+    /// until there in `so_far`.
+    fn read(
+        &self,
+        run: &Run,
+        script: &mut Script,
+        so_far: &mut Self::SoFar,
+    ) -> Result<(), Box<Asked>>;
+
+    /// The run as it stands on the tape.
+    fn notches(&self, run: &Run, so_far: &Self::SoFar) -> Vec<Notch>;
+
+    /// What was found, as far as it was called.
+    fn finding(&self, run: &Run, so_far: &Self::SoFar) -> Finding;
+}
+
+/// Where a run of a protocol stands.
+pub(super) fn guided<P: Guided>(plan: &P, run: &Run) -> Guide {
+    let mut script = Script { run, next: 0 };
+    let mut so_far = P::SoFar::default();
+    let read = plan.read(run, &mut script, &mut so_far);
+    let mut notches = plan.notches(run, &so_far);
+    let title = P::PROTOCOL.label().to_owned();
+    match read {
+        Err(asked) if !run.stopped => {
+            let Asked { ask, saying, now } = *asked;
+            notches.extend(now.map(|label| Notch {
+                label,
+                words: String::new(),
+                state: NotchState::Now,
+            }));
+            Guide {
+                screen: Screen {
+                    title,
+                    place: saying.place,
+                    instruction: saying.instruction,
+                    detail: saying.detail,
+                    effort: if P::RIDDEN {
+                        effort_words(run.on)
+                    } else {
+                        String::new()
+                    },
+                    timer_s: saying.timer_s,
+                    ask: Some(ask),
+                    notches,
+                },
+                finding: None,
+            }
+        }
+        _ => {
+            let finding = plan.finding(run, &so_far);
+            Guide {
+                screen: Screen {
+                    title,
+                    place: if run.stopped { "Ended" } else { "Done" }.to_owned(),
+                    instruction: finding.title.clone(),
+                    detail: finding.words.join(" "),
+                    effort: String::new(),
+                    timer_s: None,
+                    ask: None,
+                    notches,
+                },
+                finding: Some(finding),
+            }
+        }
     }
 }
 
@@ -412,6 +442,22 @@ pub fn guide(run: &Run) -> Guide {
 pub(super) struct Script<'a> {
     run: &'a Run<'a>,
     next: usize,
+}
+
+/// A question that is not called yet: where reading stops.
+pub(super) struct Asked {
+    ask: Ask,
+    saying: Saying,
+    /// What is being ridden, on the tape.
+    now: Option<String>,
+}
+
+impl Asked {
+    /// With what is being ridden on the tape.
+    pub(super) fn riding(mut self: Box<Self>, now: impl Into<String>) -> Box<Self> {
+        self.now = Some(now.into());
+        self
+    }
 }
 
 /// The number called, or the key's place among those offered.
@@ -441,20 +487,25 @@ impl Called {
     }
 }
 
-impl<'a> Script<'a> {
-    pub(super) fn of(run: &'a Run<'a>) -> Self {
-        Self { run, next: 0 }
-    }
-
-    /// What was called when this was asked; `None` while it is asked. A call that answers something else, or answers
-    /// what cannot be answered so, ends what can be read.
-    pub(super) fn answer(&mut self, ask: &Ask) -> Option<Called> {
-        let call = self.run.calls.get(self.next)?;
-        if call.ask != ask.id || ask.refusal(&call.answer, "").is_some() {
-            return None;
-        }
+impl Script<'_> {
+    /// What was called when this was asked. A call that answers something else, or answers what cannot be answered so,
+    /// ends what can be read; `saying` is what the screen then says.
+    pub(super) fn ask(
+        &mut self,
+        ask: Ask,
+        saying: impl FnOnce() -> Saying,
+    ) -> Result<Called, Box<Asked>> {
+        let called = (self.run.calls.get(self.next))
+            .filter(|call| call.ask == ask.id && ask.refusal(&call.answer, "").is_none());
+        let Some(call) = called else {
+            return Err(Box::new(Asked {
+                ask,
+                saying: saying(),
+                now: None,
+            }));
+        };
         self.next += 1;
-        Some(match &call.answer {
+        Ok(match &call.answer {
             Answer::Key(key) => Called::Key(key.clone()),
             Answer::Number(value) => Called::Number(*value),
         })
@@ -467,50 +518,6 @@ pub(super) struct Saying {
     pub(super) instruction: String,
     pub(super) detail: String,
     pub(super) timer_s: Option<u32>,
-}
-
-/// The guide of a run that asks something, unless it was ended here.
-pub(super) fn asking(
-    run: &Run,
-    ask: Ask,
-    saying: Saying,
-    notches: Vec<Notch>,
-    ended: impl FnOnce() -> Finding,
-) -> Guide {
-    if run.stopped {
-        return over(run, ended(), notches);
-    }
-    Guide {
-        screen: Screen {
-            title: run.plan.protocol().label().to_owned(),
-            place: saying.place,
-            instruction: saying.instruction,
-            detail: saying.detail,
-            effort: effort_words(run),
-            timer_s: saying.timer_s,
-            ask: Some(ask),
-            notches,
-        },
-        finding: None,
-    }
-}
-
-/// The guide of a run that is over.
-pub(super) fn over(run: &Run, finding: Finding, mut notches: Vec<Notch>) -> Guide {
-    notches.retain(|notch| notch.state != NotchState::Now);
-    Guide {
-        screen: Screen {
-            title: run.plan.protocol().label().to_owned(),
-            place: if run.stopped { "Ended" } else { "Done" }.to_owned(),
-            instruction: finding.title.clone(),
-            detail: finding.words.join(" "),
-            effort: String::new(),
-            timer_s: None,
-            ask: None,
-            notches,
-        },
-        finding: Some(finding),
-    }
 }
 
 /// A place along the rails: "5 mm back", or what it is called where the saddle has not moved.
@@ -526,19 +533,15 @@ pub(super) fn along_rails(back: f64, unmoved: &str) -> String {
     }
 }
 
-/// A setback in the chosen convention with its unit, after so much travel of post and rails; nothing where it cannot be.
-pub(super) fn setback_words(input: &ForeseeInput, post: f64, back: f64) -> String {
-    let unit = input.conventions.setback.unit().suffix();
-    setback_at(input, post, back)
-        .map_or_else(String::new, |value| format!("{}{unit}", written(value)))
+/// A setback in the chosen convention with its unit, after so much travel of post and rails.
+pub(super) fn setback_words(ride: &Ride, post: f64, back: f64) -> String {
+    let unit = ride.conventions.setback.unit().suffix();
+    format!("{}{unit}", written(ride.setback_at(post, back)))
 }
 
-/// "Hold 200 W at 90 rpm"; nothing where nobody rides.
-fn effort_words(run: &Run) -> String {
-    if matches!(run.plan, RunPlan::Plumb(_) | RunPlan::Tilt(_)) {
-        return String::new();
-    }
-    run.input.effort.map_or_else(
+/// "Hold 200 W at 90 rpm".
+fn effort_words(ride: &Ride) -> String {
+    ride.effort.map_or_else(
         || {
             format!(
                 "Steady: what could be held for {} to {} minutes; name it above before you compare",

@@ -1,14 +1,12 @@
 //! Tilt: gauge it, mark the rails, turn it, gauge it again, and recheck what it moved: fore-aft and height.
 
-use super::run::{
-    Ask, Finding, Guide, Notch, NotchState, Protocol, Run, Saying, Says, Script, asking, over,
-};
-use crate::foresee::{Change, ForeseeInput, Trying, read_saddle};
-use crate::intake::{Intake, Place};
-use crate::judge::Output;
-use crate::measure::{Convention, Quantity, Refusal, Unit, within, written};
+use super::Protocol;
+use super::run::{Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script};
+use crate::foresee::{Change, Step, Trying};
+use crate::intake::Place;
+use crate::measure::{Convention, Output, Quantity, Refusal, Unit, within};
 use crate::rule::rules;
-use crate::school::Step;
+use crate::words::written;
 use serde::{Deserialize, Serialize};
 
 rules! {
@@ -34,16 +32,19 @@ pub struct TiltCheck {
     pub to_deg: f64,
 }
 
-impl TiltCheck {
+impl Guided for TiltCheck {
+    type SoFar = Read;
+
+    const PROTOCOL: Protocol = Protocol::Tilt;
+    const RIDDEN: bool = false;
+
     /// Level first; slightly nose-down for front pressure or a low front.
-    pub fn proposed(input: &ForeseeInput, intake: &Intake) -> Self {
-        let pressure = intake.complaints.iter().any(|c| c.place == Place::Saddle);
-        let drop = Trying::of(input).map_or(0.0, |trying| {
-            trying.before.bike.sit.y - trying.before.bike.hand.y
-        });
+    fn proposed(for_this: &Proposing) -> Self {
+        let pressure = (for_this.intake.complaints.iter()).any(|c| c.place == Place::Saddle);
+        let bike = &for_this.on.before.bike;
         let to_deg = if pressure {
             PRESSURE_DEG
-        } else if drop >= LOW_FRONT_MM {
+        } else if bike.sit.y - bike.hand.y >= LOW_FRONT_MM {
             LOW_FRONT_DEG
         } else {
             0.0
@@ -51,7 +52,7 @@ impl TiltCheck {
         Self { to_deg }
     }
 
-    pub(super) fn refusals(&self, at: &str) -> Vec<Refusal> {
+    fn refusals(&self, at: &str) -> Vec<Refusal> {
         within(
             format!("{at}/to_deg"),
             self.to_deg,
@@ -63,79 +64,62 @@ impl TiltCheck {
         .collect()
     }
 
-    pub(super) fn guide(&self, run: &Run) -> Guide {
-        let mut script = Script::of(run);
-        let mut read = Read::default();
+    fn read(&self, run: &Run, script: &mut Script, read: &mut Read) -> Result<(), Box<Asked>> {
         let gauge = |id: String| {
-            let (min, max) = (-20.0, 20.0);
             Ask::number(
                 id,
                 "What does the gauge say?",
                 "Tilt, nose up positive",
                 Unit::Deg,
-                (min, max),
+                (-20.0, 20.0),
             )
         };
-        let ask = gauge("gauge".to_owned());
         let saying = |place: &str, instruction: String, detail: &str| Saying {
             place: place.to_owned(),
             instruction,
             detail: detail.to_owned(),
             timer_s: None,
         };
-        let level = "Bike on level ground. Lay the gauge on the supporting part, not over the whole saddle.";
-        let Some(called) = script.answer(&ask) else {
-            return ask_it(
-                run,
-                ask,
-                saying("Step 1 of 5", "Gauge the tilt".to_owned(), level),
-                &read,
-            );
-        };
+        let called = script.ask(gauge("gauge".to_owned()), || {
+            let level = "Bike on level ground. Lay the gauge on the supporting part, not over the whole saddle.";
+            saying("Step 1 of 5", "Gauge the tilt".to_owned(), level)
+        })?;
         read.before = Some(called.value());
-        let ask = Ask::enter("mark".to_owned(), "Rails marked?", "Marked");
-        if script.answer(&ask).is_none() {
-            let detail = "A strip of tape on each rail at the clamp's edge: the saddle must not slide while it turns.";
-            return ask_it(
-                run,
-                ask,
-                saying("Step 2 of 5", "Mark the rails".to_owned(), detail),
-                &read,
-            );
-        }
+        script.ask(
+            Ask::enter("mark".to_owned(), "Rails marked?", "Marked"),
+            || {
+                let detail = "A strip of tape on each rail at the clamp's edge: the saddle must not slide while it turns.";
+                saying("Step 2 of 5", "Mark the rails".to_owned(), detail)
+            },
+        )?;
         for turn in 1.. {
-            let ask = gauge(format!("turned.{turn}"));
-            let Some(called) = script.answer(&ask) else {
+            let called = script.ask(gauge(format!("turned.{turn}")), || {
                 let way = if turn == 1 {
                     "Loosen, turn, tighten to the printed torque; then gauge it at the same place."
                 } else {
                     "Not there yet: once more."
                 };
                 let instruction = format!("Turn it to {}°", written(self.to_deg));
-                return ask_it(run, ask, saying("Step 3 of 5", instruction, way), &read);
-            };
+                saying("Step 3 of 5", instruction, way)
+            })?;
             read.after = Some(called.value());
             if (called.value() - self.to_deg).abs() <= THERE_DEG {
                 break;
             }
         }
+        let conventions = &run.on.conventions;
         let lengths = |convention: Convention| format!("Measure it: {}.", convention.words());
         let ask = Ask::number(
             "setback".to_owned(),
             "Fore-aft now?",
             "Setback",
-            run.input.conventions.setback.unit(),
+            conventions.setback.unit(),
             (-250.0, 400.0),
         );
-        let Some(called) = script.answer(&ask) else {
-            let detail = lengths(run.input.conventions.setback);
-            return ask_it(
-                run,
-                ask,
-                saying("Step 4 of 5", "Measure the setback".to_owned(), &detail),
-                &read,
-            );
-        };
+        let called = script.ask(ask, || {
+            let detail = lengths(conventions.setback);
+            saying("Step 4 of 5", "Measure the setback".to_owned(), &detail)
+        })?;
         read.setback = Some(called.value());
         let ask = Ask::number(
             "height".to_owned(),
@@ -144,29 +128,26 @@ impl TiltCheck {
             Unit::Mm,
             (300.0, 1300.0),
         );
-        let Some(called) = script.answer(&ask) else {
-            let detail = lengths(run.input.conventions.saddle_height);
-            return ask_it(
-                run,
-                ask,
-                saying("Step 5 of 5", "Measure the height".to_owned(), &detail),
-                &read,
-            );
-        };
+        let called = script.ask(ask, || {
+            let detail = lengths(conventions.saddle_height);
+            saying("Step 5 of 5", "Measure the height".to_owned(), &detail)
+        })?;
         read.height = Some(called.value());
-        over(run, finding(run.input, &read), read.notches())
+        Ok(())
     }
-}
 
-fn ask_it(run: &Run, ask: Ask, saying: Saying, read: &Read) -> Guide {
-    asking(run, ask, saying, read.notches(), || {
-        finding(run.input, read)
-    })
+    fn notches(&self, _run: &Run, read: &Read) -> Vec<Notch> {
+        read.notches()
+    }
+
+    fn finding(&self, run: &Run, read: &Read) -> Finding {
+        finding(run.on, read)
+    }
 }
 
 /// What was read off so far.
 #[derive(Debug, Default)]
-struct Read {
+pub(super) struct Read {
     before: Option<f64>,
     after: Option<f64>,
     setback: Option<f64>,
@@ -193,7 +174,7 @@ impl Read {
     }
 }
 
-fn finding(input: &ForeseeInput, read: &Read) -> Finding {
+fn finding(trying: &Trying, read: &Read) -> Finding {
     let protocol = Protocol::Tilt;
     let (Some(before), Some(after)) = (read.before, read.after) else {
         return Finding::broken(protocol);
@@ -203,17 +184,10 @@ fn finding(input: &ForeseeInput, read: &Read) -> Finding {
         written(before),
         written(after)
     )];
-    let trying = Trying::of(input);
-    let turned = vec![Change::to(Quantity::Tilt, after)];
-    let foreseen = trying.as_ref().and_then(|trying| {
-        let (setup, position) = trying.with(&turned)?;
-        read_saddle(input, &setup, position.bike.sit)
-    });
-    let stood = input
-        .setup
-        .saddle
-        .sit()
-        .and_then(|sit| read_saddle(input, &input.setup, sit));
+    let foreseen = trying
+        .with(&[Change::to(Quantity::Tilt, after)])
+        .map(|(setup, position)| trying.read_saddle(&setup, position.bike.sit));
+    let stood = trying.read_saddle(&trying.setup, trying.setup.sit());
     let mut apart = false;
     for (what, output, measured, foreseen, stood) in [
         (
@@ -221,20 +195,20 @@ fn finding(input: &ForeseeInput, read: &Read) -> Finding {
             Output::SaddleHeight,
             read.height,
             foreseen.map(|f| f.0),
-            stood.map(|s| s.0),
+            stood.0,
         ),
         (
             "Setback",
             Output::Setback,
             read.setback,
             foreseen.map(|f| f.1),
-            stood.map(|s| s.1),
+            stood.1,
         ),
     ] {
-        let (Some(measured), Some(foreseen), Some(stood)) = (measured, foreseen, stood) else {
+        let Some((measured, foreseen)) = measured.zip(foreseen) else {
             continue;
         };
-        let unit = output.unit(&input.conventions).suffix();
+        let unit = output.unit(&trying.conventions).suffix();
         words.push(format!(
             "{what} {}{unit} → {}{unit}, foreseen {}{unit}.",
             written(stood),
@@ -247,21 +221,19 @@ fn finding(input: &ForeseeInput, read: &Read) -> Finding {
         words.push("Measured is not what the turn alone does: the saddle slid on its rails, or the tape did.".to_owned());
     }
     // Turned with fore-aft and height given back, as one linked trial.
-    let back = stood.map(|(height, setback)| {
-        vec![
-            Change::to(Quantity::Tilt, after),
-            Change::to(Quantity::SaddleHeight, height),
-            Change::to(Quantity::Setback, setback),
-        ]
-    });
-    let kept = trying.as_ref().zip(back).and_then(|(trying, changes)| {
-        Step::of(trying, changes, "height and fore-aft given back".to_owned())
-    });
-    let moved = (after - input.setup.saddle.tilt_deg.0).abs() > 0.05;
+    let back = vec![
+        Change::to(Quantity::Tilt, after),
+        Change::to(Quantity::SaddleHeight, stood.0),
+        Change::to(Quantity::Setback, stood.1),
+    ];
+    let moved = (after - trying.setup.saddle.tilt_deg.0).abs() > 0.05;
+    let kept = moved
+        .then(|| Step::of(trying, back, "height and fore-aft given back".to_owned()))
+        .flatten();
     Finding {
         quantity: Some(Quantity::Tilt),
         value: Some(after),
-        moves: kept.into_iter().filter(|_| moved).collect(),
+        moves: kept.into_iter().collect(),
         words,
         ..Finding::new(
             protocol,

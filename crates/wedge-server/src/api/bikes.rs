@@ -10,9 +10,9 @@ use uuid::Uuid;
 use wedge_core::bike::{
     Bar, Cockpit, Frame, Kind, Pedalling, Post, Residual, Saddle, Setup, TapedFrame,
 };
-use wedge_core::foresee::unmeasured_saddle;
 use wedge_core::measure::Refusal;
 use wedge_core::plane::Point;
+use wedge_core::position::unmeasured_saddle;
 use wedge_core::school::FrameLabel;
 use wedge_core::units::{Degrees, Millimetres, Sides};
 use wedge_files::Bike;

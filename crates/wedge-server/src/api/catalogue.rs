@@ -7,15 +7,17 @@ use wedge_core::bike::{
     BarKind, Cockpit, Frame, HandPlace, Kind, OrdinaryBike, Pedalling, Post, Saddle, ordinary_bikes,
 };
 use wedge_core::intake::{At, Experience, Feel, Flag, Notices, Place, Stroke, Surface, When};
-use wedge_core::judge::{HowOften, Output, OutputSpec, Range, ranges};
+use wedge_core::judge::HowOften;
 use wedge_core::looking::{KneePath, PelvisSeen, ShouldersSeen};
 use wedge_core::measure::{
-    Convention, LengthUnit, MassUnit, Quantity, SitReference, Spec, Unit, taking,
+    Convention, LengthUnit, MassUnit, Output, OutputSpec, Quantity, SitReference, Spec, Unit,
+    taking,
 };
+use wedge_core::position::{Landmark, Range, ranges};
 use wedge_core::rule::Provenance;
 use wedge_core::school::{
-    CleatSchool, CrankSchool, FrameLabel, HeightSchool, Landmark, Nose, Relief, SetbackSchool,
-    ShoeWidth, Stiffness, YesNo,
+    CleatSchool, CrankSchool, FrameLabel, HeightSchool, Nose, Relief, SetbackSchool, ShoeWidth,
+    Stiffness, YesNo,
 };
 use wedge_core::trial::{BalanceVariant, Protocol, Sure};
 use wedge_core::work::{Station, StationSpec};

@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 use wedge_core::foresee::position;
-use wedge_core::judge::{LimitRow, limits};
+use wedge_core::limit::{LimitRow, limits};
 use wedge_core::measure::Quantity;
 use wedge_core::school::{FrameLabel, Longest, Scale, alarms, crank_scale, longest, signs};
 use wedge_core::solve::{Plan, intents};

@@ -1,7 +1,8 @@
 //! Where every number comes from.
 
 use actix_web::{get, web};
-use wedge_core::rule::{Rule, rules_table};
+use wedge_core::rule::Rule;
+use wedge_core::rulebook::rules_table;
 
 /// Every rule, range and constant with its source, from the core's own table.
 #[utoipa::path(context_path = "/api", tag = "catalogue", responses((status = 200, body = Vec<Rule>)))]

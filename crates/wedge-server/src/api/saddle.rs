@@ -9,12 +9,12 @@ use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
-use wedge_core::foresee::{ForeseeInput, position};
+use wedge_core::foresee::{ForeseeInput, Step, position};
 use wedge_core::judge::{CauseFacts, ComplaintCauses, causes};
 use wedge_core::measure::Quantity;
 use wedge_core::school::{
-    GateItem, Hung, SaddleNotes, Scale, SetbackEvidence, Step, cleat_scale, gate, height_scale,
-    hung, ladders, saddle_advice, setback_advice, setback_scale,
+    GateItem, Hung, SaddleNotes, Scale, SetbackEvidence, cleat_scale, gate, height_scale, hung,
+    ladders, saddle_advice, setback_advice, setback_scale,
 };
 use wedge_core::solve::{
     OtherSaddle, PerchRoom, SaddleMap, SetbackParts, Spot, perch_room, saddle_map, setback_parts,

@@ -7,20 +7,21 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 use wedge_core::bike::{Check, Frame, Kind, Setup, TapedFrame, checks};
-use wedge_core::foresee::{
-    self as core, Calibration, Effort, Fit, ForeseeInput, Foresight, Observations, Position,
-    Rider as MeasuredRider, observe_pitch, settle,
-};
+use wedge_core::foresee::{self as core, Calibration, ForeseeInput, Foresight};
 use wedge_core::intake::Stop;
-use wedge_core::judge::{GrossReport, LimitRow, Output, Range, gross, limits};
+use wedge_core::limit::{GrossReport, LimitRow, gross, limits};
 use wedge_core::looking::{KneePath, PelvisSeen};
-use wedge_core::measure::{Quantity, Reading, Unit, written};
-use wedge_core::rider::{Body, BodyMeasure, Measured, Proportion, measures, proportions};
+use wedge_core::measure::{Output, Quantity, Reading, Unit};
+use wedge_core::position::{Fit, Observations, Position, Range, observe_pitch, settle};
+use wedge_core::rider::{
+    Body, BodyMeasure, Effort, Measured, Proportion, Rider as MeasuredRider, measures, proportions,
+};
 use wedge_core::school::{FrameLabel, Tried};
 use wedge_core::trial::{
     Felt, Picks, Protocol, RunningError, Sure, is_batch, running_errors, steady, unlike,
 };
 use wedge_core::units::{Side, Sides};
+use wedge_core::words::written;
 use wedge_files::{
     Bike, CalibrationRecord, House, LookBody, LookEntry, Outcome, ReadingRecord, Rider, Seen,
     Session, Trial, Verdict, taken,

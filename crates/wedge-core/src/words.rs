@@ -1,0 +1,128 @@
+//! Words as data and as text: enums a fitter chooses from, numbers as they are written, sentences.
+
+use crate::units::Side;
+
+/// An enum of words a fitter chooses from: made by [`words!`].
+pub trait Word: Copy + PartialEq + Sized + 'static {
+    /// Every one, in the order they are offered.
+    const ALL: &'static [Self];
+
+    /// The fitter's word.
+    fn label(self) -> &'static str;
+
+    /// The key it has in JSON.
+    fn key(self) -> &'static str;
+}
+
+/// Declares an enum of words a fitter chooses from, with its key and label.
+macro_rules! words {
+    ($(#[$meta:meta])* pub enum $name:ident { $($variant:ident $key:tt $label:literal,)* }) => {
+        $(#[$meta])*
+        #[derive(Debug, Clone, Copy, PartialEq, Eq, serde::Serialize, serde::Deserialize)]
+        #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+        pub enum $name {
+            $(#[doc = $label] #[serde(rename = $key)] $variant,)*
+        }
+
+        impl $name {
+            /// Every one, in the order they are offered.
+            pub const ALL: &'static [Self] = &[$(Self::$variant,)*];
+
+            /// The fitter's word.
+            pub const fn label(self) -> &'static str {
+                match self {
+                    $(Self::$variant => $label,)*
+                }
+            }
+
+            /// The key it has in JSON.
+            pub const fn key(self) -> &'static str {
+                match self {
+                    $(Self::$variant => $key,)*
+                }
+            }
+        }
+
+        impl $crate::words::Word for $name {
+            const ALL: &'static [Self] = Self::ALL;
+
+            fn label(self) -> &'static str {
+                self.label()
+            }
+
+            fn key(self) -> &'static str {
+                self.key()
+            }
+        }
+    };
+}
+pub(crate) use words;
+
+/// A number as a fitter writes it: one decimal at most, none when whole, a real minus sign.
+pub fn written(value: f64) -> String {
+    let tenths = (value * 10.0).round() / 10.0 + 0.0;
+    let plain = if tenths.fract() == 0.0 {
+        format!("{tenths:.0}")
+    } else {
+        format!("{tenths:.1}")
+    };
+    plain.replace('-', "−")
+}
+
+/// Capital first.
+pub fn capital(words: &str) -> String {
+    let mut chars = words.chars();
+    chars
+        .next()
+        .map_or_else(String::new, |c| c.to_uppercase().chain(chars).collect())
+}
+
+/// Small first letter, for inside a sentence.
+pub fn lower(words: &str) -> String {
+    let mut chars = words.chars();
+    chars
+        .next()
+        .map_or_else(String::new, |c| c.to_lowercase().chain(chars).collect())
+}
+
+/// Capital first, full stop last.
+pub(crate) fn sentence(words: &str) -> String {
+    capital(words) + "."
+}
+
+/// "Knee at full reach, left"; the label alone where there is no side.
+pub fn sided(label: &str, side: Option<Side>) -> String {
+    side.map_or_else(
+        || label.to_owned(),
+        |side| format!("{label}, {}", side.word()),
+    )
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn numbers_are_written_as_a_fitter_writes_them() {
+        let cases = [
+            (172.5, "172.5"),
+            (763.0, "763"),
+            (-6.04, "−6"),
+            (-0.01, "0"),
+            (0.96, "1"),
+        ];
+        for (value, text) in cases {
+            assert_eq!(written(value), text);
+        }
+    }
+
+    #[test]
+    fn only_the_first_letter_changes() {
+        assert_eq!(capital("éclair on the BB"), "Éclair on the BB");
+        assert_eq!(lower("Saddle to BB"), "saddle to BB");
+        assert_eq!(sentence("the BB is low"), "The BB is low.");
+        assert_eq!((capital(""), lower("")), (String::new(), String::new()));
+        assert_eq!(sided("Knee", Some(Side::Left)), "Knee, left");
+        assert_eq!(sided("Torso", None), "Torso");
+    }
+}

@@ -1,0 +1,175 @@
+//! From the table to the first look: limits against demand, gross errors, the front's rough pass.
+use crate::ask::gross;
+use wedge_core::bike::Kind;
+use wedge_core::example;
+use wedge_core::foresee::{Change, ForeseeInput, foresee};
+use wedge_core::limit::LimitRow;
+use wedge_core::measure::Quantity;
+use wedge_core::units::{Degrees, Millimetres, Side};
+use wedge_core::work::Station;
+
+fn sheet(input: &ForeseeInput) -> Vec<LimitRow> {
+    crate::ask::limits(input)
+}
+
+fn row(rows: &[LimitRow], quantity: Quantity, side: Option<Side>) -> &LimitRow {
+    rows.iter()
+        .find(|r| r.quantity == quantity && r.side == side)
+        .unwrap()
+}
+
+#[test]
+fn the_sheet_has_every_joint_and_untested_limits_say_so() {
+    let rows = sheet(&example::road());
+    assert_eq!(rows.len(), 11);
+    assert!(
+        rows.iter()
+            .all(|r| r.limit_deg.is_none() && r.words == "not tested on the table")
+    );
+    assert!(
+        rows.iter()
+            .all(|r| !r.end_point.is_empty() && r.remedies.is_empty())
+    );
+}
+
+#[test]
+fn a_margin_is_limit_less_demand_on_its_own_side() {
+    let mut input = example::road();
+    let before = foresee(&input).unwrap().before;
+    let demand = before.legs.left.hip_flexion_deg.0;
+    input.rider.legs.left.hip_limit_deg = Some(Degrees(demand + 12.0));
+    input.rider.legs.right.hip_limit_deg = Some(Degrees(demand - 3.0));
+    input.rider.body.back_limit_deg = Some(Degrees(before.upper.torso_deg.0 - 8.0));
+    let rows = sheet(&input);
+    let left = row(&rows, Quantity::HipLimit, Some(Side::Left));
+    assert!((left.margin_deg.unwrap() - 12.0).abs() < 1e-9);
+    assert_eq!((left.words.as_str(), left.short), ("12° of room", false));
+    let right = row(&rows, Quantity::HipLimit, Some(Side::Right));
+    assert_eq!(
+        (right.words.as_str(), right.short),
+        ("3° past its limit", true)
+    );
+    // The back's limit is the lowest torso it holds: room is above it.
+    assert!((row(&rows, Quantity::BackLimit, None).margin_deg.unwrap() - 8.0).abs() < 1e-9);
+}
+
+#[test]
+fn remedies_of_a_short_hip_are_foreseen_and_ordered_by_what_they_gain() {
+    let mut input = example::road();
+    input.setup.cockpit.spacers_above_mm = Millimetres(15.0);
+    let before = foresee(&input).unwrap().before;
+    input.rider.legs.right.hip_limit_deg = Some(before.legs.right.hip_flexion_deg);
+    let rows = sheet(&input);
+    let hip = row(&rows, Quantity::HipLimit, Some(Side::Right));
+    assert!(hip.remedies.len() >= 3, "{hip:?}");
+    assert!(
+        hip.remedies
+            .windows(2)
+            .all(|w| w[0].gained_deg >= w[1].gained_deg)
+    );
+    // A wider stance gives room to the side, which the side view cannot tell.
+    let (stance, told) = hip.remedies.split_last().unwrap();
+    assert_eq!(stance.gained_deg, None);
+    for remedy in told {
+        // What is promised is what foresight says.
+        let mut changed = input.clone();
+        changed.changes.clone_from(&remedy.changes);
+        let foreseen = foresee(&changed).unwrap();
+        let gained =
+            before.legs.right.hip_flexion_deg.0 - foreseen.after.legs.right.hip_flexion_deg.0;
+        assert!(
+            (gained - remedy.gained_deg.unwrap()).abs() < 1e-9,
+            "{remedy:?}"
+        );
+        assert_eq!(remedy.title, foreseen.title);
+        assert!(!remedy.cost.is_empty());
+    }
+    let titles: Vec<&str> = hip.remedies.iter().map(|r| r.title.as_str()).collect();
+    assert!(
+        titles.iter().any(|t| t.starts_with("Crank 167.5")),
+        "{titles:?}"
+    );
+    // What closes the hip is no remedy.
+    assert!(!titles.contains(&"Saddle down 5"), "{titles:?}");
+}
+
+#[test]
+fn the_example_has_no_gross_error() {
+    let input = example::road();
+    let report = gross(&input);
+    assert_eq!(report.errors, [], "{report:?}");
+}
+
+#[test]
+fn a_saddle_far_out_is_named_with_the_move_that_mends_it() {
+    let input = example::road();
+    for (by, word) in [(-60.0, "too low"), (35.0, "too high")] {
+        let mut wrong = input.clone();
+        wrong.changes = vec![Change::by(Quantity::SaddleHeight, by)];
+        let setup = foresee(&wrong).unwrap().setup;
+        let mut wrong = input.clone();
+        wrong.setup = setup;
+        let report = gross(&wrong);
+        let error = &report.errors[0];
+        assert_eq!(error.station, Station::SaddleHeight);
+        assert!(error.words.contains(word), "{}", error.words);
+        wrong.changes.clone_from(&error.changes);
+        let mended = foresee(&wrong).unwrap().after;
+        let knee = mended.legs.right.knee.smallest_deg.0;
+        assert!((33.0..=42.0).contains(&knee), "{knee}");
+    }
+}
+
+#[test]
+fn hands_far_out_are_named_and_a_little_out_ask_for_a_rough_pass() {
+    let input = example::road();
+    let moved = |forward: f64, up: f64| {
+        let mut wrong = input.clone();
+        wrong.setup.residual.hand_forward_mm = Millimetres(forward);
+        wrong.setup.residual.hand_up_mm = Millimetres(up);
+        gross(&wrong)
+    };
+    let low = moved(0.0, -160.0);
+    let error = low
+        .errors
+        .iter()
+        .find(|e| e.station == Station::Bars)
+        .unwrap();
+    assert!(error.words.contains("too low"), "{}", error.words);
+    assert!(!error.changes.is_empty());
+
+    let far = moved(70.0, 0.0);
+    let pass = far.front.as_ref().map(|f| f.words.clone());
+    let named = far.errors.first().map(|e| e.words.clone());
+    assert!(pass.or(named).unwrap().contains("too far"), "{far:?}");
+    assert_eq!(moved(0.0, 0.0).front, None);
+
+    // A kind of riding without ranges has no gross error of the hands.
+    let mut city = input.clone();
+    city.kind = Kind::City;
+    city.setup.residual.hand_up_mm = Millimetres(-160.0);
+    assert!(
+        gross(&city)
+            .errors
+            .iter()
+            .all(|e| e.station != Station::Bars)
+    );
+}
+
+#[test]
+fn the_proposed_front_brings_the_hands_nearer() {
+    let mut input = example::road();
+    input.setup.cockpit.spacers_above_mm = Millimetres(30.0);
+    input.setup.residual.hand_up_mm = Millimetres(-160.0);
+    let before = foresee(&input).unwrap().before;
+    let report = gross(&input);
+    let changes = report
+        .errors
+        .first()
+        .map(|e| e.changes.clone())
+        .or(report.front.map(|f| f.changes))
+        .unwrap();
+    input.changes = changes;
+    let after = foresee(&input).unwrap().after;
+    assert!(after.upper.torso_deg.0 > before.upper.torso_deg.0 + 1.0);
+}

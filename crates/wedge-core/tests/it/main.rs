@@ -1,0 +1,16 @@
+//! The core's tests from outside, in one binary: golden cases, laws, protocols, and the ladder of its rooms.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+mod ask;
+mod calibration;
+mod calling;
+mod first_look;
+mod kinds;
+mod ladder;
+mod laws;
+mod protocols;
+mod refusals;
+mod saddle;
+mod sanity;
+mod synthetic;
+mod words;
