@@ -1,9 +1,10 @@
 //! The table the next mechanic reads: found, left, difference, each with its convention.
 
 use crate::bike::Setup;
-use crate::measure::{Convention, Quantity, Unit};
+use crate::measure::{Convention, Mark, Quantity, Unit};
 use crate::position::Position;
 use crate::units::Side;
+use crate::words::sided;
 use serde::{Deserialize, Serialize};
 
 /// One line of the table.
@@ -26,28 +27,31 @@ pub struct Line {
     pub difference: f64,
 }
 
-/// The parts a mechanic reads, with the letter of those on the drawing.
-const PARTS: [(Option<char>, Quantity); 20] = [
-    (Some('E'), Quantity::Crank),
-    (Some('F'), Quantity::CleatSetback),
-    (None, Quantity::CleatOut),
-    (None, Quantity::CleatRotation),
-    (None, Quantity::CleatFloat),
-    (None, Quantity::CleatWedge),
-    (None, Quantity::PedalStack),
-    (None, Quantity::Sole),
-    (None, Quantity::Footbed),
-    (None, Quantity::Shim),
-    (Some('G'), Quantity::Stem),
-    (None, Quantity::StemAngle),
-    (Some('H'), Quantity::SpacersBelow),
-    (None, Quantity::SpacersAbove),
-    (None, Quantity::Cover),
-    (None, Quantity::StemClamp),
-    (None, Quantity::Tilt),
-    (None, Quantity::NoseToSit),
-    (None, Quantity::SaddleStack),
-    (None, Quantity::PostSetback),
+/// The letter on the drawing, of what is drawn.
+fn letter_of(quantity: Quantity) -> Option<char> {
+    match quantity {
+        Quantity::SaddleHeight => Some('A'),
+        Quantity::Setback => Some('B'),
+        Quantity::Drop => Some('C'),
+        Quantity::BbToHand => Some('D'),
+        Quantity::Crank => Some('E'),
+        Quantity::CleatSetback => Some('F'),
+        Quantity::SpacersBelow => Some('G'),
+        Quantity::Stem => Some('H'),
+        _ => None,
+    }
+}
+
+/// The contact points, and the bar's roll, each in every convention this bike has.
+const CONTACTS: [Quantity; 8] = [
+    Quantity::SaddleHeight,
+    Quantity::Setback,
+    Quantity::Drop,
+    Quantity::BbToHand,
+    Quantity::BbToHandUp,
+    Quantity::SaddleToHand,
+    Quantity::GripLength,
+    Quantity::BarRoll,
 ];
 
 /// The position as found and as left, in every convention the next mechanic may need, then the parts. A part that
@@ -70,16 +74,7 @@ pub fn table(
     };
     // The chosen convention of each quantity carries the letter; the others this bike has follow it.
     let chosen = &left.conventions;
-    for (letter, quantity) in [
-        (Some('A'), Quantity::SaddleHeight),
-        (Some('B'), Quantity::Setback),
-        (Some('C'), Quantity::Drop),
-        (Some('D'), Quantity::BbToHand),
-        (None, Quantity::BbToHandUp),
-        (None, Quantity::SaddleToHand),
-        (None, Quantity::GripLength),
-        (None, Quantity::BarRoll),
-    ] {
+    for quantity in CONTACTS {
         let mut all: Vec<Convention> = Convention::ALL
             .iter()
             .copied()
@@ -95,7 +90,7 @@ pub fn table(
                 continue;
             };
             line(
-                letter.filter(|_| Some(convention) == chosen.of(quantity)),
+                letter_of(quantity).filter(|_| Some(convention) == chosen.of(quantity)),
                 quantity.spec().label,
                 convention.words(),
                 convention.unit(),
@@ -104,11 +99,10 @@ pub fn table(
             );
         }
     }
-    for (letter, quantity) in PARTS
-        .into_iter()
-        .chain(left_setup.bar.quantities().iter().map(|q| (None, *q)))
-        .filter(|(_, quantity)| *quantity != Quantity::BarRoll)
-    {
+    let parts = Quantity::marked(Mark::printed);
+    let of_the_bar = left_setup.bar.quantities().iter().copied();
+    for quantity in parts.chain(of_the_bar).filter(|q| !CONTACTS.contains(q)) {
+        let letter = letter_of(quantity);
         let spec = quantity.spec();
         let at = |side| {
             found_setup
@@ -134,7 +128,7 @@ pub fn table(
             );
         } else {
             for (side, (found, left)) in [(Side::Left, of_left), (Side::Right, of_right)] {
-                let label = format!("{}, {}", spec.label, side.word());
+                let label = sided(spec.label, Some(side));
                 line(letter, &label, spec.how, spec.unit, found, left);
             }
         }

@@ -1,6 +1,6 @@
 //! The order of work: the stations of a fit, back to front.
 
-use crate::measure::{Output, Quantity};
+use crate::measure::{Mark, Output, Quantity};
 use serde::{Deserialize, Serialize};
 
 /// A station of a fit.
@@ -32,7 +32,7 @@ pub enum Station {
 }
 
 /// What is known of a station.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct StationSpec {
     /// The station.
@@ -42,33 +42,10 @@ pub struct StationSpec {
     /// What to do here, in one sentence.
     pub task: &'static str,
     /// The dimensions this station turns, the first one focused; a bike has those its bar has.
-    pub quantities: &'static [Quantity],
+    pub quantities: Vec<Quantity>,
     /// The output that matters here: the tape's line and the sector on the board.
     pub output: Output,
 }
-
-/// What a front end is made of, bolt by bolt.
-const BARS: &[Quantity] = &[
-    Quantity::SpacersBelow,
-    Quantity::Stem,
-    Quantity::StemAngle,
-    Quantity::PadSpacers,
-    Quantity::PadForward,
-    Quantity::PadTilt,
-    Quantity::PadSpacing,
-    Quantity::PadRise,
-    Quantity::BarRise,
-    Quantity::Backsweep,
-    Quantity::Upsweep,
-    Quantity::BarRoll,
-    Quantity::HoodForward,
-    Quantity::HoodRise,
-    Quantity::BarReach,
-    Quantity::GripRise,
-    Quantity::GripFromEnd,
-    Quantity::BarWidth,
-    Quantity::FlatWidth,
-];
 
 impl Station {
     /// Every station, in the order of work (workshop rule: knees first, then back and hands).
@@ -85,86 +62,72 @@ impl Station {
         Self::HandOut,
     ];
 
-    /// What is known of it.
-    pub const fn spec(self) -> StationSpec {
+    /// The dimensions it turns.
+    fn quantities(self) -> Vec<Quantity> {
         use Quantity as Q;
-        let (label, task, quantities, output): (_, _, &'static [Quantity], _) = match self {
+        let mark = match self {
+            Self::Intake | Self::Body | Self::FirstLook | Self::HandOut => return Vec::new(),
+            Self::BikeAsFound => return vec![Q::SaddleHeight, Q::Setback, Q::Drop, Q::BbToHand],
+            Self::Feet => Mark::feet,
+            Self::Cranks => Mark::cranks,
+            Self::SaddleHeight => Mark::height,
+            Self::Setback => Mark::rails,
+            Self::Bars => Mark::bars,
+        };
+        Quantity::marked(mark).collect()
+    }
+
+    /// What is known of it.
+    pub fn spec(self) -> StationSpec {
+        let (label, task, output) = match self {
             Self::Intake => (
                 "Intake",
                 "Ask what the fit is for and where it hurts, before anything is measured.",
-                &[],
                 Output::KneeAtFullReach,
             ),
             Self::FirstLook => (
                 "First look",
                 "Have the rider pedal at the named effort; read what is seen beside what is foreseen.",
-                &[],
                 Output::KneeAtFullReach,
             ),
             Self::Body => (
                 "Body",
                 "Measure the rider. What is not measured is estimated, and says so.",
-                &[],
                 Output::KneeAtFullReach,
             ),
             Self::BikeAsFound => (
                 "Bike as found",
                 "Walk the tape round the bike before any bolt is turned.",
-                &[Q::SaddleHeight, Q::Setback, Q::Drop, Q::BbToHand],
                 Output::KneeAtFullReach,
             ),
             Self::Feet => (
                 "Feet",
                 "Set the cleats: everything above stands on them.",
-                &[
-                    Q::CleatSetback,
-                    Q::CleatOut,
-                    Q::CleatRotation,
-                    Q::CleatFloat,
-                    Q::Footbed,
-                    Q::CleatWedge,
-                    Q::Shim,
-                    Q::PedalStack,
-                    Q::Sole,
-                ],
                 Output::KneeAtFullReach,
             ),
             Self::Cranks => (
                 "Cranks",
                 "Settle the crank before the saddle: it moves everything after.",
-                &[Q::Crank],
                 Output::KneeMostBent,
             ),
             Self::SaddleHeight => (
                 "Saddle height",
                 "Step the saddle until the knee at full reach is in its range.",
-                &[Q::SaddleHeight, Q::SaddleStack],
                 Output::KneeAtFullReach,
             ),
             Self::Setback => (
                 "Setback & tilt",
                 "Slide the saddle on its rails; recheck the height after.",
-                &[
-                    Q::Setback,
-                    Q::Tilt,
-                    Q::PostSetback,
-                    Q::SaddleLength,
-                    Q::NoseToSit,
-                    Q::RailMiddle,
-                    Q::Rail,
-                ],
                 Output::KneeOverAxle,
             ),
             Self::Bars => (
                 "Bars",
                 "Bring the hands to where torso and shoulders are quiet.",
-                BARS,
                 Output::Torso,
             ),
             Self::HandOut => (
                 "Hand-out",
                 "Check the sheet, print it, finish the fit.",
-                &[],
                 Output::KneeAtFullReach,
             ),
         };
@@ -172,7 +135,7 @@ impl Station {
             station: self,
             label,
             task,
-            quantities,
+            quantities: self.quantities(),
             output,
         }
     }

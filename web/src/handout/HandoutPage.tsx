@@ -244,8 +244,8 @@ function Drawing({ handout }: { handout: Handout }) {
   const letters: [string, Point][] = [
     ["E", add(bb, [24, 4])],
     ["F", add(view.at(poseAt(position.legs.right, crank).toe), [16, 8])],
-    ["G", add(view.at(bike.bar_clamp), [-6, -16])],
-    ["H", add(view.at(bike.head_top), [-26, 4])],
+    ["G", add(view.at(bike.head_top), [-26, 4])],
+    ["H", add(view.at(bike.bar_clamp), [-6, -16])],
   ];
   const moved = JSON.stringify(found.bike) !== JSON.stringify(bike);
   return (

@@ -32,49 +32,6 @@ pub struct Change {
     pub convention: Option<Convention>,
 }
 
-/// The quantities a change can be made to.
-const CHANGEABLE: &[Quantity] = &[
-    Quantity::SaddleHeight,
-    Quantity::Setback,
-    Quantity::Tilt,
-    Quantity::Crank,
-    Quantity::CleatSetback,
-    Quantity::CleatOut,
-    Quantity::CleatRotation,
-    Quantity::CleatFloat,
-    Quantity::CleatWedge,
-    Quantity::PedalStack,
-    Quantity::Sole,
-    Quantity::Footbed,
-    Quantity::Shim,
-    Quantity::PedalOut,
-    Quantity::SaddleStack,
-    Quantity::SaddleLength,
-    Quantity::NoseToSit,
-    Quantity::RailMiddle,
-    Quantity::Rail,
-    Quantity::PostSetback,
-    Quantity::SpacersBelow,
-    Quantity::Stem,
-    Quantity::StemAngle,
-    Quantity::BarWidth,
-    Quantity::BarReach,
-    Quantity::BarRoll,
-    Quantity::HoodForward,
-    Quantity::HoodRise,
-    Quantity::FlatWidth,
-    Quantity::BarRise,
-    Quantity::Backsweep,
-    Quantity::Upsweep,
-    Quantity::GripFromEnd,
-    Quantity::GripRise,
-    Quantity::PadForward,
-    Quantity::PadRise,
-    Quantity::PadSpacers,
-    Quantity::PadSpacing,
-    Quantity::PadTilt,
-];
-
 impl Change {
     /// A quantity to a value, on both sides where there are two.
     pub fn to(quantity: Quantity, value: f64) -> Self {
@@ -101,7 +58,7 @@ impl Change {
     pub(crate) fn refusals(&self, at: &str, twice: bool) -> Vec<Refusal> {
         let spec = self.quantity.spec();
         let mut all = Vec::new();
-        if !CHANGEABLE.contains(&self.quantity) {
+        if !self.quantity.is_turned() {
             all.push(Refusal::new(
                 format!("{at}/quantity"),
                 format!("{} is measured, not changed by a bolt", spec.label),
@@ -358,11 +315,11 @@ pub(crate) fn turns(ride: &Ride, after: &Placed) -> Vec<Turn> {
             });
         }
     }
-    for quantity in CHANGEABLE {
+    for quantity in Quantity::ALL.iter().copied().filter(|q| q.is_turned()) {
         if matches!(quantity, Quantity::SaddleHeight | Quantity::Setback) {
             continue;
         }
-        let [left, right] = Side::BOTH.map(|side| part_turn(*quantity, side, before, after));
+        let [left, right] = Side::BOTH.map(|side| part_turn(quantity, side, before, after));
         match (left, right) {
             (Some(left), Some(right)) if left.words == right.words => turns.push(Turn {
                 side: None,

@@ -22,9 +22,9 @@ rules! {
     /// A saddle this far from the range is a gross error: beyond what an uncalibrated linkage can be off.
     const SADDLE_GROSS_MM: f64 = 25.0, " mm", House;
     /// The front is passed roughly first when reach is out by this much.
-    const REACH_ROUGH_MM: f64 = 20.0, " mm", Workshop;
+    pub(crate) const REACH_ROUGH_MM: f64 = 20.0, " mm", Workshop;
     /// The same for height.
-    const HEIGHT_ROUGH_MM: f64 = 40.0, " mm", Workshop;
+    pub(crate) const HEIGHT_ROUGH_MM: f64 = 40.0, " mm", Workshop;
 }
 
 /// Something so far out that it is taken first.

@@ -8,6 +8,7 @@ mod sheet;
 
 pub use asked::{AskedLimit, asked_limits};
 pub use gross::{FrontPass, Gross, GrossReport, gross};
+pub(crate) use gross::{HEIGHT_ROUGH_MM, REACH_ROUGH_MM};
 pub use growth::{Growth, growth, measure_again};
 pub use sheet::{LimitRow, Remedy, limits};
 

@@ -37,10 +37,10 @@ pub use convention::{
     Along, Companions, Convention, Conventions, From, HandLine, SitReference, Spot, sit_reference,
 };
 pub use output::{Output, OutputSpec};
-pub(crate) use quantity::within;
+pub(crate) use quantity::{Mark, within};
 pub use quantity::{Quantity, Refusal, Spec, Unit};
 pub use reading::{Method, Reading};
-pub use repeated::Repeated;
+pub use repeated::{Repeated, of_one_visit};
 pub use shown::{LengthUnit, MassUnit, Units};
 pub use taking::taking;
 pub use typed::typed;

@@ -127,6 +127,13 @@ macro_rules! catalogue {
                 }
             }
 
+            /// What the words at the end of its row say of it.
+            const fn marks(self) -> &'static [Mark] {
+                match self {
+                    $(Self::$variant => &[$(Mark::$mark),*],)*
+                }
+            }
+
             /// The key it has in JSON, files and the command line.
             pub const fn key(self) -> &'static str {
                 match self {
@@ -138,10 +145,29 @@ macro_rules! catalogue {
 }
 
 /// The words at the end of a catalogue row.
-#[allow(non_camel_case_types)]
-enum Mark {
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[expect(non_camel_case_types, reason = "they read as words of a row")]
+pub(crate) enum Mark {
+    /// Left and right are measured apart.
     sides,
+    /// A bike can be written down without it.
     maybe,
+    /// The station that turns it: the cleats',
+    feet,
+    /// the cranks',
+    cranks,
+    /// the saddle height's,
+    height,
+    /// that of setback and tilt,
+    rails,
+    /// the bars'.
+    bars,
+    /// Can be changed, at no station.
+    turned,
+    /// The next mechanic reads it on the hand-out.
+    printed,
+    /// A rider compares two settings of it blind.
+    blind,
 }
 
 catalogue! {
@@ -180,65 +206,67 @@ catalogue! {
     ShoulderLimit "shoulder_limit_deg" "Shoulder limit" "lying, arm raised forward until the ribs rise" Deg 40.0..200.0 step 5.0 / 1.0 err 3.0 sides;
     BackLimit "back_limit_deg" "Back limit" "hinging forward, hands on the thighs, until the back rounds: torso above horizontal" Deg -10.0..90.0 step 5.0 / 1.0 err 3.0;
 
-    SaddleHeight "saddle_height_mm" "Saddle height" "" Mm 350.0..1050.0 step 5.0 / 1.0 err 2.0;
-    Setback "setback_mm" "Setback" "" Mm -200.0..450.0 step 5.0 / 1.0 err 2.0;
-    Tilt "tilt_deg" "Saddle tilt" "front up is positive" Deg -20.0..20.0 step 1.0 / 0.5 err 0.5;
+    SaddleHeight "saddle_height_mm" "Saddle height" "" Mm 350.0..1050.0 step 5.0 / 1.0 err 2.0 height blind;
+    Setback "setback_mm" "Setback" "" Mm -200.0..450.0 step 5.0 / 1.0 err 2.0 rails blind;
+    Tilt "tilt_deg" "Saddle tilt" "front up is positive" Deg -20.0..20.0 step 1.0 / 0.5 err 0.5 rails printed blind;
     Drop "drop_mm" "Drop" "" Mm -400.0..400.0 step 5.0 / 1.0 err 2.0;
     BbToHand "bb_to_hand_mm" "BB to hand" "horizontal" Mm 150.0..1000.0 step 5.0 / 1.0 err 2.0;
     BbToHandUp "bb_to_hand_up_mm" "BB to hand, up" "vertical" Mm 200.0..1200.0 step 5.0 / 1.0 err 2.0;
     SaddleToHand "saddle_to_hand_mm" "Saddle to hand" "" Mm 150.0..1200.0 step 5.0 / 1.0 err 2.0;
     GripLength "grip_length_mm" "Grip length" "BB straight to the midpoint between the grips, in side view" Mm 300.0..1200.0 step 5.0 / 1.0 err 2.0;
-    Crank "crank_mm" "Crank" "BB centre to pedal axle" Mm 100.0..220.0 step 2.5 / 2.5 err 0.2 sides;
-    CleatSetback "cleat_setback_mm" "Cleat" "pedal axle behind the first metatarsal joint" Mm -20.0..90.0 step 2.0 / 1.0 err 2.0 sides;
+    Crank "crank_mm" "Crank" "BB centre to pedal axle" Mm 100.0..220.0 step 2.5 / 2.5 err 0.2 sides cranks printed;
+    CleatSetback "cleat_setback_mm" "Cleat" "pedal axle behind the first metatarsal joint" Mm -20.0..90.0 step 2.0 / 1.0 err 2.0 sides feet printed;
     CleatRearmost "cleat_rearmost_mm" "Cleat slid fully back" "pedal axle behind the first metatarsal joint" Mm -20.0..120.0 step 2.0 / 1.0 err 2.0 sides maybe;
-    CleatOut "cleat_out_mm" "Foot sideways" "away from the bike is positive" Mm -15.0..15.0 step 2.0 / 1.0 err 1.0 sides maybe;
-    CleatRotation "cleat_rotation_deg" "Heel turned in" "towards the bike is positive" Deg -20.0..20.0 step 1.0 / 0.5 err 1.0 sides maybe;
-    CleatFloat "cleat_float_deg" "Float" "free turn of the foot on the pedal" Deg 0.0..30.0 step 1.0 / 0.5 err 0.5 sides maybe;
-    CleatWedge "cleat_wedge_deg" "Wedge" "inner edge of the foot raised is positive" Deg -8.0..8.0 step 1.0 / 0.5 err 0.5 sides maybe;
-    PedalStack "pedal_stack_mm" "Pedal stack" "axle centre to sole" Mm 0.0..60.0 step 1.0 / 0.5 err 0.5 sides;
-    Sole "sole_mm" "Sole" "under the foot at the cleat" Mm 0.0..60.0 step 1.0 / 0.5 err 1.0 sides;
-    Footbed "footbed_mm" "Footbed" "thicker than the shoe's own" Mm -5.0..20.0 step 1.0 / 0.5 err 0.5 sides maybe;
-    Shim "shim_mm" "Shim" "under the cleat" Mm 0.0..40.0 step 1.0 / 0.5 err 0.5 sides;
-    PedalOut "pedal_out_mm" "Pedal's outer end" "from the bike's mid-plane" Mm 90.0..260.0 step 1.0 / 1.0 err 1.0 sides maybe;
+    CleatOut "cleat_out_mm" "Foot sideways" "away from the bike is positive" Mm -15.0..15.0 step 2.0 / 1.0 err 1.0 sides maybe feet printed;
+    CleatRotation "cleat_rotation_deg" "Heel turned in" "towards the bike is positive" Deg -20.0..20.0 step 1.0 / 0.5 err 1.0 sides maybe feet printed;
+    CleatFloat "cleat_float_deg" "Float" "free turn of the foot on the pedal" Deg 0.0..30.0 step 1.0 / 0.5 err 0.5 sides maybe feet printed;
+    Footbed "footbed_mm" "Footbed" "thicker than the shoe's own" Mm -5.0..20.0 step 1.0 / 0.5 err 0.5 sides maybe feet printed;
+    CleatWedge "cleat_wedge_deg" "Wedge" "inner edge of the foot raised is positive" Deg -8.0..8.0 step 1.0 / 0.5 err 0.5 sides maybe feet printed;
+    Shim "shim_mm" "Shim" "under the cleat" Mm 0.0..40.0 step 1.0 / 0.5 err 0.5 sides feet printed;
+    PedalStack "pedal_stack_mm" "Pedal stack" "axle centre to sole" Mm 0.0..60.0 step 1.0 / 0.5 err 0.5 sides feet printed;
+    Sole "sole_mm" "Sole" "under the foot at the cleat" Mm 0.0..60.0 step 1.0 / 0.5 err 1.0 sides feet printed;
+    PedalOut "pedal_out_mm" "Pedal's outer end" "from the bike's mid-plane" Mm 90.0..260.0 step 1.0 / 1.0 err 1.0 sides maybe turned;
     PedalBelow "pedal_below_mm" "Pedal's lower edge" "below the axle centre" Mm 0.0..40.0 step 1.0 / 0.5 err 0.5 sides maybe;
-    SpacersBelow "spacers_below_mm" "Spacers" "below the stem" Mm 0.0..120.0 step 5.0 / 1.0 err 0.5;
-    SpacersAbove "spacers_above_mm" "Spacers above" "above the stem" Mm 0.0..120.0 step 5.0 / 1.0 err 0.5;
-    Stem "stem_mm" "Stem" "steerer axis to bar clamp centre" Mm 0.0..180.0 step 10.0 / 5.0 err 1.0;
-    StemAngle "stem_angle_deg" "Stem angle" "as mounted, down is negative" Deg -60.0..60.0 step 1.0 / 0.5 err 0.5;
-    StemClamp "stem_clamp_mm" "Stem clamp height" "along the steerer" Mm 20.0..80.0 step 1.0 / 0.5 err 0.5;
-    Cover "cover_mm" "Top cover" "headset cover above the head tube" Mm 0.0..60.0 step 1.0 / 0.5 err 0.5;
-    BarWidth "bar_width_mm" "Bar width" "centre to centre at the hoods" Mm 300.0..600.0 step 10.0 / 5.0 err 1.0;
-    BarReach "bar_reach_mm" "Bar reach" "bar clamp centre forward to the bend" Mm 0.0..200.0 step 5.0 / 1.0 err 1.0;
+
+    SaddleStack "saddle_stack_mm" "Saddle stack" "rails to the top at the sit reference" Mm 20.0..100.0 step 1.0 / 0.5 err 1.0 maybe height printed;
+    PostSetback "post_setback_mm" "Post setback" "clamp behind the post's axis" Mm -40.0..60.0 step 5.0 / 1.0 err 1.0 maybe rails printed;
+    SaddleLength "saddle_length_mm" "Saddle length" "nose to tail" Mm 180.0..340.0 step 5.0 / 1.0 err 1.0 rails;
+    NoseToSit "nose_to_sit_mm" "Nose to sit reference" "to where the saddle is 80 mm wide" Mm 40.0..280.0 step 5.0 / 1.0 err 1.0 rails printed;
+    NoseToMark "nose_to_mark_mm" "Nose to own mark" "to the fitter's own mark" Mm 0.0..320.0 step 5.0 / 1.0 err 1.0 maybe;
+    SaddleTop "saddle_top_mm" "Highest point" "above the sit reference" Mm 0.0..40.0 step 1.0 / 0.5 err 1.0 maybe;
+    RailMiddle "rail_middle_mm" "Rail middle" "ahead of the sit reference" Mm -60.0..100.0 step 1.0 / 1.0 err 2.0 maybe rails;
+    Rail "rail_mm" "Clampable rail" "length the clamp may take" Mm 20.0..120.0 step 5.0 / 1.0 err 1.0 maybe rails;
+    PostLength "post_length_mm" "Post length" "clamp to lower end" Mm 100.0..600.0 step 5.0 / 1.0 err 1.0 maybe;
+    PostInsertion "post_insertion_mm" "Post insertion" "the least the makers ask for" Mm 30.0..250.0 step 5.0 / 1.0 err 1.0 maybe;
+
+    SpacersBelow "spacers_below_mm" "Spacers" "below the stem" Mm 0.0..120.0 step 5.0 / 1.0 err 0.5 bars printed;
+    SpacersAbove "spacers_above_mm" "Spacers above" "above the stem" Mm 0.0..120.0 step 5.0 / 1.0 err 0.5 printed;
+    Stem "stem_mm" "Stem" "steerer axis to bar clamp centre" Mm 0.0..180.0 step 10.0 / 5.0 err 1.0 bars printed;
+    StemAngle "stem_angle_deg" "Stem angle" "as mounted, down is negative" Deg -60.0..60.0 step 1.0 / 0.5 err 0.5 bars printed;
+    StemClamp "stem_clamp_mm" "Stem clamp height" "along the steerer" Mm 20.0..80.0 step 1.0 / 0.5 err 0.5 printed;
+    Cover "cover_mm" "Top cover" "headset cover above the head tube" Mm 0.0..60.0 step 1.0 / 0.5 err 0.5 printed;
+    PadSpacers "pad_spacers_mm" "Pad spacers" "under the pads" Mm 0.0..150.0 step 5.0 / 1.0 err 0.5 bars;
+    PadForward "pad_forward_mm" "Pad forward" "bar clamp centre to the pad's centre, horizontal" Mm -150.0..200.0 step 5.0 / 1.0 err 1.0 bars;
+    PadTilt "pad_tilt_deg" "Pad tilt" "front up is positive" Deg -15.0..45.0 step 1.0 / 0.5 err 0.5 bars;
+    PadSpacing "pad_spacing_mm" "Pad spacing" "centre to centre" Mm 60.0..400.0 step 5.0 / 1.0 err 1.0 bars;
+    PadRise "pad_rise_mm" "Pad bracket" "bar clamp centre to the pad's surface without its spacers" Mm 0.0..150.0 step 5.0 / 1.0 err 1.0 bars;
+    PadLength "pad_length_mm" "Pad length" "rear edge to front edge" Mm 50.0..300.0 step 5.0 / 1.0 err 1.0;
+    BarRise "bar_rise_mm" "Bar rise" "clamp centre up to the grips" Mm -40.0..200.0 step 5.0 / 1.0 err 1.0 bars;
+    Backsweep "backsweep_deg" "Backsweep" "grips backwards" Deg 0.0..90.0 step 1.0 / 0.5 err 1.0 bars;
+    Upsweep "upsweep_deg" "Upsweep" "grips upwards" Deg -20.0..45.0 step 1.0 / 0.5 err 1.0 bars;
+    BarRoll "bar_roll_deg" "Bar roll" "front up is positive" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5 bars;
+    HoodForward "hood_forward_mm" "Hood forward" "hand point ahead of the bar's bend" Mm -40.0..90.0 step 5.0 / 1.0 err 2.0 bars;
+    HoodRise "hood_rise_mm" "Hood rise" "hand point above the bar's bend" Mm -40.0..90.0 step 5.0 / 1.0 err 2.0 bars;
+    BarReach "bar_reach_mm" "Bar reach" "bar clamp centre forward to the bend" Mm 0.0..200.0 step 5.0 / 1.0 err 1.0 bars;
     BarDrop "bar_drop_mm" "Bar drop" "bar top down to the drops" Mm 60.0..200.0 step 5.0 / 1.0 err 1.0;
-    BarRoll "bar_roll_deg" "Bar roll" "front up is positive" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5;
-    HoodForward "hood_forward_mm" "Hood forward" "hand point ahead of the bar's bend" Mm -40.0..90.0 step 5.0 / 1.0 err 2.0;
-    HoodRise "hood_rise_mm" "Hood rise" "hand point above the bar's bend" Mm -40.0..90.0 step 5.0 / 1.0 err 2.0;
+    GripRise "grip_rise_mm" "Base-bar grip" "above the bar clamp centre" Mm -150.0..100.0 step 5.0 / 1.0 err 2.0 bars;
+    GripFromEnd "grip_from_end_mm" "Grip centre" "from the bar's end" Mm 20.0..160.0 step 5.0 / 1.0 err 1.0 maybe bars;
+    BendFromCentre "bend_from_centre_mm" "Bend" "from the bar's centre to where the bend starts" Mm 0.0..250.0 step 5.0 / 1.0 err 1.0 maybe;
+    BarWidth "bar_width_mm" "Bar width" "centre to centre at the hoods" Mm 300.0..600.0 step 10.0 / 5.0 err 1.0 bars;
+    FlatWidth "flat_bar_width_mm" "Bar width" "end to end, as sold" Mm 350.0..900.0 step 10.0 / 5.0 err 1.0 bars;
     DropsAngle "drops_angle_deg" "Drops" "lower part of the drops against the bar's reach" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5 maybe;
     EndsAngle "ends_angle_deg" "Upright ends" "against the upright to the bar's reach" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5 maybe;
     RampAngle "ramp_angle_deg" "Ramp" "the ramp against the bar's reach" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5 maybe;
-    FlatWidth "flat_bar_width_mm" "Bar width" "end to end, as sold" Mm 350.0..900.0 step 10.0 / 5.0 err 1.0;
-    BarRise "bar_rise_mm" "Bar rise" "clamp centre up to the grips" Mm -40.0..200.0 step 5.0 / 1.0 err 1.0;
-    Backsweep "backsweep_deg" "Backsweep" "grips backwards" Deg 0.0..90.0 step 1.0 / 0.5 err 1.0;
-    Upsweep "upsweep_deg" "Upsweep" "grips upwards" Deg -20.0..45.0 step 1.0 / 0.5 err 1.0;
-    GripFromEnd "grip_from_end_mm" "Grip centre" "from the bar's end" Mm 20.0..160.0 step 5.0 / 1.0 err 1.0 maybe;
-    BendFromCentre "bend_from_centre_mm" "Bend" "from the bar's centre to where the bend starts" Mm 0.0..250.0 step 5.0 / 1.0 err 1.0 maybe;
-    GripRise "grip_rise_mm" "Base-bar grip" "above the bar clamp centre" Mm -150.0..100.0 step 5.0 / 1.0 err 2.0;
-    PadForward "pad_forward_mm" "Pad forward" "bar clamp centre to the pad's centre, horizontal" Mm -150.0..200.0 step 5.0 / 1.0 err 1.0;
-    PadRise "pad_rise_mm" "Pad bracket" "bar clamp centre to the pad's surface without its spacers" Mm 0.0..150.0 step 5.0 / 1.0 err 1.0;
-    PadSpacers "pad_spacers_mm" "Pad spacers" "under the pads" Mm 0.0..150.0 step 5.0 / 1.0 err 0.5;
-    PadLength "pad_length_mm" "Pad length" "rear edge to front edge" Mm 50.0..300.0 step 5.0 / 1.0 err 1.0;
-    PadSpacing "pad_spacing_mm" "Pad spacing" "centre to centre" Mm 60.0..400.0 step 5.0 / 1.0 err 1.0;
-    PadTilt "pad_tilt_deg" "Pad tilt" "front up is positive" Deg -15.0..45.0 step 1.0 / 0.5 err 0.5;
-    SaddleLength "saddle_length_mm" "Saddle length" "nose to tail" Mm 180.0..340.0 step 5.0 / 1.0 err 1.0;
-    NoseToSit "nose_to_sit_mm" "Nose to sit reference" "to where the saddle is 80 mm wide" Mm 40.0..280.0 step 5.0 / 1.0 err 1.0;
-    NoseToMark "nose_to_mark_mm" "Nose to own mark" "to the fitter's own mark" Mm 0.0..320.0 step 5.0 / 1.0 err 1.0 maybe;
-    SaddleStack "saddle_stack_mm" "Saddle stack" "rails to the top at the sit reference" Mm 20.0..100.0 step 1.0 / 0.5 err 1.0 maybe;
-    SaddleTop "saddle_top_mm" "Highest point" "above the sit reference" Mm 0.0..40.0 step 1.0 / 0.5 err 1.0 maybe;
-    RailMiddle "rail_middle_mm" "Rail middle" "ahead of the sit reference" Mm -60.0..100.0 step 1.0 / 1.0 err 2.0 maybe;
-    Rail "rail_mm" "Clampable rail" "length the clamp may take" Mm 20.0..120.0 step 5.0 / 1.0 err 1.0 maybe;
-    PostSetback "post_setback_mm" "Post setback" "clamp behind the post's axis" Mm -40.0..60.0 step 5.0 / 1.0 err 1.0 maybe;
-    PostLength "post_length_mm" "Post length" "clamp to lower end" Mm 100.0..600.0 step 5.0 / 1.0 err 1.0 maybe;
-    PostInsertion "post_insertion_mm" "Post insertion" "the least the makers ask for" Mm 30.0..250.0 step 5.0 / 1.0 err 1.0 maybe;
 
     FrameReach "frame_reach_mm" "Frame reach" "BB to top of the head tube, horizontal" Mm 250.0..600.0 step 5.0 / 1.0 err 2.0;
     FrameStack "frame_stack_mm" "Frame stack" "BB to top of the head tube, vertical" Mm 400.0..800.0 step 5.0 / 1.0 err 2.0;
@@ -271,6 +299,24 @@ catalogue! {
 }
 
 impl Quantity {
+    /// Whether a word stands at the end of its row.
+    pub(crate) fn is(self, mark: Mark) -> bool {
+        self.marks().contains(&mark)
+    }
+
+    /// Those at the end of whose row a word stands, in measuring order.
+    pub(crate) fn marked(mark: Mark) -> impl Iterator<Item = Self> {
+        Self::ALL.iter().copied().filter(move |q| q.is(mark))
+    }
+
+    /// Whether a bolt, or another part, changes it.
+    pub fn is_turned(self) -> bool {
+        use Mark as M;
+        [M::feet, M::cranks, M::height, M::rails, M::bars, M::turned]
+            .into_iter()
+            .any(|mark| self.is(mark))
+    }
+
     /// Whether it is a length to the hands: a contact point, not a part.
     pub fn is_of_the_hand(self) -> bool {
         matches!(

@@ -11,6 +11,13 @@ rules! {
     const FAR: f64 = 3.5, "", Published("B. Iglewicz and D. Hoaglin, How to Detect and Handle Outliers (1993)");
     /// What makes the median absolute deviation of a normal distribution one standard deviation.
     const CONSISTENT: f64 = 0.6745, "", Published("the same");
+    /// Readings of one measure this close in time belong together: a visit.
+    const VISIT_HOURS: f64 = 12.0, " h", House;
+}
+
+/// Whether readings of one measure taken so far apart belong together.
+pub fn of_one_visit(hours_apart: f64) -> bool {
+    hours_apart <= VISIT_HOURS
 }
 
 /// Readings of one measure taken together.

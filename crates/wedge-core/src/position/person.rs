@@ -1,7 +1,7 @@
 //! A rider as the linkage knows one: lengths, habits, and what calibration fitted to what was seen.
 
 use crate::measure::{Refusal, Unit};
-use crate::rider::{Leg, Lengths, Rider, Upper};
+use crate::rider::{self, Leg, Lengths, Rider, Upper};
 use crate::units::{Degrees, Side};
 use serde::{Deserialize, Serialize};
 
@@ -23,8 +23,6 @@ pub(crate) mod spread {
         pub(crate) const PITCH_PEAK_DEG: f64 = 15.0, "°", House;
         /// Answer of the foot to a longer way.
         pub(crate) const PITCH_RESPONSE: f64 = 0.1, "° per mm", House;
-        /// Planar arm.
-        pub(crate) const ARM_MM: f64 = 15.0, " mm", House;
         /// Knee as seen against the linkage.
         pub(crate) const KNEE_BIAS_DEG: f64 = 2.0, "°", House;
         /// Hip as seen.
@@ -394,7 +392,7 @@ impl Person {
             Parameter::Shank => leg.shank.spread_mm.0,
             Parameter::HipRise => self.lengths.hip_rise_spread_mm.0,
             Parameter::HipForward => spread::HIP_FORWARD_MM,
-            Parameter::Arm => spread::ARM_MM,
+            Parameter::Arm => rider::spread::ARM_AND_TRUNK,
             Parameter::PitchMean => spread::PITCH_MEAN_DEG,
             Parameter::PitchAmp => spread::PITCH_AMP_DEG,
             Parameter::PitchPeak => spread::PITCH_PEAK_DEG,

@@ -41,7 +41,7 @@ mod share {
 }
 
 /// Spreads (one standard deviation) of the lengths, the calibration's priors.
-mod spread {
+pub(crate) mod spread {
     crate::rule::rules! {
         rules "Spread of a body length";
         /// Thigh or shank, estimated.
@@ -49,7 +49,7 @@ mod spread {
         /// Length of a leg, measured.
         pub(super) const LEG_MEASURED: f64 = 5.0, " mm", House;
         /// Arm or trunk, estimated.
-        pub(super) const ARM_AND_TRUNK: f64 = 15.0, " mm", House;
+        pub(crate) const ARM_AND_TRUNK: f64 = 15.0, " mm", House;
         /// Other length, measured.
         pub(super) const MEASURED: f64 = 5.0, " mm", House;
         /// Ankle height, estimated.

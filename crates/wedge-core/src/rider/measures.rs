@@ -1,5 +1,6 @@
 //! The body as a fitter reads it: every measure taken or estimated, what is doubtful, what the proportions ask for.
 
+use super::body::spread;
 use super::{ArmBody, Body, LegBody, Length, Lengths, Source};
 use crate::measure::{Quantity, Reading, Repeated};
 use crate::rule::{Rule, rules};
@@ -113,7 +114,7 @@ impl Measured {
             Quantity::Shank => of(leg.shank),
             Quantity::AnkleHeight => of(leg.ankle_height),
             Quantity::FootLength => of(leg.foot_length),
-            Quantity::Arm => Some((lengths.arm().0, 15.0)),
+            Quantity::Arm => Some((lengths.arm().0, spread::ARM_AND_TRUNK)),
             // Shoes add 25 mm or so; spans are a little over the stature (house choices, to doubt by only).
             Quantity::InseamShod => {
                 Some((lengths.inseam.value_mm.0 + 25.0, lengths.inseam.spread_mm.0))

@@ -19,6 +19,7 @@ pub use measures::{BodyMeasure, Measured, Proportion, Taken, measures, proportio
 pub use reach::{Gap, Reach};
 pub use upper::{Upper, UpperPoints};
 
+pub(crate) use body::spread;
 pub(crate) use leg::{LegInput, both as both_legs, hip_to_axle, leg};
 pub(crate) use load::LoadInput;
 pub(crate) use stroke::Detail;

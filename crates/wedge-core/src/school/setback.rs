@@ -8,7 +8,7 @@ use super::decision::{self, Decision, Scale, Wish};
 use super::ladder::{Ladder, RungState};
 use crate::foresee::{Bound, Change, Step, Trying};
 use crate::intake::{Intake, Place};
-use crate::limit::GrossReport;
+use crate::limit::{GrossReport, HEIGHT_ROUGH_MM, REACH_ROUGH_MM};
 use crate::measure::{Output, Quantity, Unit, half_mm};
 use crate::plane::nearest_root;
 use crate::position::{Landmark, Position, Ride, Toward, range_of, setback_on_grade};
@@ -580,7 +580,7 @@ fn front(trying: &Trying, report: &GrossReport) -> GateItem {
     } else if ranged {
         (
             Right::Yes,
-            "within 20 mm in reach and 40 mm in height".to_owned(),
+            format!("within {REACH_ROUGH_MM} mm in reach and {HEIGHT_ROUGH_MM} mm in height"),
         )
     } else {
         (

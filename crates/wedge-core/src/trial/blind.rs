@@ -8,7 +8,7 @@
 use super::Protocol;
 use super::run::{Ask, Asked, Call, Finding, Guided, Notch, NotchState, Picks, Proposing, Run, Saying, Says, Script, guided};
 use crate::foresee::{Change, Step, Trying};
-use crate::measure::{Quantity, Refusal, half_mm, within};
+use crate::measure::{Mark, Quantity, Refusal, half_mm, within};
 use crate::rule::rules;
 use crate::words::written;
 use serde::{Deserialize, Serialize};
@@ -61,9 +61,6 @@ fn called(round: usize, ever: &[Call]) -> bool {
     ever.iter()
         .any(|call| call.ask.ends_with(PICK) && round_of(&call.ask) == Some(round))
 }
-
-/// What can be compared blind.
-const COMPARED: [Quantity; 3] = [Quantity::SaddleHeight, Quantity::Setback, Quantity::Tilt];
 
 impl Blind {
     /// "Saddle up 5".
@@ -124,7 +121,7 @@ impl Guided for Blind {
 
     fn refusals(&self, at: &str) -> Vec<Refusal> {
         let mut all = Vec::new();
-        if !COMPARED.contains(&self.quantity) {
+        if !self.quantity.is(Mark::blind) {
             all.push(Refusal::new(
                 format!("{at}/quantity"),
                 "Saddle height, setback and tilt are compared blind",
