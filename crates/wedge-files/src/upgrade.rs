@@ -1,5 +1,6 @@
 //! Files written by earlier versions, brought up to the current formats.
 
+use crate::rider_file::{RIDER, STUDIO};
 use serde_json::{Map, Value, json};
 
 /// The parts of a drop bar that `wedge.rider/1` kept in the cockpit.
@@ -19,14 +20,14 @@ pub(crate) fn upgraded(format: String, mut value: Value) -> (String, Value) {
     }
     // What came since the second stands empty where it is left out.
     let format = match format.as_str() {
-        "wedge.rider/1" | "wedge.rider/2" | "wedge.rider/3" | "wedge.rider/4" => {
-            "wedge.rider/5".to_owned()
+        "wedge.rider/1" | "wedge.rider/2" | "wedge.rider/3" | "wedge.rider/4" | "wedge.rider/5" => {
+            RIDER
         }
-        "wedge.studio/1" | "wedge.studio/2" | "wedge.studio/3" => "wedge.studio/4".to_owned(),
+        "wedge.studio/1" | "wedge.studio/2" | "wedge.studio/3" | "wedge.studio/4" => STUDIO,
         _ => return (format, value),
     };
     value["format"] = json!(format);
-    (format, value)
+    (format.to_owned(), value)
 }
 
 /// From `wedge.rider/1`: the drop bar leaves the cockpit, and lengths to the hood are lengths to the hand.

@@ -5,6 +5,7 @@ use jiff::civil::Date;
 use serde::Serialize;
 use wedge_core::intake::{Complaint, Intake, Place};
 use wedge_core::units::Side;
+use wedge_core::words::sided;
 
 /// A complaint from the fit it was first heard at to the one it was gone at.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -56,10 +57,7 @@ pub fn complaint_spans(rider: &Rider) -> Vec<ComplaintSpan> {
             spans.push(ComplaintSpan {
                 place: complaint.place,
                 side: complaint.side,
-                label: complaint.side.map_or_else(
-                    || complaint.place.label().to_owned(),
-                    |side| format!("{}, {}", complaint.place.label(), side.word()),
-                ),
+                label: sided(complaint.place.label(), complaint.side),
                 from: session.day,
                 until: None,
                 worst: complaint.how_bad,

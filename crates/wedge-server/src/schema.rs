@@ -15,9 +15,9 @@ struct Formats;
 pub enum Format {
     /// `wedge.position/1`.
     Position,
-    /// `wedge.rider/5`.
+    /// `wedge.rider/6`.
     Rider,
-    /// `wedge.studio/4`.
+    /// `wedge.studio/5`.
     Studio,
 }
 
@@ -29,8 +29,8 @@ impl Format {
     fn names(self) -> (&'static str, &'static str) {
         match self {
             Self::Position => ("wedge.position/1", "PositionFile"),
-            Self::Rider => ("wedge.rider/5", "RiderFile"),
-            Self::Studio => ("wedge.studio/4", "StudioFile"),
+            Self::Rider => ("wedge.rider/6", "RiderFile"),
+            Self::Studio => ("wedge.studio/5", "StudioFile"),
         }
     }
 

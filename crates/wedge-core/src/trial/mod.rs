@@ -118,7 +118,7 @@ use crate::measure::{Output, Quantity, Refusal};
 use crate::rider::Effort;
 use crate::rule::rules;
 use crate::units::Side;
-use crate::words::{words, written};
+use crate::words::{sided, words, written};
 use serde::{Deserialize, Serialize};
 
 words! {
@@ -143,13 +143,15 @@ pub struct Felt {
 }
 
 impl Felt {
+    /// What is wrong with it, pointing below `at`.
+    pub fn refusal(self, at: &str) -> Option<Refusal> {
+        (self.side.is_some() && !self.place.per_side())
+            .then(|| Refusal::new(format!("{at}/side"), "That has no left and right"))
+    }
+
     /// "behind the knee, left".
     pub fn words(self) -> String {
-        let place = self.place.label().to_lowercase();
-        match self.side {
-            Some(side) => format!("{place}, {}", side.word()),
-            None => place,
-        }
+        sided(&self.place.label().to_lowercase(), self.side)
     }
 }
 

@@ -1,6 +1,4 @@
 //! Complaints over the years, and what a trial's foresight is scored by.
-#![allow(clippy::unwrap_used)]
-
 use jiff::Timestamp;
 use uuid::Uuid;
 use wedge_core::intake::{Complaint, Feel, Intake, Place};
@@ -8,7 +6,7 @@ use wedge_core::measure::Output;
 use wedge_core::units::Side;
 use wedge_files::{Entry, EntryBody, Rider, RiderFile, Seen, complaint_spans};
 
-const DEMO: &str = include_str!("../../../demo/finn-hatherly.wedge.json");
+const DEMO: &str = include_str!("../../../../demo/finn-hatherly.wedge.json");
 
 fn finn() -> Rider {
     RiderFile::read(DEMO).unwrap().rider

@@ -1,13 +1,9 @@
 //! The saddle over HTTP: schools, map, parts, another saddle, notes, causes, and guided protocols: called, taken back,
 //! interrupted, in two windows, blind.
 
-#![allow(clippy::unwrap_used)]
-
-mod support;
-
+use crate::support::id;
 use reqwest::Method;
 use serde_json::{Value, json};
-use support::id;
 use tempfile::TempDir;
 
 /// A server with its own record.

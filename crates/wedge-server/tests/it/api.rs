@@ -1,11 +1,9 @@
 //! The API over real HTTP on a real file.
-#![allow(clippy::unwrap_used)]
-
-mod support;
-
+use crate::support::{
+    Server, begin, bike, data, enter, id, path, reading, rider, session, version,
+};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
-use support::{Server, begin, bike, data, enter, id, path, reading, rider, session, version};
 
 fn close(value: &Value, to: f64) -> bool {
     (value.as_f64().unwrap() - to).abs() < 1e-6
@@ -356,7 +354,7 @@ async fn a_draft_is_kept_and_goes_with_the_fit() {
 #[test]
 fn the_committed_description_is_the_one_the_server_has() {
     let committed: Value =
-        serde_json::from_str(include_str!("../../../web/src/api/openapi.json")).unwrap();
+        serde_json::from_str(include_str!("../../../../web/src/api/openapi.json")).unwrap();
     let now: Value = serde_json::from_str(&wedge_server::api::openapi_json().unwrap()).unwrap();
     assert!(
         committed == now,

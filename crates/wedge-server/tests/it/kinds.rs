@@ -1,13 +1,9 @@
 //! Bikes of every kind over the API, and what the room and the rider's page are drawn from.
-#![allow(clippy::unwrap_used, clippy::float_cmp)]
-
-mod support;
-
-use reqwest::StatusCode;
-use serde_json::{Value, json};
-use support::{
+use crate::support::{
     Server, begin, bike, data, enter, id, like, path, reading, rider, session_on, version,
 };
+use reqwest::StatusCode;
+use serde_json::{Value, json};
 use wedge_core::example;
 
 #[tokio::test]

@@ -1,13 +1,11 @@
 //! Runs of protocols in files: read back without loss, refused where they cannot be, and a blind order that stays behind.
 
-#![allow(clippy::unwrap_used)]
-
 use serde_json::{Value, json};
 use uuid::Uuid;
 use wedge_core::trial::{Answer, Protocol, RunPlan, Says};
 use wedge_files::{CallBody, RiderFile, Session};
 
-const CLIMBER: &str = include_str!("../../../demo/pell-corrie.wedge.json");
+const CLIMBER: &str = include_str!("../../../../demo/pell-corrie.wedge.json");
 
 fn climber() -> Session {
     RiderFile::read(CLIMBER).unwrap().rider.bikes[0].sessions[0].clone()
@@ -15,11 +13,11 @@ fn climber() -> Session {
 
 #[test]
 fn a_file_of_the_fourth_format_is_read_and_its_fits_have_no_runs() {
-    let old = include_str!("files/rider-4.json");
+    let old = include_str!("../files/rider-4.json");
     let before: Value = serde_json::from_str(old).unwrap();
     assert_eq!(before["format"], "wedge.rider/4");
     let file = RiderFile::read(old).unwrap();
-    assert_eq!(file.format, "wedge.rider/5");
+    assert_eq!(file.format, "wedge.rider/6");
     let session = &file.rider.bikes[0].sessions[0];
     assert_eq!((session.runs.len(), session.run()), (0, None));
     assert_eq!(session.saddle, wedge_core::school::SaddleNotes::default());

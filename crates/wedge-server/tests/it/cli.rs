@@ -1,13 +1,9 @@
 //! The `wedge` command as people type it.
-#![allow(clippy::unwrap_used, clippy::panic)]
-
-mod support;
-
+use crate::support::{Server, data, session};
 use reqwest::StatusCode;
 use serde_json::Value;
 use std::io::Write;
 use std::process::{Command, Output, Stdio};
-use support::{Server, data, session};
 use wedge_server::schema::{Format, json_schema};
 
 fn wedge(arguments: &[&str]) -> Output {
@@ -278,7 +274,7 @@ fn the_published_schemas_are_the_ones_the_types_have_and_hold_for_what_is_writte
         );
     }
     let rider = validator(Format::Rider);
-    let demo = include_str!("../../../demo/tobin-arkle.wedge.json");
+    let demo = include_str!("../../../../demo/tobin-arkle.wedge.json");
     if let Err(error) = rider.validate(&serde_json::from_str(demo).unwrap()) {
         panic!("{error} at {}", error.instance_path());
     }

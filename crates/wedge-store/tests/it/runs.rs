@@ -1,6 +1,4 @@
 //! Runs of protocols on a real file: one at a time, calls behind one another, an order nobody reads before the end.
-#![allow(clippy::unwrap_used)]
-
 use jiff::Timestamp;
 use uuid::Uuid;
 use wedge_core::measure::Quantity;
@@ -8,8 +6,8 @@ use wedge_core::trial::{Answer, Blind, Call, Finding, RunPlan};
 use wedge_files::{CallBody, CallRecord, Rider, RiderFile, RunRecord, StudioFile};
 use wedge_store::{Store, StoreError};
 
-const DEMO: &str = include_str!("../../../demo/hedda-solum.wedge.json");
-const CLIMBER: &str = include_str!("../../../demo/pell-corrie.wedge.json");
+const DEMO: &str = include_str!("../../../../demo/hedda-solum.wedge.json");
+const CLIMBER: &str = include_str!("../../../../demo/pell-corrie.wedge.json");
 
 async fn store() -> (tempfile::TempDir, Store) {
     let folder = tempfile::tempdir().unwrap();

@@ -1,11 +1,7 @@
 //! Feet, cranks, the trial in its full form, a rider's years and the studio's rules over real HTTP.
-#![allow(clippy::unwrap_used)]
-
-mod support;
-
+use crate::support::{Server, begin, data, enter, id, path, put, reading, rider, session, version};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
-use support::{Server, begin, data, enter, id, path, put, reading, rider, session, version};
 
 async fn body(server: &Server, rider: &str, quantity: &str, side: &str, value: f64) {
     let at = version(&server.get(&format!("/api/riders/{rider}")).await);

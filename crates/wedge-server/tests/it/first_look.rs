@@ -1,12 +1,8 @@
 //! From the door to the first look over real HTTP: intake and red flags, repeated readings, what is seen, calibration,
 //! the studio's own ways and frames.
-#![allow(clippy::unwrap_used)]
-
-mod support;
-
+use crate::support::{Server, begin, bike, data, id, path, put, rider, session, version};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
-use support::{Server, begin, bike, data, id, path, put, rider, session, version};
 
 fn number(value: &Value) -> f64 {
     value.as_f64().unwrap()

@@ -1,11 +1,7 @@
 //! Nothing acknowledged is lost when the server is killed in the middle of writing.
-#![allow(clippy::unwrap_used)]
-
-mod support;
-
+use crate::support::{Server, begin, data, enter, id, path, session};
 use serde_json::{Value, json};
 use std::time::Duration;
-use support::{Server, begin, data, enter, id, path, session};
 
 #[tokio::test]
 async fn what_was_acknowledged_survives_a_kill() {

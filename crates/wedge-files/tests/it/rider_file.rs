@@ -1,13 +1,13 @@
 //! Files: what is written reads back, and a bad one names the path of what is wrong.
-#![allow(clippy::unwrap_used)]
-
 use serde_json::{Value, json};
 use uuid::Uuid;
 use wedge_core::example;
+use wedge_core::intake::Joint;
 use wedge_core::measure::Quantity;
+use wedge_core::units::Side;
 use wedge_files::{PositionFile, RiderFile, StudioFile, read_studio};
 
-const DEMO: &str = include_str!("../../../demo/tobin-arkle.wedge.json");
+const DEMO: &str = include_str!("../../../../demo/tobin-arkle.wedge.json");
 
 #[test]
 fn what_is_written_reads_back_without_loss() {
@@ -22,7 +22,7 @@ fn what_is_written_reads_back_without_loss() {
 
 #[test]
 fn a_bad_file_names_the_path() {
-    let cases: [(&str, Value, &str); 8] = [
+    let cases: [(&str, Value, &str); 9] = [
         ("/format", json!("wedge.rider/9"), "format"),
         ("/rider/name", json!(" "), "rider.name"),
         (
@@ -45,6 +45,11 @@ fn a_bad_file_names_the_path() {
             "/rider/bikes/0/sessions/0/trials/0/before",
             json!("01a208ad-0000-7000-8000-000000000000"),
             "rider.bikes[0].sessions[0].trials[0].before",
+        ),
+        (
+            "/rider/bikes/0/sessions/0/effort",
+            json!({"power_w": 180.0, "cadence_rpm": 8500.0}),
+            "rider.bikes[0].sessions[0].effort.cadence_rpm",
         ),
         (
             "/rider/bikes/0/sessions/0/now",
@@ -85,10 +90,81 @@ fn an_unknown_key_a_double_id_and_a_torn_file_are_refused() {
 }
 
 #[test]
-fn a_file_of_the_first_format_is_read_as_it_was_meant() {
-    let old = include_str!("files/rider-1.json");
+fn nonsense_in_a_trials_entry_or_a_look_is_refused_with_its_path() {
+    let long = "a ".repeat(1500);
+    let fit = "rider.bikes[0].sessions[0]";
+    let in_trial = |body: Value| {
+        (
+            "trials/0/entries",
+            json!([written(body)]),
+            "trials[0].entries[0].body",
+        )
+    };
+    let in_look = |body: Value| {
+        let mut look = written(body);
+        look["setup"] = Value::Null;
+        ("looks", json!([look]), "looks[0].body")
+    };
+    for ((place, entries, path), below) in [
+        (
+            in_trial(json!({"seen": {"output": "knee_at_full_reach_deg", "value": 4000.0}})),
+            ".seen.value",
+        ),
+        (in_trial(json!({"words": long})), ".words"),
+        (in_trial(json!({"why": long})), ".why"),
+        (
+            in_trial(json!({"effort": {"power_w": -3.0, "cadence_rpm": 90.0}})),
+            ".effort.power_w",
+        ),
+        (
+            in_trial(json!({"felt": [{"place": "neck", "side": "left"}]})),
+            ".felt[0].side",
+        ),
+        (
+            in_look(json!({"seen": {"output": "torso_deg", "value": 412.0}})),
+            ".seen.value",
+        ),
+        (
+            in_look(json!({"seen": {"output": "torso_deg", "side": "left", "value": 42.0}})),
+            ".seen.side",
+        ),
+        (in_look(json!({"words": long})), ".words"),
+    ] {
+        let mut file: Value = serde_json::from_str(DEMO).unwrap();
+        let session = file.pointer_mut("/rider/bikes/0/sessions/0").unwrap();
+        let setup = session["setups"][0]["id"].clone();
+        let there = session.pointer_mut(&format!("/{place}")).unwrap();
+        *there = entries;
+        if let Some(look) = there.pointer_mut("/0/setup") {
+            *look = setup;
+        }
+        let error = RiderFile::read(&file.to_string()).unwrap_err();
+        assert_eq!(error.path, format!("{fit}.{path}{below}"), "{error}");
+    }
+}
+
+/// Something written down, about a trial or at a look.
+fn written(body: Value) -> Value {
+    json!({"id": Uuid::now_v7(), "at": "2026-11-20T10:00:00Z", "body": body})
+}
+
+#[test]
+fn a_file_of_the_version_before_is_read_without_a_joint_named() {
+    let old = include_str!("../files/rider-5.json");
     let file = RiderFile::read(old).unwrap();
-    assert_eq!(file.format, "wedge.rider/5");
+    assert_eq!(file.format, "wedge.rider/6");
+    let injury = &file.rider.bikes[0].sessions[0].intake.injuries[0];
+    assert_eq!((injury.joint, injury.side), (None, None));
+    // What was written in words is understood.
+    assert_eq!(injury.of_the_joint(), Some((Joint::Hip, Some(Side::Right))));
+    assert_eq!(RiderFile::read(&file.write().unwrap()).unwrap(), file);
+}
+
+#[test]
+fn a_file_of_the_first_format_is_read_as_it_was_meant() {
+    let old = include_str!("../files/rider-1.json");
+    let file = RiderFile::read(old).unwrap();
+    assert_eq!(file.format, "wedge.rider/6");
     let before: Value = serde_json::from_str(old).unwrap();
     let setup = &before["rider"]["bikes"][0]["sessions"][0]["setups"][0]["setup"];
     let now = &file.rider.bikes[0].sessions[0].setups[0].setup;
@@ -204,7 +280,7 @@ fn a_finished_fit_keeps_the_body_it_was_made_for() {
 
 #[test]
 fn a_file_of_the_third_format_is_read_and_what_came_since_stands_empty() {
-    let old = include_str!("files/rider-3.json");
+    let old = include_str!("../files/rider-3.json");
     let rider = RiderFile::read(old).unwrap().rider;
     let before: Value = serde_json::from_str(old).unwrap();
     assert_eq!(before["format"], "wedge.rider/3");

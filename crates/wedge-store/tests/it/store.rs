@@ -1,13 +1,11 @@
 //! The record on a real file.
-#![allow(clippy::unwrap_used, clippy::panic, clippy::float_cmp)]
-
 use jiff::Timestamp;
 use uuid::Uuid;
 use wedge_core::measure::{Output, Quantity, Reading};
 use wedge_files::{ReadingRecord, Rider, RiderFile, StudioFile};
 use wedge_store::{RiderEdit, Store, StoreError};
 
-const DEMO: &str = include_str!("../../../demo/tobin-arkle.wedge.json");
+const DEMO: &str = include_str!("../../../../demo/tobin-arkle.wedge.json");
 
 async fn store() -> (tempfile::TempDir, Store) {
     let folder = tempfile::tempdir().unwrap();
@@ -147,7 +145,7 @@ async fn the_file_is_for_its_owner_and_opens_again() {
 
 /// The half-way rider of the demo studio, and her open session.
 async fn half_way(store: &Store) -> (wedge_files::Rider, wedge_files::Session) {
-    let text = include_str!("../../../demo/maren-ostby.wedge.json");
+    let text = include_str!("../../../../demo/maren-ostby.wedge.json");
     let rider = RiderFile::read(text).unwrap().rider;
     store
         .import_studio(&StudioFile::new(vec![rider.clone()]), Timestamp::now())

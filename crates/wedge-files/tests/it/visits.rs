@@ -1,6 +1,4 @@
 //! Readings of the body: one visit's count together, a later visit's take their place, what is set aside does not count.
-#![allow(clippy::unwrap_used)]
-
 use jiff::{SignedDuration, Timestamp};
 use uuid::Uuid;
 use wedge_core::measure::{Quantity, Reading};

@@ -1,6 +1,4 @@
 //! The frame library as CSV, out and in.
-#![allow(clippy::unwrap_used)]
-
 use uuid::Uuid;
 use wedge_core::bike::Kind;
 use wedge_core::example;

@@ -1,6 +1,4 @@
 //! The real interface in headless Chromium: runs the Playwright tests of `e2e/` and the front end's own.
-#![allow(clippy::unwrap_used, clippy::expect_used)]
-
 use std::path::Path;
 use std::process::Command;
 

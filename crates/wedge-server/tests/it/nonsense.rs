@@ -1,15 +1,11 @@
 //! Nonsense at every door: whatever comes in at any route of the API's own description, the answer is a problem in words
 //! or a good answer, never a failure of the server, and what is refused leaves the record as it was.
 
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
-
-mod support;
-
+use crate::support::{Server, id};
 use reqwest::{Client, Method, Response};
 use serde_json::{Map, Value, json};
-use support::{Server, id};
 
-const DESCRIPTION: &str = include_str!("../../../web/src/api/openapi.json");
+const DESCRIPTION: &str = include_str!("../../../../web/src/api/openapi.json");
 
 /// What every number and every text of a body is, in turn.
 const FILLINGS: [(f64, &str); 4] = [

@@ -1,0 +1,47 @@
+//! A bike, and the setups it has had.
+
+use super::Session;
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+use wedge_core::bike::{Frame, Kind, Setup, TapedFrame};
+use wedge_core::school::FrameLabel;
+
+/// A bike with its fits.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Bike {
+    /// Made by the client.
+    pub id: Uuid,
+    /// As the rider calls it.
+    pub name: String,
+    /// The kind of riding.
+    pub kind: Kind,
+    /// The frame.
+    pub frame: Frame,
+    /// The size the frame is labelled with, when somebody looked.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub label: Option<FrameLabel>,
+    /// The parts as typed in, before any fit. Its saddle is a place to draw from, not a reading.
+    pub setup: Setup,
+    /// What frame reach and stack were computed from, when they are on no chart.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub taped: Option<TapedFrame>,
+    /// The fits, the first one first.
+    pub sessions: Vec<Session>,
+}
+
+/// A setup with its place in time.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct SetupRecord {
+    /// Its id.
+    pub id: Uuid,
+    /// When it was recorded.
+    #[cfg_attr(feature = "schema", schema(value_type = String, format = DateTime))]
+    pub recorded_at: Timestamp,
+    /// The bolts and parts.
+    pub setup: Setup,
+}

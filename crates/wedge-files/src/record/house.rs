@@ -1,0 +1,123 @@
+//! How a studio works, and its frames.
+
+use super::refuse_name;
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+use wedge_core::bike::{Frame, Kind};
+use wedge_core::measure::{Conventions, Quantity, Refusal, Units};
+use wedge_core::position::OwnRange;
+use wedge_core::school::Leads;
+
+/// A studio's own range of one kind of riding.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct KindRange {
+    /// The kind of riding.
+    pub kind: Kind,
+    /// The range.
+    pub range: OwnRange,
+}
+
+/// How a studio works: chosen once.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields, default)]
+pub struct House {
+    /// As the studio is called on the hand-out; nameless when empty.
+    pub name: String,
+    /// What lengths and masses are shown and typed in.
+    pub units: Units,
+    /// Which schools lead.
+    pub leads: Leads,
+    /// The studio's own ranges, each of a kind of riding.
+    pub ranges: Vec<KindRange>,
+    /// How lengths are read and written in a new bike's first fit.
+    pub conventions: Conventions,
+    /// The order the tape walks round a bike.
+    pub walk: Vec<Quantity>,
+}
+
+impl Default for House {
+    fn default() -> Self {
+        Self {
+            name: String::new(),
+            units: Units::default(),
+            leads: Leads::default(),
+            ranges: Vec::new(),
+            conventions: Conventions::default(),
+            walk: WALK.to_vec(),
+        }
+    }
+}
+
+impl House {
+    /// Everything that cannot be accepted, each with its JSON pointer.
+    pub fn refusals(&self) -> Vec<Refusal> {
+        let mut all = self.conventions.refusals("/conventions");
+        let mut walk = self.walk.clone();
+        walk.sort();
+        let mut whole = WALK.to_vec();
+        whole.sort();
+        if walk != whole {
+            all.push(Refusal::new(
+                "/walk",
+                "The walk passes each of its lengths once, in whatever order",
+            ));
+        }
+        // A studio may be nameless.
+        if !self.name.is_empty() {
+            all.extend(refuse_name(&self.name, "/name"));
+        }
+        for (index, KindRange { kind, range }) in self.ranges.iter().enumerate() {
+            let at = format!("/ranges/{index}/range");
+            all.extend(range.refusals(&at));
+            let twice = self.ranges[..index].iter().any(|other| {
+                (other.kind, other.range.output, other.range.hands)
+                    == (*kind, range.output, range.hands)
+            });
+            if twice {
+                all.push(Refusal::new(at, "This range stands twice: keep one"));
+            }
+        }
+        all
+    }
+
+    /// The studio's own ranges of one kind of riding.
+    pub fn ranges_of(&self, kind: Kind) -> Vec<OwnRange> {
+        self.ranges
+            .iter()
+            .filter(|own| own.kind == kind)
+            .map(|own| own.range)
+            .collect()
+    }
+}
+
+/// The tape's walk round a bike in the house's order: saddle, hands, feet, front end.
+const WALK: [Quantity; 10] = [
+    Quantity::SaddleHeight,
+    Quantity::Tilt,
+    Quantity::Setback,
+    Quantity::Drop,
+    Quantity::BbToHand,
+    Quantity::Crank,
+    Quantity::CleatSetback,
+    Quantity::SpacersBelow,
+    Quantity::Stem,
+    Quantity::StemAngle,
+];
+
+/// A frame of the studio's library.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct LibraryFrame {
+    /// Its id.
+    pub id: Uuid,
+    /// As it is called, size and all.
+    pub name: String,
+    /// The kind of riding it is made for.
+    pub kind: Kind,
+    /// Its geometry.
+    pub frame: Frame,
+}

@@ -1,0 +1,46 @@
+//! The nouns of the record, one a file: a rider has readings and bikes, a bike fits, a fit looks, trials and runs. What a
+//! noun must hold to stands on it, as `refusals`, for whatever brings one in: a request or a file.
+
+mod bike;
+mod house;
+mod look;
+mod reading;
+mod rider;
+mod run;
+mod session;
+mod trial;
+
+pub use bike::{Bike, SetupRecord};
+pub use house::{House, KindRange, LibraryFrame};
+pub use look::{CalibrationRecord, ForeseenThen, LookBody, LookEntry, LookSeen};
+pub use reading::{ReadingRecord, body_of, taken};
+pub use rider::Rider;
+pub use run::{CallBody, CallRecord, RunRecord};
+pub use session::{Session, SessionState};
+pub use trial::{Entry, EntryBody, Outcome, Seen, Trial, TrialForesight, Verdict};
+
+use wedge_core::measure::Refusal;
+use wedge_core::rider::Effort;
+
+/// The most letters of a name.
+const MOST_LETTERS: usize = 120;
+/// The longest words kept of a trial or a look.
+const MOST_WORDS: usize = 2000;
+
+/// What is wrong with a name: it has something in it, and is no novel.
+pub fn refuse_name(name: &str, at: &str) -> Option<Refusal> {
+    let letters = name.trim().chars().count();
+    (!(1..=MOST_LETTERS).contains(&letters))
+        .then(|| Refusal::new(at, format!("A name has 1 to {MOST_LETTERS} characters")))
+}
+
+/// What is wrong with words written down: they are no novel.
+pub fn refuse_words(said: &str, at: &str) -> Option<Refusal> {
+    (said.chars().count() > MOST_WORDS)
+        .then(|| Refusal::new(at, format!("Keep it under {MOST_WORDS} characters")))
+}
+
+/// What is wrong with an effort that stands below `at`, where there is one.
+fn refuse_effort(effort: Option<Effort>, at: &str) -> Vec<Refusal> {
+    effort.map_or_else(Vec::new, |effort| effort.refusals(&format!("{at}/effort")))
+}

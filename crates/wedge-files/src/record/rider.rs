@@ -1,0 +1,99 @@
+//! A rider with everything on record.
+
+use super::{Bike, CalibrationRecord, ReadingRecord, Session, body_of};
+use jiff::Timestamp;
+use jiff::civil::Date;
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+use wedge_core::intake::Intake;
+use wedge_core::rider;
+
+/// A rider with everything measured of the body and every bike.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Rider {
+    /// Made by the client.
+    pub id: Uuid,
+    /// As the rider is called.
+    pub name: String,
+    /// The day of birth, when known: riders who grow are measured again in time.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>, format = Date))]
+    pub born: Option<Date>,
+    /// When the rider was put away from the room.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>, format = DateTime))]
+    pub archived_at: Option<Timestamp>,
+    /// Readings of the body, in the order they were taken.
+    pub readings: Vec<ReadingRecord>,
+    /// The rider's bikes, the oldest first.
+    pub bikes: Vec<Bike>,
+}
+
+impl Rider {
+    /// A rider of whom only this is known.
+    pub fn new(id: Uuid, name: impl Into<String>, readings: Vec<ReadingRecord>) -> Self {
+        Self {
+            id,
+            name: name.into(),
+            born: None,
+            archived_at: None,
+            readings,
+            bikes: Vec::new(),
+        }
+    }
+
+    /// The same record under new ids, so that it can stand beside the one it was made from.
+    #[must_use]
+    pub fn copied(mut self, mut new_id: impl FnMut() -> Uuid) -> Self {
+        self.id = new_id();
+        self.readings.iter_mut().for_each(|r| r.id = new_id());
+        for bike in &mut self.bikes {
+            bike.id = new_id();
+            bike.sessions
+                .iter_mut()
+                .for_each(|session| session.renew(&mut new_id));
+        }
+        self
+    }
+
+    /// The rider as the linkage needs one; `None` until stature is known.
+    pub fn measured(&self) -> Option<rider::Rider> {
+        body_of(&self.readings)
+    }
+
+    /// What is on record of calibration for a fit: the latest of the rider's, on whatever bike, that is no later than
+    /// the fit.
+    pub fn calibrated_for(&self, session: &Session) -> Option<&CalibrationRecord> {
+        let until = session.finished_by();
+        self.bikes
+            .iter()
+            .flat_map(|bike| &bike.sessions)
+            .flat_map(|session| &session.calibrations)
+            .filter(|record| until.is_none_or(|until| record.at <= until))
+            .max_by_key(|record| record.at)
+    }
+
+    /// What the rider came with last, on whatever bike.
+    pub fn last_intake(&self) -> Option<&Intake> {
+        self.bikes
+            .iter()
+            .flat_map(|bike| &bike.sessions)
+            .max_by_key(|session| (session.day, session.number))
+            .map(|session| &session.intake)
+    }
+
+    /// The rider as measured when a fit was finished, since bodies change; as measured now while it is going on, or
+    /// when nothing was measured before it.
+    pub fn measured_for(&self, session: &Session) -> Option<rider::Rider> {
+        let until = session.finished_by();
+        let then: Vec<ReadingRecord> = self
+            .readings
+            .iter()
+            .filter(|r| until.is_none_or(|until| r.taken_at <= until))
+            .cloned()
+            .collect();
+        body_of(&then).or_else(|| self.measured())
+    }
+}

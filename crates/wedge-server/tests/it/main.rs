@@ -1,0 +1,18 @@
+//! The server over real HTTP on a real file, its command line, and the interface in a real browser.
+#![allow(
+    clippy::unwrap_used,
+    clippy::expect_used,
+    clippy::panic,
+    clippy::float_cmp
+)]
+
+mod api;
+mod browser;
+mod cli;
+mod first_look;
+mod kill;
+mod kinds;
+mod nonsense;
+mod saddle;
+mod support;
+mod years;
