@@ -1,6 +1,7 @@
 //! Bikes: a frame and its parts as typed in.
 
-use crate::sessions::{self, Depth};
+use crate::fit::Depth;
+use crate::sessions;
 use crate::{Store, StoreError, Versioned, json};
 use jiff::Timestamp;
 use sqlx::{Sqlite, SqliteConnection, Transaction};

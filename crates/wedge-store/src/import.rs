@@ -1,6 +1,8 @@
 //! Whole riders from a file: all of it or nothing.
 
-use crate::{Store, StoreError, bikes, looks, riders, runs, sessions, studio, trials};
+use crate::{
+    Store, StoreError, bikes, fit, looks, readings, riders, runs, sessions, studio, trials,
+};
 use jiff::Timestamp;
 use sqlx::{Sqlite, Transaction};
 use wedge_files::{Rider, StudioFile};
@@ -50,7 +52,7 @@ async fn write_all(
     let new = riders::insert_rider(tx, rider, now).await?;
     fresh(new, "rider", rider.id)?;
     for reading in &rider.readings {
-        let new = riders::insert_reading(tx, rider.id, None, reading).await?;
+        let new = readings::insert_reading(tx, rider.id, None, reading).await?;
         fresh(new, "reading", reading.id)?;
     }
     for bike in &rider.bikes {
@@ -62,11 +64,11 @@ async fn write_all(
         for session in &bike.sessions {
             sessions::insert_session(tx, bike.id, session, now).await?;
             for reading in &session.readings {
-                let new = riders::insert_reading(tx, rider.id, Some(session.id), reading).await?;
+                let new = readings::insert_reading(tx, rider.id, Some(session.id), reading).await?;
                 fresh(new, "reading", reading.id)?;
             }
             for setup in &session.setups {
-                sessions::insert_setup(tx, session.id, setup).await?;
+                fit::insert_setup(tx, session.id, setup).await?;
             }
             for look in &session.looks {
                 fresh(

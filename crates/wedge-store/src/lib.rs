@@ -8,9 +8,11 @@
 mod bikes;
 mod drafts;
 mod error;
+mod fit;
 mod import;
 mod json;
 mod looks;
+mod readings;
 mod riders;
 mod runs;
 mod sessions;
@@ -19,8 +21,9 @@ mod trials;
 
 pub use bikes::BikeEdit;
 pub use error::StoreError;
+pub use fit::SessionPlace;
 pub use riders::{OpenFit, RiderEdit, RiderSummary};
-pub use sessions::{SessionEdit, SessionPlace};
+pub use sessions::SessionEdit;
 pub use trials::NewTrial;
 
 use sqlx::sqlite::{SqliteConnectOptions, SqliteJournalMode, SqlitePoolOptions, SqliteSynchronous};

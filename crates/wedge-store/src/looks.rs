@@ -1,6 +1,6 @@
 //! What was seen of a rider, and the rider fitted to it. Append-only.
 
-use crate::{Store, StoreError, json, sessions};
+use crate::{Store, StoreError, fit, json};
 use serde::de::DeserializeOwned;
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
@@ -11,9 +11,9 @@ impl Store {
     pub async fn add_look(&self, session: Uuid, look: &LookEntry) -> Result<i64, StoreError> {
         let mut tx = self.write().await?;
         let version = if insert_look(&mut tx, session, look).await? {
-            sessions::touch(&mut tx, session, None).await?
+            fit::touch(&mut tx, session, None).await?
         } else {
-            sessions::version_of(&mut tx, session).await?
+            fit::version_of(&mut tx, session).await?
         };
         tx.commit().await?;
         Ok(version)
@@ -28,9 +28,9 @@ impl Store {
     ) -> Result<i64, StoreError> {
         let mut tx = self.write().await?;
         let version = if insert_calibration(&mut tx, session, record).await? {
-            sessions::touch(&mut tx, session, Some(at)).await?
+            fit::touch(&mut tx, session, Some(at)).await?
         } else {
-            sessions::version_of(&mut tx, session).await?
+            fit::version_of(&mut tx, session).await?
         };
         tx.commit().await?;
         Ok(version)

@@ -1,6 +1,6 @@
 //! Runs of guided protocols and their calls. Calls are append-only; a finding is written once.
 
-use crate::{Store, StoreError, json, sessions};
+use crate::{Store, StoreError, fit, json};
 use jiff::Timestamp;
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
@@ -22,7 +22,7 @@ impl Store {
         if earlier.iter().any(|r| r.id == run.id) {
             return Ok(());
         }
-        sessions::touch(&mut tx, session, None).await?;
+        fit::touch(&mut tx, session, None).await?;
         if let Some(open) = earlier.iter().find(|r| r.finding.is_none()) {
             return Err(StoreError::Conflict(format!(
                 "a protocol is going on ({}): go on with it, or end it first",
@@ -115,7 +115,7 @@ async fn going_on(
     session: Uuid,
     run: &str,
 ) -> Result<(), StoreError> {
-    sessions::is_open(tx, session).await?;
+    fit::is_open(tx, session).await?;
     if is_over(tx, run).await? {
         return Err(StoreError::Conflict(
             "this run is over: begin another one".to_owned(),
@@ -142,7 +142,7 @@ async fn end(
     finding: &Finding,
     now: Timestamp,
 ) -> Result<(), StoreError> {
-    sessions::touch(tx, session, None).await?;
+    fit::touch(tx, session, None).await?;
     let (now, finding) = (now.to_string(), json::write("finding", finding)?);
     sqlx::query!(
         "UPDATE runs SET ended_at = ?2, finding = ?3 WHERE id = ?1",

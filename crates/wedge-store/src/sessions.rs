@@ -1,6 +1,10 @@
 //! Sessions, the readings of the bike in them, and the setups that stood on the bench.
 
-use crate::{Store, StoreError, Versioned, json, looks, riders, runs, trials};
+use crate::fit::{
+    Depth, SessionPlace, insert_setup, place, put_on_bench, setups_of, touch, version_of,
+};
+use crate::readings::{insert_reading, session_readings};
+use crate::{Store, StoreError, Versioned, json, looks, runs, trials};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use sqlx::{Sqlite, SqliteConnection, Transaction};
@@ -13,15 +17,6 @@ use wedge_core::school::{SaddleNotes, Shoe};
 use wedge_core::units::Sides;
 use wedge_core::work::Station;
 use wedge_files::{ReadingRecord, Session, SessionState, SetupRecord};
-
-/// Where a session belongs.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct SessionPlace {
-    /// The bike.
-    pub bike: Uuid,
-    /// The rider.
-    pub rider: Uuid,
-}
 
 /// What may change of an open session besides readings and trials.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
@@ -36,16 +31,6 @@ pub struct SessionEdit {
     pub hands: Option<HandPlace>,
     /// Another day to come back; none takes it away.
     pub follow_up: Option<Option<Date>>,
-}
-
-/// How much of a fit is read.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(crate) enum Depth {
-    /// Everything.
-    Whole,
-    /// Without its trials, looks and the setups between the first and the last: what a position follows from, years of
-    /// them at once.
-    Years,
 }
 
 impl Store {
@@ -191,7 +176,7 @@ impl Store {
     ) -> Result<i64, StoreError> {
         let mut tx = self.write().await?;
         let rider = place(&mut tx, id).await?.rider;
-        let version = if riders::insert_reading(&mut tx, rider, Some(id), record).await? {
+        let version = if insert_reading(&mut tx, rider, Some(id), record).await? {
             let version = touch(&mut tx, id, Some(at)).await?;
             if let Some(setup) = setup {
                 insert_setup(&mut tx, id, setup).await?;
@@ -246,71 +231,6 @@ impl Store {
     }
 }
 
-pub(crate) async fn place(
-    connection: &mut SqliteConnection,
-    id: Uuid,
-) -> Result<SessionPlace, StoreError> {
-    let key = id.to_string();
-    let row = sqlx::query!(
-        "SELECT s.bike_id, b.rider_id FROM sessions s JOIN bikes b ON b.id = s.bike_id WHERE s.id = ?1",
-        key
-    )
-    .fetch_optional(connection)
-    .await?
-    .ok_or(StoreError::NotFound("session"))?;
-    Ok(SessionPlace {
-        bike: json::id(&row.bike_id)?,
-        rider: json::id(&row.rider_id)?,
-    })
-}
-
-pub(crate) async fn version_of(
-    connection: &mut SqliteConnection,
-    id: Uuid,
-) -> Result<i64, StoreError> {
-    let key = id.to_string();
-    sqlx::query_scalar!("SELECT version FROM sessions WHERE id = ?1", key)
-        .fetch_optional(connection)
-        .await?
-        .ok_or(StoreError::NotFound("session"))
-}
-
-/// The version of an open session; a finished one is a conflict.
-pub(crate) async fn is_open(
-    tx: &mut Transaction<'static, Sqlite>,
-    id: Uuid,
-) -> Result<i64, StoreError> {
-    let key = id.to_string();
-    let row = sqlx::query!("SELECT version, state FROM sessions WHERE id = ?1", key)
-        .fetch_optional(&mut **tx)
-        .await?
-        .ok_or(StoreError::NotFound("session"))?;
-    if row.state != "open" {
-        return Err(StoreError::Conflict(
-            "this fit is finished: start the next one instead".to_owned(),
-        ));
-    }
-    Ok(row.version)
-}
-
-/// Bumps an open session's version; with `at`, only from that version.
-pub(crate) async fn touch(
-    tx: &mut Transaction<'static, Sqlite>,
-    id: Uuid,
-    at: Option<i64>,
-) -> Result<i64, StoreError> {
-    let key = id.to_string();
-    let version = is_open(tx, id).await?;
-    if at.is_some_and(|at| at != version) {
-        return Err(StoreError::Stale { current: version });
-    }
-    let next = version + 1;
-    sqlx::query!("UPDATE sessions SET version = ?2 WHERE id = ?1", key, next)
-        .execute(&mut **tx)
-        .await?;
-    Ok(next)
-}
-
 pub(crate) async fn insert_session(
     tx: &mut Transaction<'static, Sqlite>,
     bike: Uuid,
@@ -359,40 +279,6 @@ pub(crate) async fn insert_session(
     )
     .execute(&mut **tx)
     .await?;
-    Ok(())
-}
-
-pub(crate) async fn insert_setup(
-    tx: &mut Transaction<'static, Sqlite>,
-    session: Uuid,
-    record: &SetupRecord,
-) -> Result<(), StoreError> {
-    let (id, session) = (record.id.to_string(), session.to_string());
-    let (at, setup) = (
-        record.recorded_at.to_string(),
-        json::write("setup", &record.setup)?,
-    );
-    sqlx::query!(
-        "INSERT INTO setups (id, session_id, recorded_at, setup) VALUES (?1, ?2, ?3, ?4)",
-        id,
-        session,
-        at,
-        setup
-    )
-    .execute(&mut **tx)
-    .await?;
-    Ok(())
-}
-
-pub(crate) async fn put_on_bench(
-    tx: &mut Transaction<'static, Sqlite>,
-    session: Uuid,
-    setup: Uuid,
-) -> Result<(), StoreError> {
-    let (session, setup) = (session.to_string(), setup.to_string());
-    sqlx::query!("UPDATE sessions SET now = ?2 WHERE id = ?1", session, setup)
-        .execute(&mut **tx)
-        .await?;
     Ok(())
 }
 
@@ -470,64 +356,4 @@ pub(crate) async fn sessions_of(
         sessions.push(session(connection, json::id(&id)?, depth).await?.noun);
     }
     Ok(sessions)
-}
-
-async fn session_readings(
-    connection: &mut SqliteConnection,
-    session: &str,
-) -> Result<Vec<ReadingRecord>, StoreError> {
-    let rows = sqlx::query!(
-        "SELECT id, taken_at, reading, set_aside_at FROM readings WHERE session_id = ?1 ORDER BY seq",
-        session
-    )
-    .fetch_all(connection)
-    .await?;
-    rows.into_iter()
-        .map(|row| {
-            let aside = row.set_aside_at.as_deref();
-            reading_record(&row.id, &row.taken_at, &row.reading, aside)
-        })
-        .collect()
-}
-
-pub(crate) fn reading_record(
-    id: &str,
-    taken_at: &str,
-    reading: &str,
-    set_aside_at: Option<&str>,
-) -> Result<ReadingRecord, StoreError> {
-    Ok(ReadingRecord {
-        id: json::id(id)?,
-        taken_at: json::instant(taken_at)?,
-        reading: json::read("reading", reading)?,
-        set_aside_at: set_aside_at.map(json::instant).transpose()?,
-    })
-}
-
-async fn setups_of(
-    connection: &mut SqliteConnection,
-    session: &str,
-    depth: Depth,
-) -> Result<Vec<SetupRecord>, StoreError> {
-    let all = depth == Depth::Whole;
-    let rows = sqlx::query!(
-        "SELECT id, recorded_at, setup FROM setups WHERE session_id = ?1 AND (?2
-            OR seq = (SELECT min(seq) FROM setups WHERE session_id = ?1)
-            OR seq = (SELECT max(seq) FROM setups WHERE session_id = ?1)
-            OR id = (SELECT now FROM sessions WHERE id = ?1))
-         ORDER BY seq",
-        session,
-        all
-    )
-    .fetch_all(connection)
-    .await?;
-    rows.into_iter()
-        .map(|row| {
-            Ok(SetupRecord {
-                id: json::id(&row.id)?,
-                recorded_at: json::instant(&row.recorded_at)?,
-                setup: json::read("setup", &row.setup)?,
-            })
-        })
-        .collect()
 }

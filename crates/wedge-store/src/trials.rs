@@ -1,6 +1,6 @@
 //! Trials and what is written down about them. Append-only.
 
-use crate::{Store, StoreError, json, sessions};
+use crate::{Store, StoreError, fit, json};
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
 use wedge_core::foresee::Change;
@@ -38,16 +38,16 @@ impl Store {
         let key = session.to_string();
         let earlier = trials_of(&mut tx, &key).await?;
         if earlier.iter().any(|t| t.id == trial.id) {
-            return sessions::version_of(&mut tx, session).await;
+            return fit::version_of(&mut tx, session).await;
         }
-        let version = sessions::touch(&mut tx, session, Some(at)).await?;
+        let version = fit::touch(&mut tx, session, Some(at)).await?;
         if earlier.iter().any(|t| t.outcome().is_none()) {
             return Err(StoreError::Conflict(
                 "a trial is on the bench: keep it or put it back first".to_owned(),
             ));
         }
         let number = earlier.last().map_or(1, |t| t.number + 1);
-        sessions::insert_setup(&mut tx, session, &trial.after).await?;
+        fit::insert_setup(&mut tx, session, &trial.after).await?;
         insert_trial(
             &mut tx,
             session,
@@ -67,7 +67,7 @@ impl Store {
         for entry in &trial.entries {
             insert_entry(&mut tx, trial.id, entry).await?;
         }
-        sessions::put_on_bench(&mut tx, session, trial.after.id).await?;
+        fit::put_on_bench(&mut tx, session, trial.after.id).await?;
         tx.commit().await?;
         Ok(version)
     }
@@ -94,9 +94,9 @@ impl Store {
             .find(|t| t.id == trial)
             .ok_or(StoreError::NotFound("trial"))?;
         if on_record.entries.iter().any(|e| e.id == entry.id) {
-            return sessions::version_of(&mut tx, session).await;
+            return fit::version_of(&mut tx, session).await;
         }
-        let version = sessions::touch(&mut tx, session, None).await?;
+        let version = fit::touch(&mut tx, session, None).await?;
         if on_record.outcome().is_some() && !matches!(entry.body, EntryBody::Words(_)) {
             return Err(StoreError::Conflict(
                 "this trial is settled: begin another one".to_owned(),
@@ -104,7 +104,7 @@ impl Store {
         }
         insert_entry(&mut tx, trial, entry).await?;
         if entry.body == EntryBody::Outcome(Outcome::PutBack) {
-            sessions::put_on_bench(&mut tx, session, on_record.before).await?;
+            fit::put_on_bench(&mut tx, session, on_record.before).await?;
         }
         tx.commit().await?;
         Ok(version)

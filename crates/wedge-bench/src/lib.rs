@@ -1,0 +1,46 @@
+//! A fit on the bench: what the record and the craft say of it together.
+//!
+//! The record knows what was read, seen and tried; the core knows what follows from a rider on a bike. Here the one is
+//! asked with the other: which fit counts, what must be taped first, what stops the way, what a station shows. Nothing
+//! here reads a store or speaks HTTP: a [`Bench`] is made of nouns that somebody loaded.
+//!
+//! ```
+//! use wedge_bench::Bench;
+//! use wedge_files::{House, RiderFile};
+//!
+//! let rider = RiderFile::read(include_str!("../../../demo/tobin-arkle.wedge.json")).expect("a good file").rider;
+//! let session = rider.bikes[0].sessions[0].clone();
+//! let bench = Bench::of(rider, session, House::default()).expect("the rider's stature is known");
+//! let feet = bench.feet().expect("the rider sits on the bike");
+//! assert!(feet.scales.left.schools[0].leads);
+//! ```
+
+mod bench;
+mod body;
+mod crank;
+mod declined;
+mod feet;
+mod handout;
+mod look;
+mod opening;
+mod run;
+mod saddle;
+mod trial;
+mod view;
+mod years;
+
+pub use bench::{Bench, finishes};
+pub use body::{Certainty, MeasureView};
+pub use crank::CranksView;
+pub use declined::Declined;
+pub use feet::FeetView;
+pub use handout::Handout;
+pub use look::{CalibrationView, SeenRow};
+pub use opening::{NewBike, NewSaddle, opened};
+pub use run::{RunView, Running};
+pub use saddle::{CausesView, FindingView, MapView, SaddleView, TrialSpot};
+pub use trial::{TrialView, outcome_words};
+pub use view::{RunGoingOn, SessionBike, SessionRider, SessionView, Versions};
+pub use years::{
+    BikeInYears, FitInYears, FollowUp, Newest, Outgrown, Year, YearMeasure, Years, bikes, years,
+};

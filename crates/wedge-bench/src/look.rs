@@ -1,0 +1,201 @@
+//! What was seen of the rider, beside what was foreseen of it, and the rider fitted to it.
+
+use crate::declined::accepted;
+use crate::{Bench, Declined};
+use jiff::Timestamp;
+use serde::Serialize;
+use uuid::Uuid;
+use wedge_core::bike::HandPlace;
+use wedge_core::foresee::{Calibration, calibrate, foresee_on};
+use wedge_core::looking::{KneePath, PelvisSeen};
+use wedge_core::position::{Position, Ride};
+use wedge_core::rider::Rider as MeasuredRider;
+use wedge_core::units::{Side, Sides};
+use wedge_core::words::{sided, written};
+use wedge_files::{CalibrationRecord, ForeseenThen, LookBody, LookEntry, LookSeen, Session};
+
+/// One thing seen, beside what was foreseen of it.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SeenRow {
+    /// What was written down.
+    pub entry: LookEntry,
+    /// What it is, with its side.
+    pub label: String,
+    /// Its convention, with the place of the hands.
+    pub convention: String,
+    /// As read, or in words.
+    pub words: String,
+    /// "foreseen 36.5 ± 5.2°".
+    pub foreseen: Option<String>,
+}
+
+/// The rider as fitted.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct CalibrationView {
+    /// When.
+    #[cfg_attr(feature = "schema", schema(value_type = String, format = DateTime))]
+    pub at: Timestamp,
+    /// Whether it is used.
+    pub on: bool,
+    /// Why it is not used though it is on, or what to mind.
+    pub words: Option<String>,
+    /// The fit; none when it was switched off before any.
+    pub calibration: Option<Calibration>,
+}
+
+impl CalibrationView {
+    pub(crate) fn of(record: CalibrationRecord, measured: &MeasuredRider) -> Self {
+        let stale = (record.calibration.as_ref()).is_some_and(|fit| !fit.is_of(measured));
+        let words = "The body was measured again since: fit it anew, until then it is not used";
+        Self {
+            at: record.at,
+            on: record.calibration.is_some(),
+            words: stale.then(|| words.to_owned()),
+            calibration: record.calibration,
+        }
+    }
+}
+
+impl Bench {
+    /// How each knee was seen to go, the latest look counting.
+    pub(crate) fn knee_paths(&self) -> Sides<Option<KneePath>> {
+        let mut paths = Sides::both(None);
+        for look in &self.session.looks {
+            if let LookBody::Knee { side, path } = look.body {
+                *paths.of_mut(side) = Some(path);
+            }
+        }
+        paths
+    }
+
+    /// How the pelvis was seen to sit, the latest look counting.
+    pub(crate) fn pelvis(&self) -> Option<PelvisSeen> {
+        let latest = self.session.looks.iter().rev();
+        latest.map(|look| &look.body).find_map(|body| match body {
+            LookBody::Pelvis(pelvis) => Some(*pelvis),
+            _ => None,
+        })
+    }
+
+    /// Something seen of the rider on the setup on the bench, with what is foreseen of it as it stands.
+    pub fn looked(
+        &self,
+        id: Uuid,
+        at: Timestamp,
+        hands: Option<HandPlace>,
+        body: LookBody,
+    ) -> Result<LookEntry, Declined> {
+        self.go_on()?;
+        let setup = self.on_the_bench("the first look")?;
+        let mut input = self.input(self.now()?)?;
+        let refused = hands.and_then(|place| input.setup.bar.refuse_place(place, "/hands"));
+        accepted(refused.into_iter().collect())?;
+        accepted(body.refusals("/body"))?;
+        input.hands = hands.or(input.hands);
+        let foreseen = match &body {
+            LookBody::Seen(seen) => foreseen_of(&input.check()?, seen)?,
+            _ => None,
+        };
+        Ok(LookEntry {
+            id,
+            at,
+            setup,
+            hands: input.hands,
+            effort: self.session.effort,
+            body,
+            foreseen,
+        })
+    }
+
+    /// The rider fitted to everything seen in this fit.
+    pub fn fitted(&self) -> Result<Calibration, Declined> {
+        self.go_on()?;
+        self.on_the_bench("the first look")?;
+        let ride = self.unfitted(self.found()?).check()?;
+        Ok(calibrate(&ride, &self.session.looks())?)
+    }
+}
+
+/// What is foreseen of something seen; refused when it cannot have been seen on this bike.
+fn foreseen_of(ride: &Ride, seen: &LookSeen) -> Result<Option<ForeseenThen>, Declined> {
+    if seen.value.is_none() {
+        return Ok(None);
+    }
+    let foresight = foresee_on(ride, &[])?;
+    let side = seen.side.unwrap_or(Side::Right);
+    let value = seen.output.of(&foresight.after, side).ok_or_else(|| {
+        let label = seen.output.spec().label;
+        Declined::field(
+            "/body/seen/output",
+            format!("{label} is not known of this bike"),
+        )
+    })?;
+    let row = foresight
+        .rows
+        .iter()
+        .find(|row| row.output == seen.output && row.side.is_none_or(|s| s == side));
+    Ok(row
+        .and_then(|row| row.band)
+        .map(|band| ForeseenThen { value, band }))
+}
+
+/// What was seen, the latest of each kind and side, beside what was foreseen of it.
+pub(crate) fn seen_rows(session: &Session, now: &Position) -> Vec<SeenRow> {
+    let key = |entry: &LookEntry| match &entry.body {
+        LookBody::Seen(seen) => (0, Some(seen.output), seen.side, entry.hands),
+        LookBody::Knee { side, .. } => (1, None, Some(*side), None),
+        LookBody::Pelvis(_) => (2, None, None, None),
+        LookBody::Shoulders(_) => (3, None, None, None),
+        LookBody::Words(_) => (4, None, None, None),
+    };
+    let mut latest: Vec<&LookEntry> = Vec::new();
+    for entry in &session.looks {
+        match latest
+            .iter()
+            .position(|e| e.setup == entry.setup && key(e) == key(entry))
+        {
+            Some(place) => latest[place] = entry,
+            None => latest.push(entry),
+        }
+    }
+    latest
+        .into_iter()
+        .filter_map(|entry| seen_row(entry, now))
+        .collect()
+}
+
+fn seen_row(entry: &LookEntry, now: &Position) -> Option<SeenRow> {
+    let row = |label: String, words: String| SeenRow {
+        entry: entry.clone(),
+        label,
+        convention: String::new(),
+        words,
+        foreseen: None,
+    };
+    Some(match &entry.body {
+        LookBody::Seen(seen) => {
+            let spec = seen.output.spec();
+            let unit = spec.unit.suffix();
+            let value = seen.value?;
+            let hands = entry.hands.unwrap_or(now.hands);
+            let foreseen = |then: ForeseenThen| {
+                format!("{} ± {}{unit}", written(then.value), written(then.band))
+            };
+            SeenRow {
+                convention: seen.output.convention(&now.conventions, hands),
+                foreseen: entry.foreseen.map(foreseen),
+                ..row(
+                    sided(spec.label, seen.side),
+                    format!("{}{unit}", written(value)),
+                )
+            }
+        }
+        LookBody::Knee { side, path } => row(sided("Knee", Some(*side)), path.label().to_owned()),
+        LookBody::Pelvis(pelvis) => row("Pelvis".to_owned(), pelvis.label().to_owned()),
+        LookBody::Shoulders(shoulders) => row("Shoulders".to_owned(), shoulders.label().to_owned()),
+        LookBody::Words(words) if words.trim().is_empty() => return None,
+        LookBody::Words(words) => row("Words".to_owned(), words.clone()),
+    })
+}

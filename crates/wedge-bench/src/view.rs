@@ -1,0 +1,223 @@
+//! A fit as the interface reads it: the record, and what the core makes of it.
+
+use crate::body::{body, certainty, measured_of};
+use crate::look::seen_rows;
+use crate::trial::trial_views;
+use crate::{Bench, CalibrationView, Certainty, Declined, MeasureView, SeenRow, TrialView};
+use serde::Serialize;
+use serde_json::Value;
+use uuid::Uuid;
+use wedge_core::bike::{Check, Frame, Kind, TapedFrame, checks};
+use wedge_core::foresee::{ForeseeInput, Foresight, Trying, foresee_on};
+use wedge_core::intake::Stop;
+use wedge_core::limit::{AskedLimit, GrossReport, LimitRow, gross, limits};
+use wedge_core::measure::Quantity;
+use wedge_core::position::{Range, ranges_with};
+use wedge_core::rider::{Proportion, proportions};
+use wedge_core::school::FrameLabel;
+use wedge_core::trial::{Protocol, RunningError, running_errors, steady};
+use wedge_files::{ReadingRecord, Session, Trial};
+
+/// The versions a fit, its rider and its bike were read at.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Versions {
+    /// Of the fit.
+    pub session: i64,
+    /// Of the rider.
+    pub rider: i64,
+    /// Of the bike.
+    pub bike: i64,
+}
+
+/// The rider of a session, without the bikes.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SessionRider {
+    /// The rider's id.
+    pub id: Uuid,
+    /// The version it was read at.
+    pub version: i64,
+    /// As the rider is called.
+    pub name: String,
+    /// Readings of the body.
+    pub readings: Vec<ReadingRecord>,
+}
+
+/// The bike of a session, without its other fits.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SessionBike {
+    /// The bike's id.
+    pub id: Uuid,
+    /// The version it was read at.
+    pub version: i64,
+    /// As the rider calls it.
+    pub name: String,
+    /// The kind of riding.
+    pub kind: Kind,
+    /// The frame.
+    pub frame: Frame,
+    /// What frame reach and stack were computed from, when they are on no chart.
+    pub taped: Option<TapedFrame>,
+    /// The size the frame is labelled with.
+    pub label: Option<FrameLabel>,
+}
+
+/// A protocol going on.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct RunGoingOn {
+    /// The run's id.
+    pub id: Uuid,
+    /// Its protocol.
+    pub protocol: Protocol,
+    /// As that is called.
+    pub label: &'static str,
+}
+
+/// A session with everything the board, the tape and the panel show.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SessionView {
+    /// The version it was read at.
+    pub version: i64,
+    /// The rider.
+    pub rider: SessionRider,
+    /// The bike.
+    pub bike: SessionBike,
+    /// The fit, without what is given beside it read together.
+    pub session: Session,
+    /// Every trial.
+    pub trials: Vec<TrialView>,
+    /// The protocol going on.
+    pub run: Option<RunGoingOn>,
+    /// How far foresight was off over this fit's trials, output by output.
+    pub errors: Vec<RunningError>,
+    /// What to mind about the fit's effort.
+    pub steady: Option<String>,
+    /// The ranges that mark the outputs here.
+    pub ranges: Vec<Range>,
+    /// Ask foresight with this and the changes.
+    pub input: ForeseeInput,
+    /// Dimensions nobody has taped yet: drawn from an estimate.
+    pub unknown: Vec<Quantity>,
+    /// What of the bike's numbers does not go together.
+    pub checks: Vec<Check>,
+    /// What frame reach and stack were computed from, in words, when they are on no chart.
+    pub computed: Option<String>,
+    /// The order the tape walks round the bike in this studio.
+    pub walk: Vec<Quantity>,
+    /// What stops this fit, covered by a written reason or not.
+    pub stops: Vec<Stop>,
+    /// Whether the way is stopped.
+    pub stopped: bool,
+    /// The body, measure by measure.
+    pub body: Vec<MeasureView>,
+    /// Proportions outside the usual.
+    pub proportions: Vec<Proportion>,
+    /// How far the main angles may be off, and how far they would be with stature alone.
+    pub certainty: Vec<Certainty>,
+    /// Limits against demand, once there is a position.
+    pub limits: Vec<LimitRow>,
+    /// Limits that intake calls for and nobody has tested.
+    pub asked: Vec<AskedLimit>,
+    /// What is far out, once there is a position.
+    pub gross: GrossReport,
+    /// What was seen, beside what was foreseen of it.
+    pub seen: Vec<SeenRow>,
+    /// How much there is to fit the model to: what was seen at looks and trials, and lines that hung.
+    pub sightings: usize,
+    /// The rider as fitted to what was seen.
+    pub calibration: Option<CalibrationView>,
+    /// The bike as found, once that is closed.
+    pub found: Option<Foresight>,
+    /// The bike as it stands now.
+    pub now: Foresight,
+    /// What was being typed.
+    #[cfg_attr(feature = "schema", schema(value_type = Option<Object>))]
+    pub draft: Option<Value>,
+}
+
+impl Bench {
+    /// What the interface reads, with the `draft` as it was saved.
+    pub fn view(self, versions: Versions, draft: Option<Value>) -> Result<SessionView, Declined> {
+        let setup = self.now()?;
+        let input = self.input(setup)?;
+        let ride = input.check()?;
+        let now = foresee_on(&ride, &[])?;
+        let found = match self.session.found() {
+            Some(found) => Some(foresee_on(&self.ride(*found)?, &[])?),
+            None => None,
+        };
+        let unknown = self.unknown();
+        let (limits, gross) = if unknown.is_empty() {
+            let trying = Trying::of(&ride);
+            (limits(&trying), gross(&trying))
+        } else {
+            // Nothing is said of a saddle nobody has taped.
+            (Vec::new(), GrossReport::default())
+        };
+        let looks = self.session.looks();
+        let compared: Vec<_> = (self.session.trials.iter())
+            .flat_map(Trial::compared)
+            .collect();
+        let run = self.session.run().map(|run| RunGoingOn {
+            id: run.id,
+            protocol: run.plan.protocol(),
+            label: run.plan.protocol().label(),
+        });
+        let frame = self.bike.frame;
+        let computed = |taped: TapedFrame| taped.compute(frame.seat_angle_deg).ok();
+        Ok(SessionView {
+            version: versions.session,
+            certainty: certainty(&input, &now),
+            body: body(&self.measured, &self.rider.readings),
+            proportions: proportions(&measured_of(&self.measured)),
+            seen: seen_rows(&self.session, &now.after),
+            sightings: looks.iter().map(|look| look.seen.len()).sum(),
+            asked: self.asked_limits(),
+            stops: self.session.intake.stops(),
+            stopped: self.session.intake.is_stopped(),
+            errors: running_errors(&compared),
+            steady: self.session.effort.and_then(steady),
+            ranges: ranges_with(self.bike.kind, &input.ranges),
+            checks: checks(&frame, &setup),
+            computed: (self.bike.taped.and_then(computed)).map(|computed| computed.words),
+            calibration: (self.calibrated)
+                .map(|record| CalibrationView::of(record, &self.measured)),
+            rider: SessionRider {
+                id: self.rider.id,
+                version: versions.rider,
+                name: self.rider.name,
+                readings: self.rider.readings,
+            },
+            bike: SessionBike {
+                id: self.bike.id,
+                version: versions.bike,
+                name: self.bike.name,
+                kind: self.bike.kind,
+                frame,
+                taped: self.bike.taped,
+                label: self.bike.label,
+            },
+            walk: self.house.walk,
+            trials: trial_views(self.session.trials),
+            // What is given read together is not given twice.
+            session: Session {
+                trials: Vec::new(),
+                runs: Vec::new(),
+                looks: Vec::new(),
+                calibrations: Vec::new(),
+                ..self.session
+            },
+            run,
+            input,
+            unknown,
+            limits,
+            gross,
+            found,
+            now,
+            draft,
+        })
+    }
+}
