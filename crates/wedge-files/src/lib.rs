@@ -20,7 +20,7 @@ pub use record::{
     Bike, CalibrationRecord, CallBody, CallRecord, Entry, EntryBody, ForeseenThen, House,
     KindRange, LibraryFrame, LookBody, LookEntry, LookSeen, Outcome, ReadingRecord, Rider,
     RunRecord, Seen, Session, SessionState, SetupRecord, Trial, TrialForesight, Verdict, body_of,
-    refuse_name, refuse_words, taken,
+    body_refusals, refuse_name, refuse_words, taken,
 };
 pub use rider_file::{RiderFile, StudioFile, as_wanted, read_studio};
 pub use years::{ComplaintSpan, complaint_spans};

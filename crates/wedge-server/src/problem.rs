@@ -5,6 +5,7 @@ use actix_web::{HttpResponse, ResponseError};
 use serde::Serialize;
 use std::fmt;
 use utoipa::ToSchema;
+use wedge_bench::Declined;
 use wedge_core::measure::Refusal;
 use wedge_files::FileError;
 use wedge_store::StoreError;
@@ -78,6 +79,16 @@ impl ResponseError for Problem {
 impl From<Vec<Refusal>> for Problem {
     fn from(errors: Vec<Refusal>) -> Self {
         Self::refused(errors)
+    }
+}
+
+impl From<Declined> for Problem {
+    fn from(declined: Declined) -> Self {
+        match declined {
+            Declined::Refused(errors) => Self::refused(errors),
+            Declined::NotNow(_) => Self::new(StatusCode::CONFLICT, declined.to_string()),
+            Declined::Unknown(_) => Self::new(StatusCode::NOT_FOUND, declined.to_string()),
+        }
     }
 }
 

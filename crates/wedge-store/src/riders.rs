@@ -24,7 +24,7 @@ pub struct RiderSummary {
     /// The fit that is going on, the latest if several.
     pub open: Option<OpenFit>,
     /// The day the rider is to come back: of the last fit of a bike, until the next one is begun.
-    pub follow_up: Option<String>,
+    pub follow_up: Option<Date>,
     /// Whether the rider was put away.
     pub archived: bool,
 }
@@ -117,7 +117,7 @@ impl Store {
                     bikes: row.bikes,
                     last_day: row.last_day,
                     open,
-                    follow_up: row.follow_up,
+                    follow_up: row.follow_up.as_deref().map(json::day).transpose()?,
                     archived: row.archived,
                 })
             })

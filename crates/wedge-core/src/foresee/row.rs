@@ -86,7 +86,8 @@ fn output_rows(
     let Some((left, right)) = at(Side::Left).zip(at(Side::Right)) else {
         return Vec::new();
     };
-    let alike = |left: f64, right: f64| left == right || written(left) == written(right);
+    let alike =
+        |left: f64, right: f64| left.total_cmp(&right).is_eq() || written(left) == written(right);
     let sides = if !spec.per_side || alike(left.0, right.0) && alike(left.1, right.1) {
         vec![(None, right)]
     } else {

@@ -462,7 +462,7 @@ impl<'a> Turning<'a> {
                     toe: at.place(self.foot.toe),
                 });
             }
-            if step * every % LOOKED_EVERY == 0 {
+            if (step * every).is_multiple_of(LOOKED_EVERY) {
                 all.push(leaning);
             }
         }

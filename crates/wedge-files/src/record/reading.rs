@@ -3,7 +3,9 @@
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
-use wedge_core::measure::{Convention, Method, Quantity, Reading, SitReference, of_one_visit};
+use wedge_core::measure::{
+    Convention, Method, Quantity, Reading, Refusal, SitReference, of_one_visit,
+};
 use wedge_core::rider::{self, Taken};
 use wedge_core::units::Side;
 
@@ -169,4 +171,16 @@ pub fn body_of(readings: &[ReadingRecord]) -> Option<rider::Rider> {
         .filter_map(|(taken, _)| taken.reading())
         .collect();
     rider::Rider::from_readings(&readings)
+}
+
+/// What cannot be right of a body as far as it is read, each at its quantity's key.
+pub fn body_refusals(readings: &[ReadingRecord]) -> Vec<Refusal> {
+    let Some(rider) = body_of(readings) else {
+        return vec![Refusal::new("/stature_mm", "A rider needs a stature")];
+    };
+    let mut errors = rider.body.refusals("");
+    if errors.is_empty() {
+        errors.extend(rider.body.proportion_refusal(""));
+    }
+    errors
 }

@@ -96,12 +96,12 @@ fn nonsense_in_a_trials_entry_or_a_look_is_refused_with_its_path() {
     let in_trial = |body: Value| {
         (
             "trials/0/entries",
-            json!([written(body)]),
+            json!([written(&body)]),
             "trials[0].entries[0].body",
         )
     };
     let in_look = |body: Value| {
-        let mut look = written(body);
+        let mut look = written(&body);
         look["setup"] = Value::Null;
         ("looks", json!([look]), "looks[0].body")
     };
@@ -144,7 +144,7 @@ fn nonsense_in_a_trials_entry_or_a_look_is_refused_with_its_path() {
 }
 
 /// Something written down, about a trial or at a look.
-fn written(body: Value) -> Value {
+fn written(body: &Value) -> Value {
     json!({"id": Uuid::now_v7(), "at": "2026-11-20T10:00:00Z", "body": body})
 }
 

@@ -8,6 +8,8 @@ use serde::de::DeserializeOwned;
 use serde::{Deserialize, Deserializer, Serialize};
 use std::future::{Future, Ready, ready};
 use std::pin::Pin;
+use wedge_core::measure::Refusal;
+use wedge_files::{refuse_name, refuse_words};
 
 /// The largest body accepted, but for files.
 const MOST_BYTES: usize = 256 * 1024;
@@ -98,25 +100,22 @@ pub(crate) fn given<'de, T: Deserialize<'de>, D: Deserializer<'de>>(
     T::deserialize(value).map(Some)
 }
 
-/// A name as typed: something in it, and not a novel.
-pub(crate) fn name(typed: &str) -> Result<String, Problem> {
-    let name = typed.trim();
-    if name.is_empty() || name.chars().count() > 120 {
-        return Err(Problem::field("/name", "A name has 1 to 120 characters"));
+/// Nothing refused, or all of it.
+pub(crate) fn accept(refusals: Vec<Refusal>) -> Result<(), Problem> {
+    if refusals.is_empty() {
+        Ok(())
+    } else {
+        Err(Problem::refused(refusals))
     }
-    Ok(name.to_owned())
 }
 
-/// The longest words kept of a trial or a look.
-const MOST_WORDS: usize = 2000;
+/// A name as typed.
+pub(crate) fn name(typed: &str) -> Result<String, Problem> {
+    accept(Vec::from_iter(refuse_name(typed, "/name")))?;
+    Ok(typed.trim().to_owned())
+}
 
-/// Words as written down: not a novel.
+/// Words as written down.
 pub(crate) fn words(said: &str, pointer: &str) -> Result<(), Problem> {
-    if said.chars().count() > MOST_WORDS {
-        return Err(Problem::field(
-            pointer,
-            format!("Keep it under {MOST_WORDS} characters"),
-        ));
-    }
-    Ok(())
+    accept(Vec::from_iter(refuse_words(said, pointer)))
 }

@@ -1,11 +1,11 @@
 //! Intake: what the rider comes with, and what stops a fit.
 
-use super::extract::{Body, IfMatch};
+use super::extract::{Body, IfMatch, accept};
 use super::sessions::view;
-use super::view::SessionView;
 use crate::Problem;
 use actix_web::{HttpResponse, put, web};
 use uuid::Uuid;
+use wedge_bench::SessionView;
 use wedge_core::intake::Intake;
 use wedge_store::Store;
 
@@ -22,10 +22,7 @@ pub(crate) async fn save(
     IfMatch(at): IfMatch,
     Body(intake): Body<Intake>,
 ) -> Result<HttpResponse, Problem> {
-    let refusals = intake.refusals("");
-    if !refusals.is_empty() {
-        return Err(Problem::refused(refusals));
-    }
+    accept(intake.refusals(""))?;
     store.save_intake(*id, &intake, at).await?;
     view(&store, *id).await
 }

@@ -10,6 +10,7 @@ mod foresee;
 mod handout;
 mod health;
 mod intake;
+mod load;
 mod looks;
 mod riders;
 mod rules;
@@ -19,73 +20,82 @@ mod sessions;
 mod studio;
 mod trials;
 mod typed;
-mod view;
-mod years;
 
 use crate::Problem;
 use actix_web::http::StatusCode;
 use actix_web::web::{self, PathConfig, QueryConfig, ServiceConfig};
 use utoipa::OpenApi;
 
-#[derive(OpenApi)]
-#[openapi(
-    info(title = "Wedge", description = "The bike fitter's bench mate"),
-    paths(
-        health::health,
-        catalogue::catalogue,
-        typed::read,
-        foresee::foresee,
-        riders::list,
-        riders::create,
-        riders::read,
-        riders::edit,
-        riders::delete,
-        years::position,
-        riders::add_reading,
-        riders::set_reading_aside,
-        bikes::create,
-        bikes::edit,
-        sessions::create,
-        sessions::read,
-        sessions::edit,
-        sessions::add_reading,
-        sessions::close_found,
-        sessions::save_draft,
-        sessions::finish,
-        intake::save,
-        looks::add,
-        looks::calibrate,
-        trials::begin,
-        trials::add_entry,
-        handout::read,
-        feet::read,
-        feet::save_shoes,
-        cranks::read,
-        saddle::read,
-        saddle::save,
-        saddle::map,
-        saddle::parts,
-        saddle::swapped,
-        saddle::why,
-        runs::begin,
-        runs::read,
-        runs::add_call,
-        runs::take_back,
-        runs::end,
-        runs::setting,
-        rules::read,
-        files::export,
-        files::export_studio,
-        files::import,
-        studio::read,
-        studio::save,
-        studio::export_frames,
-        studio::import_frames,
-        studio::delete_frame,
-        studio::compute_frame,
-    )
-)]
-struct Api;
+/// Every route, once: what is served is what is described.
+macro_rules! routes {
+    ($($noun:ident::$does:ident,)*) => {
+        #[derive(OpenApi)]
+        #[openapi(
+            info(title = "Wedge", description = "The bike fitter's bench mate"),
+            paths($($noun::$does,)*)
+        )]
+        struct Api;
+
+        fn services(config: &mut ServiceConfig) {
+            config$(.service($noun::$does))*;
+        }
+    };
+}
+
+routes! {
+    health::health,
+    catalogue::catalogue,
+    typed::read,
+    foresee::foresee,
+    riders::list,
+    riders::create,
+    riders::read,
+    riders::edit,
+    riders::delete,
+    sessions::position,
+    riders::add_reading,
+    riders::set_reading_aside,
+    bikes::create,
+    bikes::edit,
+    sessions::create,
+    sessions::read,
+    sessions::edit,
+    sessions::add_reading,
+    sessions::close_found,
+    sessions::save_draft,
+    sessions::finish,
+    intake::save,
+    looks::add,
+    looks::calibrate,
+    trials::begin,
+    trials::add_entry,
+    handout::read,
+    feet::read,
+    feet::save_shoes,
+    cranks::read,
+    saddle::read,
+    saddle::save,
+    saddle::map,
+    saddle::parts,
+    saddle::swapped,
+    saddle::why,
+    runs::begin,
+    runs::read,
+    runs::add_call,
+    runs::take_back,
+    runs::end,
+    runs::setting,
+    rules::read,
+    files::export,
+    files::export_studio,
+    files::import,
+    studio::read,
+    studio::save,
+    studio::export_frames,
+    studio::import_frames,
+    studio::delete_frame,
+    studio::compute_frame,
+}
 
 /// The description of the API.
 pub fn openapi_json() -> serde_json::Result<String> {
@@ -108,57 +118,6 @@ pub(crate) fn routes(config: &mut ServiceConfig) {
             let words = wedge_files::plain(&error.to_string());
             Problem::new(StatusCode::BAD_REQUEST, words).into()
         }))
-        .default_service(web::to(move || async move { Err::<String, _>(nowhere()) }))
-        .service(health::health)
-        .service(catalogue::catalogue)
-        .service(typed::read)
-        .service(foresee::foresee)
-        .service(riders::list)
-        .service(riders::create)
-        .service(riders::read)
-        .service(riders::edit)
-        .service(riders::delete)
-        .service(years::position)
-        .service(riders::add_reading)
-        .service(riders::set_reading_aside)
-        .service(bikes::create)
-        .service(bikes::edit)
-        .service(sessions::create)
-        .service(sessions::read)
-        .service(sessions::edit)
-        .service(sessions::add_reading)
-        .service(sessions::close_found)
-        .service(sessions::save_draft)
-        .service(sessions::finish)
-        .service(intake::save)
-        .service(looks::add)
-        .service(looks::calibrate)
-        .service(trials::begin)
-        .service(trials::add_entry)
-        .service(handout::read)
-        .service(feet::read)
-        .service(feet::save_shoes)
-        .service(cranks::read)
-        .service(saddle::read)
-        .service(saddle::save)
-        .service(saddle::map)
-        .service(saddle::parts)
-        .service(saddle::swapped)
-        .service(saddle::why)
-        .service(runs::begin)
-        .service(runs::read)
-        .service(runs::add_call)
-        .service(runs::take_back)
-        .service(runs::end)
-        .service(runs::setting)
-        .service(rules::read)
-        .service(files::export)
-        .service(files::export_studio)
-        .service(files::import)
-        .service(studio::read)
-        .service(studio::save)
-        .service(studio::export_frames)
-        .service(studio::import_frames)
-        .service(studio::delete_frame)
-        .service(studio::compute_frame);
+        .default_service(web::to(move || async move { Err::<String, _>(nowhere()) }));
+    services(config);
 }

@@ -1,22 +1,21 @@
 //! Riders and the readings of their bodies.
 
-use super::extract::{Body, IfMatch, given, name, versioned};
-use super::view::Bench;
-use super::years::{BikeInYears, Years, bikes, today, years};
+use super::extract::{Body, IfMatch, accept, given, name, versioned};
+use super::load::bench;
 use crate::Problem;
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, delete, get, patch, post, web};
-use jiff::Timestamp;
 use jiff::civil::Date;
+use jiff::{Timestamp, Zoned};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
-use wedge_core::foresee;
-use wedge_core::measure::{Quantity, Reading, Refusal};
+use wedge_bench::{BikeInYears, FollowUp, Years, bikes, years};
+use wedge_core::measure::{Quantity, Reading};
 use wedge_core::position::Position;
 use wedge_core::rider::Lengths;
 use wedge_core::work::Station;
-use wedge_files::{ReadingRecord, Rider, Trial, body_of};
+use wedge_files::{ReadingRecord, Rider, Trial, body_refusals, refuse_name};
 use wedge_store::{OpenFit, RiderEdit, Store, Versioned};
 
 /// Who to look for.
@@ -46,35 +45,6 @@ pub(crate) struct RiderLine {
     archived: bool,
 }
 
-/// A visit that is due.
-#[derive(Serialize, ToSchema)]
-pub(crate) struct FollowUp {
-    #[schema(value_type = String, format = Date)]
-    day: Date,
-    /// Whether the day has come.
-    due: bool,
-    /// "due in 5 days".
-    words: String,
-}
-
-impl FollowUp {
-    fn of(day: &str, today: Date) -> Option<Self> {
-        let day: Date = day.parse().ok()?;
-        let days = (day - today).get_days();
-        let many = |n: i32| if n == 1 { "day" } else { "days" };
-        let words = match days {
-            0 => "due today".to_owned(),
-            1.. => format!("due in {days} {}", many(days)),
-            _ => format!("{} {} overdue", -days, many(-days)),
-        };
-        Some(Self {
-            day,
-            due: days <= 0,
-            words,
-        })
-    }
-}
-
 /// A fit that is going on.
 #[derive(Serialize, ToSchema)]
 pub(crate) struct OpenFitLine {
@@ -101,7 +71,7 @@ pub(crate) async fn list(
     let riders = store
         .riders(query.find.trim(), query.archived, MOST)
         .await?;
-    let today = today();
+    let today = Zoned::now().date();
     let mut lines = Vec::with_capacity(riders.len());
     for rider in riders {
         let open = match rider.open {
@@ -114,7 +84,7 @@ pub(crate) async fn list(
             bikes: rider.bikes,
             last_day: rider.last_day,
             open,
-            follow_up: rider.follow_up.and_then(|day| FollowUp::of(&day, today)),
+            follow_up: rider.follow_up.map(|day| FollowUp::of(day, today)),
             archived: rider.archived,
         });
     }
@@ -122,10 +92,9 @@ pub(crate) async fn list(
 }
 
 async fn open_fit(store: &Store, open: OpenFit) -> Result<OpenFitLine, Problem> {
-    let bench = Bench::read(store, open.session_id).await?;
+    let bench = bench(store, open.session_id).await?;
     // A fit that cannot be drawn is still a fit.
-    let input = bench.now().and_then(|setup| bench.input(setup));
-    let position = input.ok().and_then(|input| foresee::position(&input).ok());
+    let position = bench.position().ok();
     let words = bench.session.trials.iter().rev().find_map(Trial::words);
     Ok(OpenFitLine {
         session_id: open.session_id,
@@ -176,30 +145,12 @@ pub(crate) async fn create(
         ))
     })
     .collect();
-    let mut errors: Vec<Refusal> = name(&new.name)
-        .err()
-        .into_iter()
-        .flat_map(|p| p.errors)
-        .collect();
+    let mut errors = Vec::from_iter(refuse_name(&new.name, "/name"));
     errors.extend(body_refusals(&readings));
-    if !errors.is_empty() {
-        return Err(Problem::refused(errors));
-    }
+    accept(errors)?;
     let rider = Rider::new(new.id, new.name.trim(), readings);
     store.create_rider(&rider, now).await?;
     view(&store, new.id).await
-}
-
-/// What cannot be right of a body as far as it is read, each at its quantity's key.
-fn body_refusals(readings: &[ReadingRecord]) -> Vec<Refusal> {
-    let Some(rider) = body_of(readings) else {
-        return vec![Refusal::new("/stature_mm", "A rider needs a stature")];
-    };
-    let mut errors = rider.body.refusals("");
-    if errors.is_empty() {
-        errors.extend(rider.body.proportion_refusal(""));
-    }
-    errors
 }
 
 /// A rider without what is in the fits.
@@ -246,7 +197,7 @@ async fn view(store: &Store, id: Uuid) -> Result<HttpResponse, Problem> {
         &RiderView {
             version,
             lengths: measured.map(|measured| measured.lengths()),
-            years: years(&rider, &house, today()),
+            years: years(&rider, &house, &Zoned::now()),
             rider: RiderInYears {
                 id: rider.id,
                 bikes: bikes(&rider),
@@ -296,7 +247,7 @@ pub(crate) async fn edit(
     Body(correction): Body<RiderCorrection>,
 ) -> Result<HttpResponse, Problem> {
     if let Some(Some(born)) = correction.born
-        && !(EARLIEST..=today()).contains(&born)
+        && !(EARLIEST..=Zoned::now().date()).contains(&born)
     {
         return Err(Problem::field("/born", "A day of birth lies in the past"));
     }
@@ -335,18 +286,6 @@ pub(crate) struct NewReading {
     pub(crate) reading: Reading,
 }
 
-impl NewReading {
-    /// The reading with its place in time, refused when it cannot be right.
-    pub(crate) fn record(&self, now: Timestamp) -> Result<ReadingRecord, Problem> {
-        let refusals = self.reading.refusals("");
-        if refusals.is_empty() {
-            Ok(ReadingRecord::new(self.id, now, self.reading))
-        } else {
-            Err(refusals.into())
-        }
-    }
-}
-
 /// Appends a reading of the body, beside those of the same visit.
 #[utoipa::path(
     context_path = "/api", tag = "riders", request_body = NewReading,
@@ -360,7 +299,8 @@ pub(crate) async fn add_reading(
     IfMatch(at): IfMatch,
     Body(new): Body<NewReading>,
 ) -> Result<HttpResponse, Problem> {
-    let record = new.record(Timestamp::now())?;
+    accept(new.reading.refusals(""))?;
+    let record = ReadingRecord::new(new.id, Timestamp::now(), new.reading);
     let mut readings = store.rider(*id).await?.noun.readings;
     readings.push(record.clone());
     // A pair of readings that cannot belong to one body is refused at the one being typed.

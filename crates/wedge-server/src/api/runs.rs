@@ -1,17 +1,16 @@
 //! Guided protocols: begun, called, taken back, ended. What a run shows follows from its calls alone.
 
 use super::extract::Body;
-use super::view::Bench;
+use super::load::bench;
 use crate::Problem;
-use actix_web::http::StatusCode;
 use actix_web::{get, post, web};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use wedge_core::foresee::ForeseeInput;
-use wedge_core::trial::{Call, Finding, Guide, Protocol, Run, RunPlan, Screen, guide};
-use wedge_files::{CallBody, CallRecord, RunRecord};
+use wedge_bench::{RunView, Running};
+use wedge_core::trial::{Call, RunPlan};
+use wedge_files::{CallBody, CallRecord};
 use wedge_store::Store;
 
 /// A run to begin.
@@ -40,29 +39,6 @@ pub(crate) struct TakeBack {
     id: Uuid,
 }
 
-/// A run as it is shown.
-#[derive(Serialize, ToSchema)]
-pub(crate) struct RunView {
-    id: Uuid,
-    session: Uuid,
-    rider: String,
-    bike: String,
-    protocol: Protocol,
-    /// What there is to do now.
-    screen: Screen,
-    /// When the clock of what is asked now began to run.
-    #[schema(value_type = String, format = DateTime)]
-    clock_from: Timestamp,
-    /// The call that can be taken back: what was asked; none when there is none.
-    last_call: Option<String>,
-    /// What it found, or would find if it were kept as it stands now; none while something is asked.
-    finding: Option<Finding>,
-    /// Whether the finding is on record and the run over.
-    over: bool,
-    /// Whether the setting to make now may be looked at.
-    hidden: bool,
-}
-
 /// The setting of a blind comparison to make now.
 #[derive(Serialize, ToSchema)]
 pub(crate) struct HiddenSetting {
@@ -70,101 +46,10 @@ pub(crate) struct HiddenSetting {
     setting: String,
 }
 
-/// A run with what it is read with.
-struct Running {
-    bench: Bench,
-    run: RunRecord,
-    calls: Vec<Call>,
-    input: ForeseeInput,
-    /// The hidden order; never shown before the end.
-    order: Vec<bool>,
-}
-
-impl Running {
-    async fn read(store: &Store, id: Uuid) -> Result<Self, Problem> {
-        let session = store.session_of_run(id).await?;
-        let bench = Bench::read(store, session).await?;
-        let known =
-            |what: &str| Problem::new(StatusCode::NOT_FOUND, format!("There is no such {what}"));
-        let run = (bench.session.runs.iter())
-            .find(|run| run.id == id)
-            .cloned()
-            .ok_or_else(|| known("run"))?;
-        let setup = (bench.session.setups.iter())
-            .find(|setup| setup.id == run.setup)
-            .ok_or_else(|| known("setup"))?
-            .setup;
-        let mut input = bench.input(setup)?;
-        input.effort = run.effort;
-        Ok(Self {
-            order: store.order_of_run(id).await?,
-            calls: run.standing(),
-            bench,
-            run,
-            input,
-        })
-    }
-
-    fn as_run(&self, stopped: bool) -> Run<'_> {
-        Run {
-            plan: &self.run.plan,
-            input: &self.input,
-            calls: &self.calls,
-            stopped,
-            order: &self.order,
-        }
-    }
-
-    fn guide(&self) -> Guide {
-        // One ended early is shown as it was ended.
-        let over = self.run.finding.is_some();
-        let now = guide(&self.as_run(false));
-        if over && now.finding.is_none() {
-            guide(&self.as_run(true))
-        } else {
-            now
-        }
-    }
-
-    fn is_blind(&self) -> bool {
-        matches!(self.run.plan, RunPlan::Blind(_))
-    }
-
-    fn view(self) -> RunView {
-        let Guide { screen, finding } = self.guide();
-        let over = self.run.finding.is_some();
-        RunView {
-            id: self.run.id,
-            session: self.bench.session.id,
-            protocol: self.run.plan.protocol(),
-            clock_from: self.run.clock_from(),
-            last_call: (self.calls.last())
-                .filter(|_| !over && self.gives_back())
-                .map(|call| call.ask.clone()),
-            hidden: !over && self.is_blind() && self.setting().is_some(),
-            // What was found stays as it was found.
-            finding: self.run.finding.or(finding),
-            rider: self.bench.rider_name,
-            bike: self.bench.bike.noun.name,
-            screen,
-            over,
-        }
-    }
-
-    fn setting(&self) -> Option<String> {
-        match &self.run.plan {
-            RunPlan::Blind(blind) => blind.setting(&self.as_run(false), &self.run.ever()),
-            _ => None,
-        }
-    }
-
-    /// Whether the last call may be taken back: of a blind comparison no further than the round just called.
-    fn gives_back(&self) -> bool {
-        match &self.run.plan {
-            RunPlan::Blind(blind) => blind.gives_back(&self.calls, &self.run.ever()),
-            _ => !self.calls.is_empty(),
-        }
-    }
+/// A run out of the record.
+async fn running(store: &Store, id: Uuid) -> Result<Running, Problem> {
+    let bench = bench(store, store.session_of_run(id).await?).await?;
+    Ok(bench.running(id, store.order_of_run(id).await?)?)
 }
 
 /// Begins a run from the setup on the bench. The order of a blind comparison is thrown here and stays on record alone.
@@ -178,32 +63,11 @@ pub(crate) async fn begin(
     id: web::Path<Uuid>,
     Body(new): Body<NewRun>,
 ) -> Result<web::Json<RunView>, Problem> {
-    let bench = Bench::read(&store, *id).await?;
-    bench.go_on()?;
-    let refusals = new.plan.refusals("/plan");
-    if !refusals.is_empty() {
-        return Err(refusals.into());
-    }
-    let Some(setup) = bench.session.now else {
-        return Err(Problem::new(
-            StatusCode::CONFLICT,
-            "Close the bike as found before a protocol",
-        ));
-    };
-    let order: Vec<bool> = match &new.plan {
+    let bench = bench(&store, *id).await?;
+    let run = bench.begin_run(new.id, Timestamp::now(), new.plan)?;
+    let order: Vec<bool> = match &run.plan {
         RunPlan::Blind(blind) => (0..blind.rounds).map(|_| rand::random()).collect(),
         _ => Vec::new(),
-    };
-    let run = RunRecord {
-        id: new.id,
-        started_at: Timestamp::now(),
-        setup,
-        plan: new.plan,
-        effort: bench.session.effort,
-        calls: Vec::new(),
-        order: Vec::new(),
-        ended_at: None,
-        finding: None,
     };
     store.begin_run(*id, &run, &order).await?;
     read_view(&store, new.id).await
@@ -220,7 +84,7 @@ pub(crate) async fn read(
 }
 
 async fn read_view(store: &Store, id: Uuid) -> Result<web::Json<RunView>, Problem> {
-    Ok(web::Json(Running::read(store, id).await?.view()))
+    Ok(web::Json(running(store, id).await?.view()))
 }
 
 /// Calls what is asked. The last call of a blind comparison ends it: then the order is known.
@@ -234,27 +98,12 @@ pub(crate) async fn add_call(
     id: web::Path<Uuid>,
     Body(new): Body<NewCall>,
 ) -> Result<web::Json<RunView>, Problem> {
-    let mut running = Running::read(&store, *id).await?;
-    if running.run.calls.iter().any(|call| call.id == new.id) {
+    let mut running = running(&store, *id).await?;
+    if running.knows(new.id) {
         return Ok(web::Json(running.view()));
     }
-    let ask = guide(&running.as_run(false)).screen.ask;
-    let Some(ask) = ask.filter(|ask| ask.id == new.call.ask) else {
-        return Err(Problem::new(
-            StatusCode::CONFLICT,
-            "Something else is asked by now: look again, and call that",
-        ));
-    };
-    if let Some(refusal) = ask.refusal(&new.call.answer, "/call/answer") {
-        return Err(vec![refusal].into());
-    }
     let known = running.run.calls.len();
-    running.calls.push(new.call.clone());
-    let finding = if running.is_blind() {
-        guide(&running.as_run(false)).finding
-    } else {
-        None
-    };
+    let finding = running.call(&new.call)?;
     let record = CallRecord {
         id: new.id,
         at: Timestamp::now(),
@@ -277,20 +126,11 @@ pub(crate) async fn take_back(
     id: web::Path<Uuid>,
     Body(back): Body<TakeBack>,
 ) -> Result<web::Json<RunView>, Problem> {
-    let running = Running::read(&store, *id).await?;
-    if running.run.calls.iter().any(|call| call.id == back.id) {
+    let running = running(&store, *id).await?;
+    if running.knows(back.id) {
         return Ok(web::Json(running.view()));
     }
-    if !running.gives_back() {
-        return Err(Problem::new(
-            StatusCode::CONFLICT,
-            if running.calls.is_empty() {
-                "Nothing was called yet: there is nothing to take back"
-            } else {
-                "The rounds before this one are past: only the last pick can be taken back"
-            },
-        ));
-    }
+    running.take_back()?;
     let record = CallRecord {
         id: back.id,
         at: Timestamp::now(),
@@ -309,13 +149,8 @@ pub(crate) async fn end(
     store: web::Data<Store>,
     id: web::Path<Uuid>,
 ) -> Result<web::Json<RunView>, Problem> {
-    let running = Running::read(&store, *id).await?;
-    let Some(finding) = guide(&running.as_run(true)).finding else {
-        return Err(Problem::new(
-            StatusCode::CONFLICT,
-            "This run cannot be ended here",
-        ));
-    };
+    let running = running(&store, *id).await?;
+    let finding = running.ended()?;
     store
         .end_run(*id, &finding, running.run.calls.len(), Timestamp::now())
         .await?;
@@ -329,21 +164,6 @@ pub(crate) async fn setting(
     store: web::Data<Store>,
     id: web::Path<Uuid>,
 ) -> Result<web::Json<HiddenSetting>, Problem> {
-    let running = Running::read(&store, *id).await?;
-    if running.is_blind() && running.order.is_empty() {
-        return Err(Problem::new(
-            StatusCode::CONFLICT,
-            "Its order did not travel with the file: end it, and begin anew",
-        ));
-    }
-    let setting = running.setting().filter(|_| running.run.finding.is_none());
-    setting.map_or_else(
-        || {
-            Err(Problem::new(
-                StatusCode::CONFLICT,
-                "There is no hidden setting to make now",
-            ))
-        },
-        |setting| Ok(web::Json(HiddenSetting { setting })),
-    )
+    let setting = running(&store, *id).await?.setting()?;
+    Ok(web::Json(HiddenSetting { setting }))
 }

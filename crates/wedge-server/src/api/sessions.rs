@@ -1,23 +1,22 @@
 //! Sessions: one fit of one bike.
 
-use super::extract::{Body, IfMatch, given, versioned};
+use super::extract::{Body, IfMatch, accept, given, versioned};
+use super::load::{bench, bench_at};
 use super::riders::NewReading;
-use super::view::{Bench, SessionView};
 use crate::Problem;
-use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, patch, post, put, web};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
+use wedge_bench::{SessionView, finishes, opened};
 use wedge_core::bike::HandPlace;
-use wedge_core::intake::Intake;
 use wedge_core::measure::Conventions;
-use wedge_core::position::fitted;
+use wedge_core::position::Position;
 use wedge_core::rider::Effort;
 use wedge_core::work::Station;
-use wedge_files::{Session, SessionState, SetupRecord};
+use wedge_files::{ReadingRecord, SessionState, SetupRecord};
 use wedge_store::{SessionEdit, Store};
 
 /// A fit to open.
@@ -45,39 +44,7 @@ pub(crate) async fn create(
     let bike = store.bike(*id).await?.noun;
     let rider = store.rider(store.rider_of_bike(*id).await?).await?.noun;
     let house = store.house().await?.noun;
-    // What is asked anew at every visit is not carried over.
-    let intake = Intake {
-        flags: Vec::new(),
-        flags_asked: false,
-        go_on: None,
-        ..rider.last_intake().cloned().unwrap_or_default()
-    };
-    let last = bike.sessions.iter().rev().find(|s| s.id != new.id);
-    let session = Session {
-        id: new.id,
-        number: last.map_or(1, |s| s.number + 1),
-        day: new.day,
-        state: SessionState::Open,
-        station: Station::Intake,
-        conventions: last.map_or_else(
-            || fitted(&house.conventions, &bike.setup),
-            |s| s.conventions,
-        ),
-        effort: last.and_then(|s| s.effort),
-        hands: last.and_then(|s| s.hands),
-        intake,
-        shoes: last.map(|s| s.shoes.clone()).unwrap_or_default(),
-        saddle: last.map(|s| s.saddle).unwrap_or_default(),
-        follow_up: None,
-        base: last.and_then(Session::now).copied().unwrap_or(bike.setup),
-        readings: Vec::new(),
-        setups: Vec::new(),
-        now: None,
-        looks: Vec::new(),
-        calibrations: Vec::new(),
-        trials: Vec::new(),
-        runs: Vec::new(),
-    };
+    let session = opened(new.id, new.day, &rider, &bike, &house);
     store
         .open_session(bike.id, &session, Timestamp::now())
         .await?;
@@ -96,9 +63,9 @@ pub(crate) async fn read(
 
 pub(crate) async fn view(store: &Store, id: Uuid) -> Result<HttpResponse, Problem> {
     let draft = store.draft(id).await?;
-    let bench = Bench::read(store, id).await?;
-    let version = bench.version;
-    Ok(versioned(&bench.view(draft.as_deref())?, version))
+    let draft = draft.and_then(|body| serde_json::from_str(&body).ok());
+    let (bench, versions) = bench_at(store, id).await?;
+    Ok(versioned(&bench.view(versions, draft)?, versions.session))
 }
 
 /// What to change of an open session.
@@ -136,29 +103,20 @@ pub(crate) async fn edit(
     IfMatch(at): IfMatch,
     Body(change): Body<SessionChange>,
 ) -> Result<HttpResponse, Problem> {
-    let mut errors = change
-        .conventions
+    let mut errors = (change.conventions)
         .map(|c| c.refusals("/conventions"))
         .unwrap_or_default();
-    errors.extend(
-        change
-            .effort
-            .map(|e| e.refusals("/effort"))
-            .unwrap_or_default(),
-    );
-    if change
-        .station
-        .is_some_and(|station| !matches!(station, Station::Intake | Station::HandOut))
-    {
-        Bench::read(&store, *id).await?.go_on()?;
+    errors.extend(change.effort.iter().flat_map(|e| e.refusals("/effort")));
+    if change.station.is_some() || change.hands.is_some() {
+        let bench = bench(&store, *id).await?;
+        if let Some(station) = change.station {
+            bench.may_stand_at(station)?;
+        }
+        if let Some(place) = change.hands {
+            errors.extend(bench.hands_refusal(place)?);
+        }
     }
-    if let Some(place) = change.hands {
-        let bar = Bench::read(&store, *id).await?.now()?.bar;
-        errors.extend(bar.refuse_place(place, "/hands"));
-    }
-    if !errors.is_empty() {
-        return Err(Problem::refused(errors));
-    }
+    accept(errors)?;
     let edit = SessionEdit {
         station: change.station,
         conventions: change.conventions,
@@ -185,33 +143,13 @@ pub(crate) async fn add_reading(
     Body(new): Body<NewReading>,
 ) -> Result<HttpResponse, Problem> {
     let now = Timestamp::now();
-    let mut record = new.record(now)?;
-    let bench = Bench::read(&store, *id).await?;
-    let quantity = record.reading.quantity;
-    if !bench.session.base.holds(quantity) && !quantity.is_of_the_hand() {
-        return Err(Problem::field(
-            "/quantity",
-            "That is not measured on this bike",
-        ));
-    }
-    // The convention is part of the reading, so it is written down even when it is the chosen one.
-    let chosen = fitted(&bench.session.conventions, &bench.now()?);
-    let reading = &mut record.reading;
-    reading.convention = reading.convention.or(chosen.of(quantity));
-    if quantity.goes_to_the_saddle() {
-        reading.sit_reference = reading.sit_reference.or(Some(chosen.sit_reference));
-    }
-    let setup = match bench.session.now() {
-        None => {
-            bench.settled(bench.session.base, bench.readings().chain([record.reading]))?;
-            None
-        }
-        Some(on_bench) => Some(SetupRecord {
-            id: Uuid::now_v7(),
-            recorded_at: now,
-            setup: bench.settled(*on_bench, [record.reading])?,
-        }),
-    };
+    let bench = bench(&store, *id).await?;
+    let (record, settled) = bench.read_off(ReadingRecord::new(new.id, now, new.reading))?;
+    let setup = settled.map(|setup| SetupRecord {
+        id: Uuid::now_v7(),
+        recorded_at: now,
+        setup,
+    });
     store
         .add_session_reading(*id, &record, setup.as_ref(), at)
         .await?;
@@ -230,24 +168,13 @@ pub(crate) async fn close_found(
     id: web::Path<Uuid>,
     IfMatch(at): IfMatch,
 ) -> Result<HttpResponse, Problem> {
-    let bench = Bench::read(&store, *id).await?;
+    let bench = bench(&store, *id).await?;
     bench.go_on()?;
     if bench.session.found().is_none() {
-        let missing = bench.unknown();
-        if !missing.is_empty() {
-            let labels: Vec<_> = missing
-                .iter()
-                .map(|q| q.spec().label.to_lowercase())
-                .collect();
-            return Err(Problem::new(
-                StatusCode::CONFLICT,
-                format!("Tape the {} first", labels.join(" and the ")),
-            ));
-        }
         let found = SetupRecord {
             id: Uuid::now_v7(),
             recorded_at: Timestamp::now(),
-            setup: bench.found()?,
+            setup: bench.closed()?,
         };
         store
             .close_found(*id, &found, Station::FirstLook, at)
@@ -287,21 +214,21 @@ pub(crate) async fn finish(
 ) -> Result<HttpResponse, Problem> {
     let session = store.session(*id).await?.noun;
     if session.state == SessionState::Open {
-        let why = if session.intake.is_stopped() {
-            Some("A red flag stops this fit: write the reason to go on, or leave it open")
-        } else if session.found().is_none() {
-            Some("The bike as found is not closed yet")
-        } else if session.undecided().is_some() {
-            Some("A trial is on the bench: keep it or put it back first")
-        } else if session.run().is_some() {
-            Some("A protocol is going on: go on with it, or end it first")
-        } else {
-            None
-        };
-        if let Some(why) = why {
-            return Err(Problem::new(StatusCode::CONFLICT, why));
-        }
+        finishes(&session)?;
         store.finish_session(*id, at).await?;
     }
     view(&store, *id).await
+}
+
+/// The position a fit left, or has now, to draw.
+#[utoipa::path(
+    context_path = "/api", tag = "riders",
+    responses((status = 200, body = Position), (status = 404, body = Problem), (status = 422, body = Problem))
+)]
+#[get("/sessions/{id}/position")]
+pub(crate) async fn position(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+) -> Result<web::Json<Position>, Problem> {
+    Ok(web::Json(bench(&store, *id).await?.position()?))
 }

@@ -1,6 +1,6 @@
 //! The studio: how it works, chosen once, and its frame library.
 
-use super::extract::{Body, IfMatch, versioned};
+use super::extract::{Body, IfMatch, accept, versioned};
 use super::files::text_of;
 use crate::Problem;
 use actix_web::http::header;
@@ -53,10 +53,7 @@ pub(crate) async fn save(
     IfMatch(at): IfMatch,
     Body(house): Body<House>,
 ) -> Result<HttpResponse, Problem> {
-    let refusals = house.refusals();
-    if !refusals.is_empty() {
-        return Err(Problem::refused(refusals));
-    }
+    accept(house.refusals())?;
     store.save_house(&house, at).await?;
     view(&store).await
 }
@@ -121,8 +118,8 @@ pub(crate) async fn compute_frame(
     Body(frame): Body<FrameOnTape>,
 ) -> Result<web::Json<ComputedFrame>, Problem> {
     let angle = wedge_core::measure::Quantity::SeatAngle;
-    if let Some(refusal) = angle.refuse(frame.seat_angle_deg.0, "/seat_angle_deg") {
-        return Err(Problem::refused(vec![refusal]));
-    }
+    accept(Vec::from_iter(
+        angle.refuse(frame.seat_angle_deg.0, "/seat_angle_deg"),
+    ))?;
     Ok(web::Json(frame.taped.compute(frame.seat_angle_deg)?))
 }

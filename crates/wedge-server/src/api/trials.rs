@@ -1,17 +1,17 @@
 //! Trials: a change on the bench, what was seen and said of it, and what became of it.
 
-use super::extract::{Body, IfMatch, words};
+use super::extract::{Body, IfMatch, accept, words};
+use super::load::bench;
 use super::sessions::view;
-use super::view::{Bench, SessionView};
 use crate::Problem;
-use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, post, web};
 use jiff::Timestamp;
 use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
-use wedge_core::foresee::{self as core, Change};
-use wedge_files::{Entry, EntryBody, SetupRecord, TrialForesight};
+use wedge_bench::SessionView;
+use wedge_core::foresee::Change;
+use wedge_files::{Entry, EntryBody, SetupRecord};
 use wedge_store::{NewTrial, Store};
 
 /// A trial to begin.
@@ -45,27 +45,14 @@ pub(crate) async fn begin(
     IfMatch(at): IfMatch,
     Body(start): Body<TrialStart>,
 ) -> Result<HttpResponse, Problem> {
-    let bench = Bench::read(&store, *id).await?;
+    words(&start.why, "/why")?;
+    let bench = bench(&store, *id).await?;
     bench.go_on()?;
     if bench.session.trials.iter().any(|t| t.id == start.id) {
         return view(&store, *id).await;
     }
-    let Some(before) = bench.session.now else {
-        return Err(Problem::new(
-            StatusCode::CONFLICT,
-            "Close the bike as found before the first trial",
-        ));
-    };
-    let mut input = bench.input(bench.now()?)?;
-    input.changes.clone_from(&start.changes);
-    let foresight = core::foresee(&input)?;
-    if foresight.turns.is_empty() {
-        return Err(Problem::field("/changes", "Nothing to try: no bolt moves"));
-    }
-    words(&start.why, "/why")?;
-    if let Some(reason) = foresight.insist.first().filter(|_| !start.insist) {
-        return Err(Problem::field("/insist", reason));
-    }
+    let before = bench.on_the_bench("the first trial")?;
+    let (foreseen, setup) = bench.tried_out(&start.changes, start.insist)?;
     let now = Timestamp::now();
     let why = start.why.trim();
     let entries = (!why.is_empty()).then(|| Entry {
@@ -77,12 +64,12 @@ pub(crate) async fn begin(
         id: start.id,
         changes: start.changes,
         effort: bench.session.effort,
-        foreseen: TrialForesight::from(&foresight),
+        foreseen,
         before,
         after: SetupRecord {
             id: Uuid::now_v7(),
             recorded_at: now,
-            setup: foresight.setup,
+            setup,
         },
         entries: entries.into_iter().collect(),
     };
@@ -110,34 +97,7 @@ pub(crate) async fn add_entry(
     id: web::Path<Uuid>,
     Body(new): Body<NewEntry>,
 ) -> Result<HttpResponse, Problem> {
-    match &new.body {
-        EntryBody::Words(said) => words(said, "/body/words")?,
-        EntryBody::Why(why) => words(why, "/body/why")?,
-        EntryBody::Effort(effort) => {
-            let refusals = effort.refusals("/body/effort");
-            if !refusals.is_empty() {
-                return Err(refusals.into());
-            }
-        }
-        EntryBody::Felt(felt) => {
-            if let Some(wrong) = felt
-                .iter()
-                .position(|f| f.side.is_some() && !f.place.per_side())
-            {
-                return Err(Problem::field(
-                    &format!("/body/felt/{wrong}/side"),
-                    "That has no left and right",
-                ));
-            }
-        }
-        EntryBody::Seen(seen) => {
-            let refusal = (seen.value).and_then(|v| seen.output.refuse_seen(v, "/body/seen/value"));
-            if let Some(refusal) = refusal {
-                return Err(vec![refusal].into());
-            }
-        }
-        _ => {}
-    }
+    accept(new.body.refusals("/body"))?;
     let entry = Entry {
         id: new.id,
         at: Timestamp::now(),

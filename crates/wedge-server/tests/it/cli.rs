@@ -346,7 +346,7 @@ async fn a_studio_goes_out_and_in_while_wedge_is_open() {
         .post(
             "/api/riders",
             None,
-            &serde_json::json!({"id": support::id(), "name": "Later", "stature_mm": 1700}),
+            &serde_json::json!({"id": crate::support::id(), "name": "Later", "stature_mm": 1700}),
         )
         .await;
     assert_eq!(status, StatusCode::OK);

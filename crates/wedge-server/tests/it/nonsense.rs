@@ -123,12 +123,12 @@ fn bodies(all: &Value, route: &Value) -> Vec<Option<Value>> {
 
 #[tokio::test]
 async fn no_route_fails_whatever_comes_in() {
-    let (_folder, file) = support::data();
+    let (_folder, file) = crate::support::data();
     let server = Server::start(&file);
-    let view = support::session(&server).await;
+    let view = crate::support::session(&server).await;
     let rider = view["rider"]["id"].as_str().unwrap().to_owned();
-    let session = support::path(&view);
-    let begun = support::begin(
+    let session = crate::support::path(&view);
+    let begun = crate::support::begin(
         &server,
         &view,
         json!([{ "quantity": "saddle_height_mm", "by": -5.0 }]),

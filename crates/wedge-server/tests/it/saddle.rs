@@ -8,7 +8,7 @@ use tempfile::TempDir;
 
 /// A server with its own record.
 struct Server {
-    server: support::Server,
+    server: crate::support::Server,
     _folder: TempDir,
 }
 
@@ -27,9 +27,9 @@ impl Answer {
 
 impl Server {
     fn start() -> Self {
-        let (folder, file) = support::data();
+        let (folder, file) = crate::support::data();
         Self {
-            server: support::Server::start(&file),
+            server: crate::support::Server::start(&file),
             _folder: folder,
         }
     }
@@ -63,7 +63,7 @@ impl Server {
 
 /// A fit whose bike as found is closed.
 async fn closed(server: &Server) -> (Value, String) {
-    let view = support::session(&server.server).await;
+    let view = crate::support::session(&server.server).await;
     let id = view["session"]["id"].as_str().unwrap().to_owned();
     (view, id)
 }

@@ -37,7 +37,10 @@ async fn feet_say_what_to_measure_then_what_each_school_wants() {
     let feet = server.get(&at).await;
     assert_eq!(school(&feet["scales"]["left"], "size")["value"], 14.5);
     assert_eq!(school(&feet["scales"]["right"], "size")["value"], 15.0);
-    assert_eq!(feet["comparison"]["options"][1]["label"], "Staggered by 7");
+    assert_eq!(
+        feet["comparison"]["options"][1]["label"],
+        "The same place on both shoes"
+    );
     assert_eq!(feet["ladders"][0]["side"], "left");
     assert_eq!(feet["ladders"][0]["rungs"][0]["state"], "next");
 
@@ -399,7 +402,7 @@ async fn deleting_a_rider_leaves_no_trace_in_the_files() {
         let body =
             json!({"id": gone, "name": name, "stature_mm": 1790, "inseam_mm": 850, "mass_kg": 80});
         server.write("/api/riders", None, &body).await;
-        let bike = support::bike();
+        let bike = crate::support::bike();
         server
             .write(&format!("/api/riders/{gone}/bikes"), None, &bike)
             .await;

@@ -1,0 +1,28 @@
+//! What routes load before they call.
+
+use crate::Problem;
+use uuid::Uuid;
+use wedge_bench::{Bench, Versions};
+use wedge_store::{Store, Versioned};
+
+/// A fit on the bench, out of the record.
+pub(super) async fn bench(store: &Store, session: Uuid) -> Result<Bench, Problem> {
+    Ok(bench_at(store, session).await?.0)
+}
+
+/// The same, with the versions it was read at.
+pub(super) async fn bench_at(store: &Store, id: Uuid) -> Result<(Bench, Versions), Problem> {
+    let place = store.place_of_session(id).await?;
+    let Versioned {
+        noun: rider,
+        version: rider_version,
+    } = store.rider_in_years(place.rider).await?;
+    let session = store.session(id).await?;
+    let versions = Versions {
+        session: session.version,
+        rider: rider_version,
+        bike: store.bike_version(place.bike).await?,
+    };
+    let house = store.house().await?.noun;
+    Ok((Bench::of(rider, session.noun, house)?, versions))
+}
