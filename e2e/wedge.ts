@@ -5,7 +5,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 
-const BINARY = process.env.WEDGE_BIN ?? "../target/debug/wedge";
+export const BINARY = process.env.WEDGE_BIN ?? "../target/debug/wedge";
 
 export interface Server {
   url: string;

@@ -850,6 +850,16 @@ export interface components {
             /** @description The question. */
             question: string;
         };
+        /** @description A limit nobody has tested that intake calls for. */
+        AskedLimit: {
+            /** @description "Hip limit, left". */
+            label: string;
+            /** @description The limit. */
+            quantity: components["schemas"]["Quantity"];
+            side?: components["schemas"]["Side"] | null;
+            /** @description Why it is asked for: "a replaced hip: new left hip, spring 2023". */
+            why: string;
+        };
         /** @description A number that is asked for. */
         AskedNumber: {
             /** @description What it is. */
@@ -952,12 +962,19 @@ export interface components {
         };
         /** @description A bike without what is in its fits. */
         BikeInYears: {
+            /** @description The frame. */
             frame: components["schemas"]["Frame"];
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The bike's id.
+             */
             id: string;
+            /** @description The kind of riding. */
             kind: components["schemas"]["Kind"];
             label?: components["schemas"]["FrameLabel"] | null;
+            /** @description As the rider calls it. */
             name: string;
+            /** @description Its fits, the first one first. */
             sessions: components["schemas"]["FitInYears"][];
         };
         /** @description The points of a bike, from the BB centre. What a kind of bar does not have is left out. */
@@ -1187,6 +1204,7 @@ export interface components {
         };
         /** @description From what hurts to what may cause it. */
         CausesView: {
+            /** @description Complaint by complaint. */
             complaints: components["schemas"]["ComplaintCauses"][];
         };
         /** @description How sure an angle is. */
@@ -1196,7 +1214,9 @@ export interface components {
              * @description One standard deviation as things are known now.
              */
             band: number;
+            /** @description What it is. */
             label: string;
+            /** @description Its unit. */
             unit: components["schemas"]["Unit"];
             /**
              * Format: double
@@ -1235,10 +1255,12 @@ export interface components {
         };
         /** @description One side of a comparison. */
         Choice: {
-            /** @description "Staggered by 6". */
+            /** @description "Each behind its own joint". */
             label: string;
+            /** @description Whether the shoes have it so now. */
+            now: boolean;
             trial?: components["schemas"]["Step"] | null;
-            /** @description "left 12 mm, right 18 mm". */
+            /** @description Both numbers of both feet: behind the joint, and where that is on the shoe against the other. */
             words: string;
         };
         /** @description How close limbs come over the stroke. */
@@ -1280,11 +1302,11 @@ export interface components {
             /** @description Steerer axis to bar clamp centre. */
             stem_mm: components["schemas"]["Millimetres"];
         };
-        /** @description Equal and staggered cleats for feet of different size, each ready to be tried. */
+        /** @description The two ways to set the cleats of feet of different size, each ready to be tried. */
         Comparison: {
-            /** @description The two, equal first. */
+            /** @description The two: each behind its own joint, then the same place on both shoes. */
             options: components["schemas"]["Choice"][];
-            /** @description By how much the feet differ, and what is done about it. */
+            /** @description By how much the feet differ, what is done about it, and which of the two the shoes have now. */
             words: string;
         };
         /** @description A place that hurts. */
@@ -1399,6 +1421,8 @@ export interface components {
         CranksView: {
             /** @description What is known to go wrong with this crank under this rider. */
             alarms: string[];
+            /** @description Limits that intake calls for and nobody has tested: no crank is safe to judge before. */
+            asked: components["schemas"]["AskedLimit"][];
             label?: components["schemas"]["FrameLabel"] | null;
             /** @description Limits against demand, with what would open a short one. */
             limits: components["schemas"]["LimitRow"][];
@@ -1721,8 +1745,12 @@ export interface components {
              * @description The day of its fit.
              */
             day: string;
+            /** @description What it found. */
             finding: components["schemas"]["Finding"];
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The run that found it.
+             */
             run: string;
         };
         /**
@@ -1740,12 +1768,22 @@ export interface components {
         };
         /** @description A fit by its day. */
         FitInYears: {
-            /** Format: date */
+            /**
+             * Format: date
+             * @description Its day.
+             */
             day: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The fit's id.
+             */
             id: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The how-manieth of its bike.
+             */
             number: number;
+            /** @description Whether it is going on. */
             state: components["schemas"]["SessionState"];
         };
         /** @description One parameter: what was thought, what was fitted, how much of that the data said. */
@@ -1837,7 +1875,10 @@ export interface components {
         };
         /** @description A visit that is due. */
         FollowUp: {
-            /** Format: date */
+            /**
+             * Format: date
+             * @description When.
+             */
             day: string;
             /** @description Whether the day has come. */
             due: boolean;
@@ -2069,9 +2110,14 @@ export interface components {
         HandPlace: "hoods" | "tops" | "drops" | "grips" | "pads";
         /** @description The sheet. */
         Handout: {
+            /** @description The bike's name. */
             bike: string;
+            /** @description What stands at its foot. */
             cautions: string[];
-            /** Format: date */
+            /**
+             * Format: date
+             * @description The day of the fit.
+             */
             day: string;
             effort?: components["schemas"]["Effort"] | null;
             /** @description Body lengths that were estimated, not measured. */
@@ -2093,9 +2139,14 @@ export interface components {
             left: components["schemas"]["Foresight"];
             /** @description What waits for the next bike. */
             next_bike: string[];
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The how-manieth fit of the bike.
+             */
             number: number;
+            /** @description The rider's name. */
             rider: string;
+            /** @description What the rider should feel for between visits. */
             self_check: string;
             /** @description Which point of the saddle the sit reference is. */
             sit_reference: string;
@@ -2225,11 +2276,15 @@ export interface components {
              * @default
              */
             diagnosed_by: string;
+            /** @default null */
+            joint: components["schemas"]["Joint"] | null;
             /**
              * @description A joint was replaced.
              * @default false
              */
             replaced: boolean;
+            /** @default null */
+            side: components["schemas"]["Side"] | null;
             /**
              * @description Operated on.
              * @default false
@@ -2340,6 +2395,11 @@ export interface components {
          * @enum {string}
          */
         Intent: "bottom" | "knee_over_axle" | "hip_room" | "drop" | "back";
+        /**
+         * @description A joint whose limit decides what a position may ask.
+         * @enum {string}
+         */
+        Joint: "hip" | "knee" | "back";
         /**
          * Format: double
          * @description A mass in kilograms.
@@ -2699,6 +2759,7 @@ export interface components {
         MapView: {
             found?: components["schemas"]["Spot"] | null;
             map?: components["schemas"]["SaddleMap"] | null;
+            /** @description Every trial's. */
             trials: components["schemas"]["TrialSpot"][];
         };
         /** @description A value outside its range. */
@@ -2762,18 +2823,26 @@ export interface components {
         Millimetres: number;
         /** @description A bike as typed in: the saddle's place is not among it, since that is measured. */
         NewBike: {
+            /** @description The bar. */
             bar: components["schemas"]["Bar"];
+            /** @description Stem and spacers. */
             cockpit: components["schemas"]["Cockpit"];
+            /** @description The frame. */
             frame: components["schemas"]["Frame"];
             /**
              * Format: uuid
              * @description UUIDv7, made by the client: sending it again is harmless.
              */
             id: string;
+            /** @description The kind of riding. */
             kind?: components["schemas"]["Kind"];
+            /** @description As the rider calls it. */
             name: string;
+            /** @description Cranks, pedals and shoes. */
             pedalling: components["schemas"]["Sides_Pedalling"];
+            /** @description The post. */
             post?: components["schemas"]["Post"];
+            /** @description The saddle. */
             saddle: components["schemas"]["NewSaddle"];
             taped?: components["schemas"]["TapedFrame"] | null;
         };
@@ -2873,8 +2942,12 @@ export interface components {
         };
         /** @description The latest position of a rider. */
         Newest: {
+            /** @description The position. */
             position: components["schemas"]["Position"];
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The fit that left it.
+             */
             session_id: string;
         };
         /**
@@ -2998,13 +3071,24 @@ export interface components {
         Outcome: "kept" | "put_back";
         /** @description What a rider has outgrown. */
         Outgrown: {
+            /** @description As it is called. */
             bike: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The bike's id.
+             */
             bike_id: string;
-            /** Format: date */
+            /**
+             * Format: date
+             * @description On which day.
+             */
             day: string;
+            /** @description What has grown. */
             growth: components["schemas"]["Growth"];
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The how-manieth fit left it so.
+             */
             number: number;
         };
         /**
@@ -3325,7 +3409,7 @@ export interface components {
          * @description Something that can be measured or set. Its JSON name is the key it has everywhere, with the unit in it.
          * @enum {string}
          */
-        Quantity: "stature_mm" | "mass_kg" | "inseam_mm" | "inseam_shod_mm" | "trunk_mm" | "shoulder_breadth_mm" | "arm_mm" | "upper_arm_mm" | "forearm_mm" | "arm_span_mm" | "hip_breadth_mm" | "sit_bones_mm" | "thigh_mm" | "shank_mm" | "ankle_height_mm" | "foot_length_mm" | "foot_width_mm" | "fifth_joint_mm" | "shoe_size_eu" | "arch_height_mm" | "forefoot_tilt_deg" | "thigh_shorter_mm" | "shank_shorter_mm" | "foot_lower_mm" | "looks_shorter_mm" | "hip_limit_deg" | "straight_leg_raise_deg" | "knee_limit_deg" | "ankle_limit_deg" | "shoulder_limit_deg" | "back_limit_deg" | "saddle_height_mm" | "setback_mm" | "tilt_deg" | "drop_mm" | "bb_to_hand_mm" | "bb_to_hand_up_mm" | "saddle_to_hand_mm" | "grip_length_mm" | "crank_mm" | "cleat_setback_mm" | "cleat_rearmost_mm" | "cleat_out_mm" | "cleat_rotation_deg" | "cleat_float_deg" | "cleat_wedge_deg" | "pedal_stack_mm" | "sole_mm" | "footbed_mm" | "shim_mm" | "pedal_out_mm" | "pedal_below_mm" | "spacers_below_mm" | "spacers_above_mm" | "stem_mm" | "stem_angle_deg" | "stem_clamp_mm" | "cover_mm" | "bar_width_mm" | "bar_reach_mm" | "bar_drop_mm" | "bar_roll_deg" | "hood_forward_mm" | "hood_rise_mm" | "drops_angle_deg" | "ends_angle_deg" | "ramp_angle_deg" | "flat_bar_width_mm" | "bar_rise_mm" | "backsweep_deg" | "upsweep_deg" | "grip_from_end_mm" | "bend_from_centre_mm" | "grip_rise_mm" | "pad_forward_mm" | "pad_rise_mm" | "pad_spacers_mm" | "pad_length_mm" | "pad_spacing_mm" | "pad_tilt_deg" | "saddle_length_mm" | "nose_to_sit_mm" | "nose_to_mark_mm" | "saddle_stack_mm" | "saddle_top_mm" | "rail_middle_mm" | "rail_mm" | "post_setback_mm" | "post_length_mm" | "post_insertion_mm" | "frame_reach_mm" | "frame_stack_mm" | "head_angle_deg" | "head_tube_mm" | "seat_angle_deg" | "seat_tube_mm" | "chainstay_mm" | "bb_drop_mm" | "front_centre_mm" | "wheel_radius_mm" | "lower_stack_mm" | "steerer_mm" | "tyre_mm" | "sag_mm" | "standover_mm" | "bike_mass_kg" | "bb_to_head_top_mm" | "ground_to_bb_mm" | "ground_to_head_top_mm" | "top_tube_mm" | "longest_ride_h" | "event_h" | "seated_h" | "power_w" | "cadence_rpm";
+        Quantity: "stature_mm" | "mass_kg" | "inseam_mm" | "inseam_shod_mm" | "trunk_mm" | "shoulder_breadth_mm" | "arm_mm" | "upper_arm_mm" | "forearm_mm" | "arm_span_mm" | "hip_breadth_mm" | "sit_bones_mm" | "thigh_mm" | "shank_mm" | "ankle_height_mm" | "foot_length_mm" | "foot_width_mm" | "fifth_joint_mm" | "shoe_size_eu" | "arch_height_mm" | "forefoot_tilt_deg" | "thigh_shorter_mm" | "shank_shorter_mm" | "foot_lower_mm" | "looks_shorter_mm" | "hip_limit_deg" | "straight_leg_raise_deg" | "knee_limit_deg" | "ankle_limit_deg" | "shoulder_limit_deg" | "back_limit_deg" | "saddle_height_mm" | "setback_mm" | "tilt_deg" | "drop_mm" | "bb_to_hand_mm" | "bb_to_hand_up_mm" | "saddle_to_hand_mm" | "grip_length_mm" | "crank_mm" | "cleat_setback_mm" | "cleat_rearmost_mm" | "cleat_out_mm" | "cleat_rotation_deg" | "cleat_float_deg" | "footbed_mm" | "cleat_wedge_deg" | "shim_mm" | "pedal_stack_mm" | "sole_mm" | "pedal_out_mm" | "pedal_below_mm" | "saddle_stack_mm" | "post_setback_mm" | "saddle_length_mm" | "nose_to_sit_mm" | "nose_to_mark_mm" | "saddle_top_mm" | "rail_middle_mm" | "rail_mm" | "post_length_mm" | "post_insertion_mm" | "spacers_below_mm" | "spacers_above_mm" | "stem_mm" | "stem_angle_deg" | "stem_clamp_mm" | "cover_mm" | "pad_spacers_mm" | "pad_forward_mm" | "pad_tilt_deg" | "pad_spacing_mm" | "pad_rise_mm" | "pad_length_mm" | "bar_rise_mm" | "backsweep_deg" | "upsweep_deg" | "bar_roll_deg" | "hood_forward_mm" | "hood_rise_mm" | "bar_reach_mm" | "bar_drop_mm" | "grip_rise_mm" | "grip_from_end_mm" | "bend_from_centre_mm" | "bar_width_mm" | "flat_bar_width_mm" | "drops_angle_deg" | "ends_angle_deg" | "ramp_angle_deg" | "frame_reach_mm" | "frame_stack_mm" | "head_angle_deg" | "head_tube_mm" | "seat_angle_deg" | "seat_tube_mm" | "chainstay_mm" | "bb_drop_mm" | "front_centre_mm" | "wheel_radius_mm" | "lower_stack_mm" | "steerer_mm" | "tyre_mm" | "sag_mm" | "standover_mm" | "bike_mass_kg" | "bb_to_head_top_mm" | "ground_to_bb_mm" | "ground_to_head_top_mm" | "top_tube_mm" | "longest_ride_h" | "event_h" | "seated_h" | "power_w" | "cadence_rpm";
         /** @description How a rail sweep is set up. */
         RailSweep: {
             /**
@@ -3528,7 +3612,7 @@ export interface components {
         };
         /** @description One rider with bikes, fits and trials. */
         RiderFile: {
-            /** @description `wedge.rider/5`. */
+            /** @description `wedge.rider/6`. */
             format: string;
             /** @description The rider. */
             rider: components["schemas"]["Rider"];
@@ -3627,9 +3711,14 @@ export interface components {
         };
         /** @description A protocol going on. */
         RunGoingOn: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The run's id.
+             */
             id: string;
+            /** @description As that is called. */
             label: string;
+            /** @description Its protocol. */
             protocol: components["schemas"]["Protocol"];
         };
         /** @description What a run of a protocol was set up with; it stays so. */
@@ -3685,6 +3774,7 @@ export interface components {
         };
         /** @description A run as it is shown. */
         RunView: {
+            /** @description The bike's name. */
             bike: string;
             /**
              * Format: date-time
@@ -3694,17 +3784,25 @@ export interface components {
             finding?: components["schemas"]["Finding"] | null;
             /** @description Whether the setting to make now may be looked at. */
             hidden: boolean;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The run's id.
+             */
             id: string;
             /** @description The call that can be taken back: what was asked; none when there is none. */
             last_call?: string | null;
             /** @description Whether the finding is on record and the run over. */
             over: boolean;
+            /** @description Its protocol. */
             protocol: components["schemas"]["Protocol"];
+            /** @description The rider's name. */
             rider: string;
             /** @description What there is to do now. */
             screen: components["schemas"]["Screen"];
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its fit.
+             */
             session: string;
         };
         /** @description One rung. */
@@ -3818,6 +3916,8 @@ export interface components {
         SaddleView: {
             /** @description What there is to say and to ask about it. */
             advice: string[];
+            /** @description Limits that intake calls for and nobody has tested. */
+            asked: components["schemas"]["AskedLimit"][];
             /** @description What this rider feels of height and of setback, and the steps that follow. */
             feels: components["schemas"]["Feels"][];
             /** @description What the protocols of this fit found, the last first. */
@@ -3977,14 +4077,23 @@ export interface components {
         };
         /** @description The bike of a session, without its other fits. */
         SessionBike: {
+            /** @description The frame. */
             frame: components["schemas"]["Frame"];
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The bike's id.
+             */
             id: string;
+            /** @description The kind of riding. */
             kind: components["schemas"]["Kind"];
             label?: components["schemas"]["FrameLabel"] | null;
+            /** @description As the rider calls it. */
             name: string;
             taped?: components["schemas"]["TapedFrame"] | null;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The version it was read at.
+             */
             version: number;
         };
         /** @description What to change of an open session. */
@@ -3999,13 +4108,21 @@ export interface components {
             hands?: components["schemas"]["HandPlace"] | null;
             station?: components["schemas"]["Station"] | null;
         };
-        /** @description The rider of a session, without the other bikes. */
+        /** @description The rider of a session, without the bikes. */
         SessionRider: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The rider's id.
+             */
             id: string;
+            /** @description As the rider is called. */
             name: string;
+            /** @description Readings of the body. */
             readings: components["schemas"]["ReadingRecord"][];
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The version it was read at.
+             */
             version: number;
         };
         /**
@@ -4015,6 +4132,9 @@ export interface components {
         SessionState: "open" | "finished";
         /** @description A session with everything the board, the tape and the panel show. */
         SessionView: {
+            /** @description Limits that intake calls for and nobody has tested. */
+            asked: components["schemas"]["AskedLimit"][];
+            /** @description The bike. */
             bike: components["schemas"]["SessionBike"];
             /** @description The body, measure by measure. */
             body: components["schemas"]["MeasureView"][];
@@ -4042,10 +4162,12 @@ export interface components {
             proportions: components["schemas"]["Proportion"][];
             /** @description The ranges that mark the outputs here. */
             ranges: components["schemas"]["Range"][];
+            /** @description The rider. */
             rider: components["schemas"]["SessionRider"];
             run?: components["schemas"]["RunGoingOn"] | null;
             /** @description What was seen, beside what was foreseen of it. */
             seen: components["schemas"]["SeenRow"][];
+            /** @description The fit, without what is given beside it read together. */
             session: components["schemas"]["Session"];
             /** @description How much there is to fit the model to: what was seen at looks and trials, and lines that hung. */
             sightings: number;
@@ -4055,10 +4177,14 @@ export interface components {
             stopped: boolean;
             /** @description What stops this fit, covered by a written reason or not. */
             stops: components["schemas"]["Stop"][];
+            /** @description Every trial. */
             trials: components["schemas"]["TrialView"][];
             /** @description Dimensions nobody has taped yet: drawn from an estimate. */
             unknown: components["schemas"]["Quantity"][];
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The version it was read at.
+             */
             version: number;
             /** @description The order the tape walks round the bike in this studio. */
             walk: components["schemas"]["Quantity"][];
@@ -4679,7 +4805,7 @@ export interface components {
         Stroke: "all_round" | "top" | "pushing" | "bottom" | "rising" | "not_tied";
         /** @description A studio: how it works, its frames, every rider. */
         StudioFile: {
-            /** @description `wedge.studio/4`. */
+            /** @description `wedge.studio/5`. */
             format: string;
             /** @description The frame library. */
             frames?: components["schemas"]["LibraryFrame"][];
@@ -4787,10 +4913,15 @@ export interface components {
         };
         /** @description A trial's place on the map. */
         TrialSpot: {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The how-manieth of the fit.
+             */
             number: number;
             outcome?: components["schemas"]["Outcome"] | null;
+            /** @description Where its saddle was. */
             spot: components["schemas"]["Spot"];
+            /** @description "Saddle down 6". */
             title: string;
         };
         /** @description A trial to begin. */
@@ -4811,17 +4942,22 @@ export interface components {
             /** @description Whether several things moved at once, so that the cause cannot be told. */
             batch: boolean;
             effort?: components["schemas"]["Effort"] | null;
+            /** @description Where that is felt. */
             felt: components["schemas"]["Felt"][];
             outcome?: components["schemas"]["Outcome"] | null;
+            /** @description What was seen. */
             seen: components["schemas"]["Seen"][];
             sure?: components["schemas"]["Sure"] | null;
+            /** @description As it is on record. */
             trial: components["schemas"]["Trial"];
             /** @description How it turned out, in words; none while it is on the bench. */
             turned_out?: string | null;
             /** @description Why it does not compare with the one before it. */
             unlike?: string | null;
             verdict?: components["schemas"]["Verdict"] | null;
+            /** @description Why it was tried. */
             why?: string | null;
+            /** @description What the rider said. */
             words?: string | null;
         };
         /** @description One bolt or part to turn, as the fitter does it. */
@@ -4973,29 +5109,50 @@ export interface components {
         };
         /** @description Where one fit found and left a bike, or has it now. */
         Year: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The bike's id.
+             */
             bike_id: string;
-            /** Format: date */
+            /**
+             * Format: date
+             * @description Its day.
+             */
             day: string;
             /** @description The hands as left. */
             hand: components["schemas"]["Point"];
+            /** @description What a ruler of years carries. */
             measures: components["schemas"]["YearMeasure"][];
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The how-manieth of its bike.
+             */
             number: number;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The fit's id.
+             */
             session_id: string;
             /** @description The sit reference as left, from the BB. */
             sit: components["schemas"]["Point"];
         };
         /** @description One measure as a fit found it and left it. */
         YearMeasure: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description As found.
+             */
             found?: number | null;
             /** @description Its convention: that of the bike's last fit, so that all years are read alike. */
             how: string;
+            /** @description What it is. */
             label: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description As left.
+             */
             left?: number | null;
+            /** @description Its unit. */
             unit: components["schemas"]["Unit"];
         };
         /** @description Everything a rider's page shows of the years. */

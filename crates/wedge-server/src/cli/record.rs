@@ -4,9 +4,9 @@ use super::{Data, say, text_of};
 use anyhow::Context;
 use clap::Args;
 use jiff::Timestamp;
-use std::fs::OpenOptions;
 use std::io::Write;
 use std::path::{Path, PathBuf};
+use tempfile::NamedTempFile;
 use uuid::Uuid;
 use wedge_files::{Rider, RiderFile, StudioFile, as_wanted, read_studio};
 use wedge_store::Store;
@@ -97,16 +97,17 @@ fn one(riders: Vec<Rider>, wanted: &str) -> anyhow::Result<Rider> {
     }
 }
 
-/// Writes a file that was not there, readable by its owner only: it holds health data.
+/// Writes a file that was not there: all of it or nothing, and readable by its owner only, since it holds health data.
 fn write_new(file: &Path, text: &str) -> anyhow::Result<()> {
-    let mut options = OpenOptions::new();
-    options.write(true).create_new(true);
-    #[cfg(unix)]
-    std::os::unix::fs::OpenOptionsExt::mode(&mut options, 0o600);
-    options
-        .open(file)
-        .and_then(|mut out| out.write_all(text.as_bytes()))
-        .with_context(|| format!("cannot write {}", file.display()))
+    let folder = file.parent().filter(|folder| *folder != Path::new(""));
+    let written = || {
+        let mut new = NamedTempFile::new_in(folder.unwrap_or(Path::new(".")))?;
+        new.write_all(text.as_bytes())?;
+        new.as_file().sync_all()?;
+        new.persist_noclobber(file).map_err(|refused| refused.error)
+    };
+    written().with_context(|| format!("cannot write {}", file.display()))?;
+    Ok(())
 }
 
 pub(super) async fn import(import: &Import) -> anyhow::Result<()> {

@@ -244,7 +244,7 @@ fn what_cannot_be_foreseen_is_said_where_it_stands() {
 }
 
 #[test]
-fn the_published_schemas_are_the_ones_the_types_have_and_hold_for_what_is_written() {
+fn the_published_schemas_are_the_ones_the_types_have() {
     for format in Format::ALL {
         let file = format!(
             "{}/../../docs/schemas/{}",
@@ -256,27 +256,6 @@ fn the_published_schemas_are_the_ones_the_types_have_and_hold_for_what_is_writte
             published == json_schema(format).unwrap(),
             "{file} is not what the types have: run `make api` and commit what it writes"
         );
-    }
-    let validator = |format: Format| {
-        let schema: Value = serde_json::from_str(&json_schema(format).unwrap()).unwrap();
-        jsonschema::validator_for(&schema).unwrap()
-    };
-    let position = validator(Format::Position);
-    for kind in ["road", "time-trial", "flat-bar", "gravel"] {
-        let mut example = json(&wedge(&["foresee", "--example", kind]));
-        if let Err(error) = position.validate(&example) {
-            panic!("{kind}: {error} at {}", error.instance_path());
-        }
-        example["position"]["frame"]["colour"] = "green".into();
-        assert!(
-            !position.is_valid(&example),
-            "an unknown key is no part of the format"
-        );
-    }
-    let rider = validator(Format::Rider);
-    let demo = include_str!("../../../../demo/tobin-arkle.wedge.json");
-    if let Err(error) = rider.validate(&serde_json::from_str(demo).unwrap()) {
-        panic!("{error} at {}", error.instance_path());
     }
 }
 
