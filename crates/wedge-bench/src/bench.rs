@@ -5,7 +5,7 @@ use crate::declined::accepted;
 use jiff::Timestamp;
 use uuid::Uuid;
 use wedge_core::bike::{HandPlace, Setup};
-use wedge_core::foresee::{Change, ForeseeInput, Foresight, foresee};
+use wedge_core::foresee::{Change, ForeseeInput, foresee_on, meant};
 use wedge_core::limit::{AskedLimit, asked_limits};
 use wedge_core::measure::{Quantity, Reading, Refusal};
 use wedge_core::position::{Fit, Observations, Position, Ride, fitted, settle};
@@ -30,6 +30,17 @@ pub struct Bench {
     /// Picks of every blind comparison this rider ever made.
     pub(crate) picks: Vec<Picks>,
     pub(crate) calibrated: Option<CalibrationRecord>,
+}
+
+/// A trial as it begins.
+#[derive(Debug, Clone, PartialEq)]
+pub struct TriedOut {
+    /// What is asked for, conventions spelled out.
+    pub changes: Vec<Change>,
+    /// What is foreseen of it.
+    pub foreseen: TrialForesight,
+    /// The setup it makes.
+    pub setup: Setup,
 }
 
 /// The input for a setup of a session, without what was observed.
@@ -288,22 +299,23 @@ impl Bench {
     }
 
     /// What is foreseen of a trial that begins now; what the trade does not do in one trial is insisted on.
-    pub fn tried_out(
-        &self,
-        changes: &[Change],
-        insist: bool,
-    ) -> Result<(TrialForesight, Setup), Declined> {
+    pub fn tried_out(&self, changes: &[Change], insist: bool) -> Result<TriedOut, Declined> {
         self.go_on()?;
         let mut input = self.input(self.now()?)?;
         input.changes = changes.to_vec();
-        let foresight: Foresight = foresee(&input)?;
+        let ride = input.check()?;
+        let foresight = foresee_on(&ride, changes)?;
         if foresight.turns.is_empty() {
             return Err(Declined::field("/changes", "Nothing to try: no bolt moves"));
         }
         if let Some(reason) = foresight.insist.first().filter(|_| !insist) {
             return Err(Declined::field("/insist", reason));
         }
-        Ok((TrialForesight::from(&foresight), foresight.setup))
+        Ok(TriedOut {
+            changes: meant(&ride, changes),
+            foreseen: TrialForesight::from(&foresight),
+            setup: foresight.setup,
+        })
     }
 
     /// What is wrong with a place of the hands on the bar on the bench.

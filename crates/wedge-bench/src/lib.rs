@@ -29,7 +29,7 @@ mod trial;
 mod view;
 mod years;
 
-pub use bench::{Bench, finishes};
+pub use bench::{Bench, TriedOut, finishes};
 pub use body::{Certainty, MeasureView};
 pub use crank::CranksView;
 pub use declined::Declined;

@@ -18,9 +18,10 @@ use wedge_core::solve::{
     spot, swap,
 };
 use wedge_core::trial::{
-    Crept, Feels, Finding, PlumbMeasured, Proposing, Protocol, RunPlan, Says, feels,
+    Crept, Feels, Finding, PlumbMeasured, Proposing, Protocol, RunPlan, Says, Start, feels,
 };
 use wedge_core::units::Sides;
+use wedge_core::work::Station;
 use wedge_files::{Outcome, RunRecord, Session};
 
 /// A finding with its place in time.
@@ -66,8 +67,8 @@ pub struct SaddleView {
     pub findings: Vec<FindingView>,
     /// What those of other fits of this bike found, the last first: to read, not to go by.
     pub other_fits: Vec<FindingView>,
-    /// How each protocol would be set up for this rider, here and now.
-    pub plans: Vec<RunPlan>,
+    /// The protocols of both stations as they would be set up for this rider, here and now, in the order of their keys.
+    pub starts: Vec<Start>,
 }
 
 /// A trial's place on the map.
@@ -175,13 +176,16 @@ impl Bench {
         };
         let height = self.felt(Quantity::SaddleHeight);
         let setback = self.felt(Quantity::Setback);
-        let plans = RunPlan::proposed(&Proposing {
-            on: &trying,
-            intake,
-            height: &height,
-            setback: &setback,
-            landmark: leads.landmark,
-        });
+        let starts = |at| {
+            RunPlan::starts(&Proposing {
+                on: &trying,
+                at,
+                intake,
+                height: &height,
+                setback: &setback,
+                landmark: leads.landmark,
+            })
+        };
         Ok(SaddleView {
             height: height_scale(&trying, self.crept(), leads.saddle_height, height.step),
             setback: setback_scale(
@@ -198,7 +202,10 @@ impl Bench {
             room: Some(perch_room(&trying)),
             notes: self.session.saddle,
             advice: saddle_advice(&trying, &self.session.saddle, intake, self.pelvis()),
-            plans,
+            starts: [Station::SaddleHeight, Station::Setback]
+                .into_iter()
+                .flat_map(starts)
+                .collect(),
             feels: vec![height, setback],
             findings: findings(&self.session).collect(),
             other_fits: self.other_fits().flat_map(findings).collect(),

@@ -95,7 +95,7 @@ pub struct SessionView {
     pub errors: Vec<RunningError>,
     /// What to mind about the fit's effort.
     pub steady: Option<String>,
-    /// The ranges that mark the outputs here.
+    /// The ranges that mark the outputs here, the hands where they are.
     pub ranges: Vec<Range>,
     /// Ask foresight with this and the changes.
     pub input: ForeseeInput,
@@ -180,7 +180,9 @@ impl Bench {
             stopped: self.session.intake.is_stopped(),
             errors: running_errors(&compared),
             steady: self.session.effort.and_then(steady),
-            ranges: ranges_with(self.bike.kind, &input.ranges),
+            ranges: (ranges_with(self.bike.kind, &input.ranges).into_iter())
+                .filter(|range| range.hands.is_none_or(|hands| hands == now.after.hands))
+                .collect(),
             checks: checks(&frame, &setup),
             computed: (self.bike.taped.and_then(computed)).map(|computed| computed.words),
             calibration: (self.calibrated)

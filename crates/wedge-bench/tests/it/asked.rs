@@ -1,7 +1,7 @@
 //! The limits intake calls for: asked for by name, and said to be unknown until somebody has tested them.
 
 use crate::{bench, rider};
-use wedge_bench::Versions;
+use wedge_bench::{TriedOut, Versions};
 use wedge_core::foresee::Row;
 use wedge_core::measure::{Output, Quantity};
 use wedge_core::units::Side;
@@ -62,7 +62,7 @@ fn no_crank_proposed_for_a_stiff_hip_folds_it_past_its_limit() {
     for to in [150.0, 155.0, 160.0, 162.5, 165.0, 170.0, 175.0] {
         for plan in known.cranks(Some(to)).unwrap().plans {
             // What cannot be made, or is there already, is no proposal.
-            let Ok((foreseen, _)) = known.tried_out(&plan.changes, true) else {
+            let Ok(TriedOut { foreseen, .. }) = known.tried_out(&plan.changes, true) else {
                 continue;
             };
             for side in Side::BOTH {

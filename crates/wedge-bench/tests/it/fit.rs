@@ -2,7 +2,7 @@
 
 use crate::{bench, rider};
 use uuid::Uuid;
-use wedge_bench::{Bench, Declined, Versions, finishes};
+use wedge_bench::{Bench, Declined, TriedOut, Versions, finishes};
 use wedge_core::foresee::Change;
 use wedge_core::intake::{Flag, GoOn};
 use wedge_core::measure::{Quantity, Reading};
@@ -111,7 +111,9 @@ fn a_red_flag_stops_the_way_until_a_reason_stands_there() {
 #[test]
 fn a_trial_is_foreseen_and_what_the_trade_does_not_do_is_insisted_on() {
     let fit = bench(rider("maren"));
-    let (foreseen, setup) = fit
+    let TriedOut {
+        foreseen, setup, ..
+    } = fit
         .tried_out(&[Change::by(Quantity::SaddleHeight, -6.0)], false)
         .unwrap();
     assert_eq!(foreseen.title, "Saddle down 6");

@@ -224,11 +224,7 @@ impl Bar {
 
     /// The spot lengths are taken to on this bar.
     pub fn main_spot(&self) -> Spot {
-        match self {
-            Self::Drop(_) => Spot::Hood,
-            Self::Flat(_) => Spot::Grip,
-            Self::Aero(_) => Spot::PadCentre,
-        }
+        self.kind().main_spot()
     }
 
     /// Where the hands can be, the main place first.
@@ -342,6 +338,25 @@ impl BarKind {
             Self::Flat => FlatBar::QUANTITIES,
             Self::Aero => AeroBar::QUANTITIES,
         }
+    }
+
+    /// The spot lengths are taken to on such a bar.
+    fn main_spot(self) -> Spot {
+        match self {
+            Self::Drop => Spot::Hood,
+            Self::Flat => Spot::Grip,
+            Self::Aero => Spot::PadCentre,
+        }
+    }
+
+    /// Whether a length can be read so on such a bar: it may end at no spot that only another kind has.
+    pub fn reads(self, convention: Convention) -> bool {
+        let spot = self.main_spot();
+        convention.hand_line().is_none_or(|line| match line.to {
+            Spot::Clamp | Spot::BarTop => true,
+            Spot::PadRear => spot == Spot::PadCentre,
+            other => other == spot,
+        })
     }
 
     /// Where the hands can be, the main place first.

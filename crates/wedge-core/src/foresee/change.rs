@@ -55,6 +55,11 @@ impl Change {
         }
     }
 
+    /// Whether it places the saddle.
+    fn is_of_the_saddle(&self) -> bool {
+        matches!(self.quantity, Quantity::SaddleHeight | Quantity::Setback)
+    }
+
     pub(crate) fn refusals(&self, at: &str, twice: bool) -> Vec<Refusal> {
         let spec = self.quantity.spec();
         let mut all = Vec::new();
@@ -144,6 +149,44 @@ pub(crate) fn apply(ride: &Ride, changes: &[Change]) -> Result<Placed, Vec<Refus
         .into_iter()
         .map(|refusal| Refusal::new(at.clone(), refusal.detail))
         .collect())
+}
+
+/// The changes that ask for something, each with its convention spelled out. A number that stands there already is none,
+/// but for one: where a part carries the saddle elsewhere by itself, its height or setback is held by being asked for.
+pub fn meant(ride: &Ride, changes: &[Change]) -> Vec<Change> {
+    let carried = || {
+        let mut parts = Setup::from(ride.setup);
+        for change in changes.iter().filter(|c| !c.is_of_the_saddle()) {
+            // What cannot be turned is refused where it is applied.
+            let _ = turn_part(ride, &mut parts, "", change);
+        }
+        remounted(ride, &parts) != ride.setup.sit()
+    };
+    let asks = |change: &Change| {
+        let Some(to) = change.to else {
+            return change.by.is_none_or(|by| by.abs() > NOTHING);
+        };
+        if !change.is_of_the_saddle() {
+            let sides = change.side.map_or(Side::BOTH.to_vec(), |side| vec![side]);
+            return sides.into_iter().any(|side| {
+                let now = ride.setup.get(change.quantity, Some(side));
+                let to = house_value(&ride.setup, change, to);
+                now.is_none_or(|now| (to - now).abs() > NOTHING)
+            });
+        }
+        let with = ride
+            .setup
+            .companions(&ride.frame, ride.conventions.sit_reference);
+        let now = (change.convention)
+            .and_then(|convention| with.of_the_saddle(convention, ride.setup.sit()));
+        now.is_none_or(|now| (to - now).abs() > NOTHING) || carried()
+    };
+    let spelled = |change: &Change| Change {
+        convention: (change.to)
+            .and_then(|_| change.convention.or(ride.conventions.of(change.quantity))),
+        ..*change
+    };
+    changes.iter().map(spelled).filter(asks).collect()
 }
 
 /// Turns one part, on one side or both.
@@ -407,8 +450,7 @@ fn phrase(ride: &Ride, after: &Placed, change: &Change) -> Option<String> {
     let saddle = |convention: Convention| {
         let value = |setup: &Placed| {
             let with = setup.companions(&ride.frame, ride.conventions.sit_reference);
-            with.saddle_height(convention, setup.sit())
-                .or_else(|| with.setback(convention, setup.sit()))
+            with.of_the_saddle(convention, setup.sit())
         };
         Some(value(after)? - value(&ride.setup)?)
     };

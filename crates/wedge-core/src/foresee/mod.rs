@@ -43,7 +43,7 @@ mod step;
 mod weighed;
 
 pub use calibrate::{Calibration, FittedParameter, FittedSighting, Look, Sighting, calibrate};
-pub use change::{Change, Turn};
+pub use change::{Change, Turn, meant};
 pub use input::ForeseeInput;
 pub use offer::Offer;
 pub(crate) use offer::WORTH_MM;
@@ -120,6 +120,7 @@ pub fn foresee(input: &ForeseeInput) -> Result<Foresight, Vec<Refusal>> {
 pub fn foresee_on(ride: &Ride, changes: &[Change]) -> Result<Foresight, Vec<Refusal>> {
     let scene = ride.scene(Detail::Fine);
     let setup = change::apply(ride, changes)?;
+    let changes = &meant(ride, changes);
     let before = Position::of(&scene, &ride.setup);
     let after = if setup == ride.setup {
         before.clone()

@@ -358,6 +358,11 @@ impl Companions {
         })
     }
 
+    /// A height or setback of the saddle, whichever the convention is.
+    pub fn of_the_saddle(&self, convention: Convention, sit: Point) -> Option<f64> {
+        (self.saddle_height(convention, sit)).or_else(|| self.setback(convention, sit))
+    }
+
     /// Setback of a saddle that stands at `sit`, mm behind the BB or degrees. `None` for a convention of something
     /// else.
     pub fn setback(&self, convention: Convention, sit: Point) -> Option<f64> {

@@ -29,6 +29,19 @@ pub enum Unit {
 }
 
 impl Unit {
+    /// Every unit.
+    pub const ALL: [Self; 9] = [
+        Self::Mm,
+        Self::Deg,
+        Self::Kg,
+        Self::W,
+        Self::Rpm,
+        Self::N,
+        Self::Percent,
+        Self::Hours,
+        Self::Size,
+    ];
+
     /// As written after a number, with its space where it has one.
     pub fn suffix(self) -> &'static str {
         match self {

@@ -1,7 +1,7 @@
 //! The lengths fitters take, in every convention.
 
 use crate::bike::{BikePoints, Frame, Setup};
-use crate::measure::{Convention, Conventions, Quantity, Spot};
+use crate::measure::{Convention, Conventions, Quantity};
 use crate::plane::Point;
 use serde::{Deserialize, Deserializer, Serialize, Serializer};
 use std::collections::BTreeMap;
@@ -100,15 +100,8 @@ pub(crate) fn value(
 /// The conventions a bike can answer: where the bar has no such spot, its own of the same quantity.
 pub fn fitted(conventions: &Conventions, setup: &Setup) -> Conventions {
     let spot = setup.bar.main_spot();
-    let has = |convention: Convention| {
-        convention.hand_line().is_none_or(|line| match line.to {
-            Spot::Clamp | Spot::BarTop => true,
-            Spot::PadRear => spot == Spot::PadCentre,
-            other => other == spot,
-        })
-    };
     let own = |convention: Convention| {
-        if has(convention) {
+        if setup.bar.kind().reads(convention) {
             return convention;
         }
         let line = convention.hand_line();

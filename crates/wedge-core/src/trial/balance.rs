@@ -6,6 +6,8 @@
 
 use super::Protocol;
 use super::rail_sweep::move_to;
+use super::setting::Setting;
+use crate::work::Station;
 use super::run::{Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script, along_rails, setback_words};
 use crate::bike::Perch;
 use crate::foresee::{Bound, Change, Step, Trying};
@@ -361,11 +363,16 @@ impl Guided for Balance {
     type SoFar = Vec<Attempt>;
 
     const PROTOCOL: Protocol = Protocol::Balance;
+    const AT: &'static [Station] = &[Station::Setback];
 
     fn proposed(_for_this: &Proposing) -> Self {
         Self {
             variant: BalanceVariant::Tempo,
         }
+    }
+
+    fn settings(&self) -> Vec<Setting> {
+        vec![Setting::word("variant", "Ridden", self.variant)]
     }
 
     fn read(

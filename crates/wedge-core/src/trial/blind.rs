@@ -6,9 +6,11 @@
 //! doing as well by guessing is the upper tail of the binomial distribution, worked out exactly.
 
 use super::Protocol;
+use super::setting::Setting;
+use crate::work::Station;
 use super::run::{Ask, Asked, Call, Finding, Guided, Notch, NotchState, Picks, Proposing, Run, Saying, Says, Script, guided};
 use crate::foresee::{Change, Step, Trying};
-use crate::measure::{Mark, Quantity, Refusal, half_mm, within};
+use crate::measure::{Mark, Quantity, Refusal, half_mm, within, Unit};
 use crate::rule::rules;
 use crate::words::written;
 use serde::{Deserialize, Serialize};
@@ -104,10 +106,14 @@ impl Guided for Blind {
     type SoFar = Vec<bool>;
 
     const PROTOCOL: Protocol = Protocol::Blind;
+    const AT: &'static [Station] = &[Station::SaddleHeight, Station::Setback];
 
     /// The change worth comparing next, down or back: the careful side.
     fn proposed(for_this: &Proposing) -> Self {
-        let feels = for_this.height;
+        let feels = match for_this.at {
+            Station::Setback => for_this.setback,
+            _ => for_this.height,
+        };
         Self {
             quantity: feels.quantity,
             by: if feels.quantity == Quantity::Setback {
@@ -117,6 +123,15 @@ impl Guided for Blind {
             },
             rounds: ROUNDS,
         }
+    }
+
+    fn settings(&self) -> Vec<Setting> {
+        let compared = Quantity::marked(Mark::blind).map(|q| (q.key(), q.spec().label));
+        vec![
+            Setting::one_of("quantity", "Compares", self.quantity.key(), compared),
+            Setting::number("by", "B differs by, mm or °", self.by, Unit::Size),
+            Setting::count("rounds", "Hidden rounds", self.rounds),
+        ]
     }
 
     fn refusals(&self, at: &str) -> Vec<Refusal> {

@@ -8,9 +8,11 @@
 //! remains likely.
 
 use super::Protocol;
+use super::setting::Setting;
+use crate::work::Station;
 use super::run::{Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script};
 use crate::foresee::{Bound, Change, Step, Trying};
-use crate::measure::{Convention, Output, Quantity, Refusal, half_mm, within};
+use crate::measure::{Convention, Output, Quantity, Refusal, half_mm, within, Unit};
 use crate::position::{Ride, range_of};
 use crate::rule::rules;
 use crate::solve::post_for_knee;
@@ -285,6 +287,7 @@ impl Guided for CreepUp {
     type SoFar = Vec<Ridden>;
 
     const PROTOCOL: Protocol = Protocol::CreepUp;
+    const AT: &'static [Station] = &[Station::SaddleHeight];
 
     /// Clearly low for this rider, rising by what the rider feels.
     fn proposed(for_this: &Proposing) -> Self {
@@ -303,6 +306,13 @@ impl Guided for CreepUp {
             from_mm: (from.floor() * 5.0).max(-60.0),
             step_mm: for_this.height.step.max(FINE_MM),
         }
+    }
+
+    fn settings(&self) -> Vec<Setting> {
+        vec![
+            Setting::number("from_mm", "First step, post from here", self.from_mm, Unit::Mm),
+            Setting::number("step_mm", "Rises by", self.step_mm, Unit::Mm),
+        ]
     }
 
     fn refusals(&self, at: &str) -> Vec<Refusal> {

@@ -30,6 +30,7 @@
 //! ```
 
 mod run;
+mod setting;
 
 /// Lists the protocols: each is a file of this room with what it is set up with, its key and its name. Everything that
 /// tells one from another is made from this list.
@@ -73,6 +74,20 @@ macro_rules! protocols {
             pub fn proposed(for_this: &Proposing) -> Vec<Self> {
                 vec![$(Self::$variant(run::Guided::proposed(for_this)),)*]
             }
+
+            /// The stations it is begun at.
+            pub fn stations(&self) -> &'static [Station] {
+                match self {
+                    $(Self::$variant(_) => <$plan as run::Guided>::AT,)*
+                }
+            }
+
+            /// What can be set of it before it begins.
+            pub fn settings(&self) -> Vec<Setting> {
+                match self {
+                    $(Self::$variant(plan) => run::Guided::settings(plan),)*
+                }
+            }
         }
 
         /// Where a run stands, from its calls.
@@ -91,10 +106,10 @@ macro_rules! protocols {
 protocols! {
     creep_up CreepUp(CreepUp) "creep_up" "Creep up"
         /// Saddle height by creeping up.
-    rail_sweep RailSweep(RailSweep) "rail_sweep" "Rail sweep"
-        /// Setback by sharing the work.
     balance Balance(Balance) "balance" "Balance test"
         /// Setback by balance.
+    rail_sweep RailSweep(RailSweep) "rail_sweep" "Rail sweep"
+        /// Setback by sharing the work.
     plumb Plumb(Plumb) "plumb" "Plumb line"
         /// Knee over axle.
     tilt_check Tilt(TiltCheck) "tilt" "Tilt"
@@ -112,6 +127,7 @@ pub use run::{
     Answer, Ask, AskedNumber, Call, CallKey, Finding, Guide, Notch, NotchState, Picks, Proposing,
     Run, Says, Screen,
 };
+pub use setting::{Choosable, Setting, Start, Takes};
 
 use crate::intake::Place;
 use crate::measure::{Output, Quantity, Refusal};
@@ -119,6 +135,7 @@ use crate::rider::Effort;
 use crate::rule::rules;
 use crate::units::Side;
 use crate::words::{sided, words, written};
+use crate::work::Station;
 use serde::{Deserialize, Serialize};
 
 words! {
@@ -127,6 +144,22 @@ words! {
         Guess "guess" "A guess",
         Fairly "fairly" "Fairly sure",
         Certain "certain" "Certain",
+    }
+}
+
+impl RunPlan {
+    /// Every protocol begun at the station it is proposed for, in the order of their keys.
+    pub fn starts(for_this: &Proposing) -> Vec<Start> {
+        let here = |plan: &Self| plan.stations().contains(&for_this.at);
+        let start = |plan: Self| Start {
+            station: for_this.at,
+            protocol: plan.protocol(),
+            label: plan.protocol().label(),
+            settings: plan.settings(),
+            plan,
+        };
+        let all = Self::proposed(for_this).into_iter();
+        all.filter(here).map(start).collect()
     }
 }
 

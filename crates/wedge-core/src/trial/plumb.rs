@@ -1,6 +1,8 @@
 //! Plumb line: knee over axle measured from a named landmark, crank level and forward, three drops a side.
 
 use super::Protocol;
+use super::setting::Setting;
+use crate::work::Station;
 use super::run::{Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script};
 use crate::foresee::Sighting;
 use crate::measure::{Method, Quantity, Repeated, Unit};
@@ -110,12 +112,17 @@ impl Guided for Plumb {
     type SoFar = Sides<Vec<f64>>;
 
     const PROTOCOL: Protocol = Protocol::Plumb;
+    const AT: &'static [Station] = &[Station::Setback];
     const RIDDEN: bool = false;
 
     fn proposed(for_this: &Proposing) -> Self {
         Self {
             landmark: for_this.landmark,
         }
+    }
+
+    fn settings(&self) -> Vec<Setting> {
+        vec![Setting::word("landmark", "The line hangs from", self.landmark)]
     }
 
     fn read(

@@ -9,9 +9,11 @@
 //! contradicts itself.
 
 use super::Protocol;
+use super::setting::Setting;
+use crate::work::Station;
 use super::run::{Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script, along_rails, setback_words};
 use crate::foresee::{Bound, Change, Step, Trying, WORTH_MM};
-use crate::measure::{Quantity, Refusal, half_mm, within};
+use crate::measure::{Quantity, Refusal, half_mm, within, Unit};
 use crate::rule::rules;
 use crate::solve::{linked, perch_room, post_for_knee};
 use crate::words::written;
@@ -223,6 +225,7 @@ impl Guided for RailSweep {
     type SoFar = Vec<Rated>;
 
     const PROTOCOL: Protocol = Protocol::RailSweep;
+    const AT: &'static [Station] = &[Station::Setback];
 
     /// From one end of the rails to the other, whole steps from where the saddle stands, so that it is one of the places.
     fn proposed(for_this: &Proposing) -> Self {
@@ -238,6 +241,14 @@ impl Guided for RailSweep {
             forward_mm: whole(forward, of),
             step_mm,
         }
+    }
+
+    fn settings(&self) -> Vec<Setting> {
+        vec![
+            Setting::number("back_mm", "Back from here", self.back_mm, Unit::Mm),
+            Setting::number("forward_mm", "Forward from here", self.forward_mm, Unit::Mm),
+            Setting::number("step_mm", "Steps of", self.step_mm, Unit::Mm),
+        ]
     }
 
     fn refusals(&self, at: &str) -> Vec<Refusal> {

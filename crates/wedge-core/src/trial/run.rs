@@ -4,6 +4,7 @@
 //! A protocol is a function of its calls: it is read from the first call every time. So it is resumed after any
 //! interruption, a call taken back is a call fewer, and the same calls always find the same.
 
+use super::setting::Setting;
 use super::{Protocol, RunPlan};
 use crate::foresee::{Bound, Step, Trying};
 use crate::intake::Intake;
@@ -12,6 +13,7 @@ use crate::position::{Landmark, Ride};
 use crate::rule::rules;
 use crate::units::Sides;
 use crate::words::written;
+use crate::work::Station;
 use serde::{Deserialize, Serialize};
 
 rules! {
@@ -340,6 +342,8 @@ pub struct Guide {
 pub struct Proposing<'a> {
     /// The rider on the setup on the bench.
     pub on: &'a Trying<'a>,
+    /// Where it would begin.
+    pub at: Station,
     /// What the rider came with.
     pub intake: &'a Intake,
     /// What the rider feels of saddle height.
@@ -359,11 +363,17 @@ pub(super) trait Guided: Sized {
     /// Which it is.
     const PROTOCOL: Protocol;
 
+    /// The stations it is begun at.
+    const AT: &'static [Station];
+
     /// Whether somebody rides, so that an effort is named.
     const RIDDEN: bool = true;
 
     /// How it would be set up for this rider, here and now.
     fn proposed(for_this: &Proposing) -> Self;
+
+    /// What can be set of it before it begins.
+    fn settings(&self) -> Vec<Setting>;
 
     /// What is wrong with how it is set up, pointing below `at`.
     fn refusals(&self, _at: &str) -> Vec<Refusal> {

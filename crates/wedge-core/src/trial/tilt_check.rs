@@ -1,6 +1,8 @@
 //! Tilt: gauge it, mark the rails, turn it, gauge it again, and recheck what it moved: fore-aft and height.
 
 use super::Protocol;
+use super::setting::Setting;
+use crate::work::Station;
 use super::run::{Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script};
 use crate::foresee::{Change, Step, Trying};
 use crate::intake::Place;
@@ -36,6 +38,7 @@ impl Guided for TiltCheck {
     type SoFar = Read;
 
     const PROTOCOL: Protocol = Protocol::Tilt;
+    const AT: &'static [Station] = &[Station::Setback];
     const RIDDEN: bool = false;
 
     /// Level first; slightly nose-down for front pressure or a low front.
@@ -50,6 +53,10 @@ impl Guided for TiltCheck {
             0.0
         };
         Self { to_deg }
+    }
+
+    fn settings(&self) -> Vec<Setting> {
+        vec![Setting::number("to_deg", "Wanted, nose up", self.to_deg, Unit::Deg)]
     }
 
     fn refusals(&self, at: &str) -> Vec<Refusal> {

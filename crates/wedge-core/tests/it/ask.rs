@@ -137,6 +137,7 @@ pub(crate) fn proposed(input: &ForeseeInput, protocol: Protocol, step: f64) -> R
     trying(input, |on| {
         RunPlan::proposed(&Proposing {
             on,
+            at: wedge_core::work::Station::SaddleHeight,
             intake: &Intake::default(),
             height: &felt(Quantity::SaddleHeight),
             setback: &felt(Quantity::Setback),

@@ -4,6 +4,7 @@
 mod ask;
 mod calibration;
 mod calling;
+mod changes;
 mod first_look;
 mod kinds;
 mod ladder;

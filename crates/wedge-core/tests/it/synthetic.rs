@@ -331,6 +331,7 @@ proptest! {
         prop_assert!((2.0..=10.0).contains(&felt.step), "{felt:?}");
         let plans = RunPlan::proposed(&Proposing {
             on: tried(&example::road()),
+            at: wedge_core::work::Station::SaddleHeight,
             intake: &Intake::default(),
             height: &felt,
             setback: &felt,

@@ -45,7 +45,8 @@ pub(crate) struct BikeCorrection {
     name: Option<String>,
     #[serde(default)]
     frame: Option<Frame>,
-    /// With a frame: what its reach and stack were computed from; left out, they are off a chart.
+    /// With a frame: what its reach and stack were computed from. Left out, what they were computed from stands while they
+    /// stay; changed, they are off a chart.
     #[serde(default)]
     taped: Option<TapedFrame>,
     #[serde(default)]
@@ -72,9 +73,18 @@ pub(crate) async fn edit(
             .flat_map(|frame| frame.refusals("/frame"))
             .collect(),
     )?;
+    let frame = match (correction.frame, correction.taped) {
+        (Some(frame), None) => {
+            let bike = store.bike(*id).await?.noun;
+            let of = |frame: &Frame| (frame.frame_reach_mm, frame.frame_stack_mm);
+            let stays = of(&frame) == of(&bike.frame);
+            Some((frame, bike.taped.filter(|_| stays)))
+        }
+        (frame, taped) => frame.map(|frame| (frame, taped)),
+    };
     let edit = BikeEdit {
         name: correction.name.as_deref().map(name).transpose()?,
-        frame: correction.frame.map(|frame| (frame, correction.taped)),
+        frame,
         kind: correction.kind,
         label: correction.label,
     };

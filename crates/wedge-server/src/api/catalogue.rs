@@ -6,7 +6,9 @@ use utoipa::ToSchema;
 use wedge_core::bike::{
     BarKind, Cockpit, Frame, HandPlace, Kind, OrdinaryBike, Pedalling, Post, Saddle, ordinary_bikes,
 };
-use wedge_core::intake::{At, Experience, Feel, Flag, Notices, Place, Stroke, Surface, When};
+use wedge_core::intake::{
+    At, Experience, Feel, Flag, Joint, Notices, Place, Stroke, Surface, When,
+};
 use wedge_core::judge::HowOften;
 use wedge_core::looking::{KneePath, PelvisSeen, ShouldersSeen};
 use wedge_core::measure::{
@@ -54,6 +56,8 @@ pub(crate) struct KindSpec {
 pub(crate) struct BarSpec {
     bar: BarKind,
     quantities: &'static [Quantity],
+    /// How lengths can be read on it.
+    conventions: Vec<Convention>,
     /// Where the hands can be, the main place first.
     places: Vec<PlaceSpec>,
 }
@@ -110,6 +114,7 @@ pub(crate) struct Words {
     experience: Vec<Word>,
     notices: Vec<Word>,
     flag: Vec<Word>,
+    joint: Vec<Word>,
     knee_path: Vec<Word>,
     pelvis: Vec<Word>,
     shoulders: Vec<Word>,
@@ -129,6 +134,13 @@ pub(crate) struct Words {
     balance_variant: Vec<Word>,
     how_often: Vec<Word>,
     provenance: Vec<Word>,
+}
+
+/// A unit as it is written after a number.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct UnitSuffix {
+    unit: Unit,
+    suffix: &'static str,
 }
 
 /// A unit that can be chosen, and how much of the house's one it is.
@@ -172,6 +184,7 @@ impl Words {
             experience: words_of!(Experience),
             notices: words_of!(Notices),
             flag: words_of!(Flag),
+            joint: words_of!(Joint),
             knee_path: words_of!(KneePath),
             pelvis: words_of!(PelvisSeen),
             shoulders: words_of!(ShouldersSeen),
@@ -237,6 +250,8 @@ pub(crate) struct Catalogue {
     words: Words,
     /// What can be seen of a rider, the commonest first.
     sightings: &'static [Output],
+    /// Every unit, as it is written after a number.
+    units: Vec<UnitSuffix>,
     /// What lengths can be shown and typed in.
     length_units: Vec<UnitSpec>,
     /// What masses can be shown and typed in.
@@ -283,6 +298,9 @@ pub(crate) async fn catalogue() -> web::Json<Catalogue> {
             .map(|bar| BarSpec {
                 bar,
                 quantities: bar.quantities(),
+                conventions: (Convention::ALL.iter().copied())
+                    .filter(|convention| bar.reads(*convention))
+                    .collect(),
                 places: bar
                     .places()
                     .iter()
@@ -312,6 +330,12 @@ pub(crate) async fn catalogue() -> web::Json<Catalogue> {
             .collect(),
         words: Words::all(),
         sightings: SIGHTINGS,
+        units: (Unit::ALL.into_iter())
+            .map(|unit| UnitSuffix {
+                unit,
+                suffix: unit.suffix(),
+            })
+            .collect(),
         length_units: LengthUnit::ALL
             .iter()
             .map(|unit| UnitSpec {

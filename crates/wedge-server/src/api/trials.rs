@@ -52,7 +52,7 @@ pub(crate) async fn begin(
         return view(&store, *id).await;
     }
     let before = bench.on_the_bench("the first trial")?;
-    let (foreseen, setup) = bench.tried_out(&start.changes, start.insist)?;
+    let tried = bench.tried_out(&start.changes, start.insist)?;
     let now = Timestamp::now();
     let why = start.why.trim();
     let entries = (!why.is_empty()).then(|| Entry {
@@ -62,14 +62,14 @@ pub(crate) async fn begin(
     });
     let trial = NewTrial {
         id: start.id,
-        changes: start.changes,
+        changes: tried.changes,
         effort: bench.session.effort,
-        foreseen,
+        foreseen: tried.foreseen,
         before,
         after: SetupRecord {
             id: Uuid::now_v7(),
             recorded_at: now,
-            setup,
+            setup: tried.setup,
         },
         entries: entries.into_iter().collect(),
     };
