@@ -928,6 +928,8 @@ export interface components {
         /** @description A kind of bar with its parts. */
         BarSpec: {
             bar: components["schemas"]["BarKind"];
+            /** @description How lengths can be read on it. */
+            conventions: components["schemas"]["Convention"][];
             /** @description Where the hands can be, the main place first. */
             places: components["schemas"]["PlaceSpec"][];
             quantities: components["schemas"]["Quantity"][];
@@ -1199,6 +1201,8 @@ export interface components {
             sightings: components["schemas"]["Output"][];
             sit_references: components["schemas"]["SitReferenceSpec"][];
             stations: components["schemas"]["StationSpec"][];
+            /** @description Every unit, as it is written after a number. */
+            units: components["schemas"]["UnitSuffix"][];
             /** @description The words a fitter chooses from. */
             words: components["schemas"]["Words"];
         };
@@ -1262,6 +1266,13 @@ export interface components {
             trial?: components["schemas"]["Step"] | null;
             /** @description Both numbers of both feet: behind the joint, and where that is on the shoe against the other. */
             words: string;
+        };
+        /** @description A word that can be chosen. */
+        Choosable: {
+            /** @description Its key. */
+            key: string;
+            /** @description As it is called. */
+            label: string;
         };
         /** @description How close limbs come over the stroke. */
         Clearance: {
@@ -3399,7 +3410,7 @@ export interface components {
          * @description A guided protocol.
          * @enum {string}
          */
-        Protocol: "creep_up" | "rail_sweep" | "balance" | "plumb" | "tilt" | "blind";
+        Protocol: "creep_up" | "balance" | "rail_sweep" | "plumb" | "tilt" | "blind";
         /**
          * @description What a number rests on.
          * @enum {string}
@@ -3726,11 +3737,11 @@ export interface components {
             /** @description Saddle height by creeping up. */
             creep_up: components["schemas"]["CreepUp"];
         } | {
-            /** @description Setback by sharing the work. */
-            rail_sweep: components["schemas"]["RailSweep"];
-        } | {
             /** @description Setback by balance. */
             balance: components["schemas"]["Balance"];
+        } | {
+            /** @description Setback by sharing the work. */
+            rail_sweep: components["schemas"]["RailSweep"];
         } | {
             /** @description Knee over axle. */
             plumb: components["schemas"]["Plumb"];
@@ -3933,12 +3944,12 @@ export interface components {
             notes: components["schemas"]["SaddleNotes"];
             /** @description What those of other fits of this bike found, the last first: to read, not to go by. */
             other_fits: components["schemas"]["FindingView"][];
-            /** @description How each protocol would be set up for this rider, here and now. */
-            plans: components["schemas"]["RunPlan"][];
             room?: components["schemas"]["PerchRoom"] | null;
             setback?: components["schemas"]["Scale"] | null;
             /** @description What there is to say of setback besides its schools. */
             setback_advice: string[];
+            /** @description The protocols of both stations as they would be set up for this rider, here and now, in the order of their keys. */
+            starts: components["schemas"]["Start"][];
         };
         /**
          * @description What a finding is worth.
@@ -4160,7 +4171,7 @@ export interface components {
             now: components["schemas"]["Foresight"];
             /** @description Proportions outside the usual. */
             proportions: components["schemas"]["Proportion"][];
-            /** @description The ranges that mark the outputs here. */
+            /** @description The ranges that mark the outputs here, the hands where they are. */
             ranges: components["schemas"]["Range"][];
             /** @description The rider. */
             rider: components["schemas"]["SessionRider"];
@@ -4208,6 +4219,15 @@ export interface components {
          * @enum {string}
          */
         SetbackSchool: "balance" | "plumb" | "sharing" | "forward";
+        /** @description One thing that can be set of a protocol. */
+        Setting: {
+            /** @description Its key in the plan. */
+            key: string;
+            /** @description The fitter's word. */
+            label: string;
+            /** @description What it may be. */
+            takes: components["schemas"]["Takes"];
+        };
         /** @description The bolts and parts of one bike for one rider. */
         Setup: {
             /** @description The bar. */
@@ -4737,6 +4757,19 @@ export interface components {
          * @enum {string}
          */
         StanceVoice: "knee_drift" | "broad" | "joints";
+        /** @description A protocol as it would be begun at a station. */
+        Start: {
+            /** @description As it is called. */
+            label: string;
+            /** @description How it would be set up for this rider, here and now. */
+            plan: components["schemas"]["RunPlan"];
+            /** @description Which. */
+            protocol: components["schemas"]["Protocol"];
+            /** @description What can be set of it. */
+            settings: components["schemas"]["Setting"][];
+            /** @description Where. */
+            station: components["schemas"]["Station"];
+        };
         /**
          * @description A station of a fit.
          * @enum {string}
@@ -4837,6 +4870,29 @@ export interface components {
              * @description UUIDv7, made by the client: sending it again is harmless.
              */
             id: string;
+        };
+        /** @description What a setting may be. */
+        Takes: {
+            /** @description A number. */
+            number: {
+                /** @description Its unit. */
+                unit: components["schemas"]["Unit"];
+                /**
+                 * Format: double
+                 * @description As it is proposed.
+                 */
+                value: number;
+                /** @description Whether it counts something. */
+                whole: boolean;
+            };
+        } | {
+            /** @description One of some words. */
+            one_of: {
+                /** @description Every one. */
+                options: components["schemas"]["Choosable"][];
+                /** @description The key proposed. */
+                value: string;
+            };
         };
         /** @description A measure of the body and how it is taken. */
         TakingSpec: {
@@ -4995,6 +5051,11 @@ export interface components {
             key: string;
             label: string;
         };
+        /** @description A unit as it is written after a number. */
+        UnitSuffix: {
+            suffix: string;
+            unit: components["schemas"]["Unit"];
+        };
         /** @description The units of a studio. */
         Units: {
             /** @description Lengths. */
@@ -5088,6 +5149,7 @@ export interface components {
             frame_label: components["schemas"]["Word"][];
             height_school: components["schemas"]["Word"][];
             how_often: components["schemas"]["Word"][];
+            joint: components["schemas"]["Word"][];
             knee_path: components["schemas"]["Word"][];
             landmark: components["schemas"]["Word"][];
             nose: components["schemas"]["Word"][];
