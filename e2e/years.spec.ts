@@ -52,7 +52,7 @@ test("feet and cranks by keyboard, from the first look to kept trials", async ({
   const left = page.getByRole("region", { name: "Left cleat" });
   await expect(left).toContainText("14.5 mm");
   await expect(left).toContainText("24 mm");
-  await expect(page.getByRole("region", { name: "Equal or staggered" })).toContainText("6 mm longer");
+  await expect(page.getByRole("region", { name: "Feet of different size" })).toContainText("6 mm longer");
 
   // A school's step comes on the board with the saddle that answers it, and is tried with a reason.
   await press(page, /^Foresee: Left cleat back/);
@@ -102,7 +102,7 @@ test("feet and cranks by keyboard, from the first look to kept trials", async ({
   await expect(page.locator(".intents tbody tr")).toHaveCount(5);
   await expect(page.locator(".intents tbody tr").first()).toContainText("Post up 2.5 mm");
   await press(page, "Foresee it: keep the bottom of the stroke");
-  await expect(page.getByTestId("change-title")).toContainText("crank 167.5");
+  await expect(page.getByTestId("change-title")).toContainText("Crank 167.5");
   await settled(page);
   await page.evaluate(() => (document.activeElement as HTMLElement).blur());
   await page.keyboard.press("Enter");

@@ -8,7 +8,7 @@ import { Nowhere } from "./ui/Page";
 
 const pages = {
   "/riders/": () => import("./riders/RiderPage"),
-  "/sessions/": () => import("./stations/SessionPage"),
+  "/sessions/": () => import("./session/SessionPage"),
   "/runs/": () => import("./protocol/ProtocolPage"),
   "/studio": () => import("./riders/StudioPage"),
   "/rules": () => import("./riders/RulesPage"),
@@ -33,7 +33,7 @@ function useUnits(): string | undefined {
   const { length = "mm", mass = "kg" } = studio.data?.house.units ?? {};
   const known = (units: { key: string; label: string; holds: number }[], key: string) =>
     units.find((unit) => unit.key === key) ?? { label: key, holds: 1 };
-  showIn(known(catalogue.data.length_units, length), known(catalogue.data.mass_units, mass));
+  showIn(catalogue.data.units, known(catalogue.data.length_units, length), known(catalogue.data.mass_units, mass));
   return `${length} ${mass}`;
 }
 

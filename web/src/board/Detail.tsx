@@ -1,7 +1,7 @@
 /** Close views beside the board: the front end's stack, the seat post, the feet, each with its parts' numbers. */
 import "./detail.css";
 import type { Foresight, Point, Quantity, SessionView, Setup, Side, Station } from "../api/types";
-import { barOf, held } from "../stations/fields";
+import { barOf, held } from "../fit/fields";
 import { number } from "../ui/format";
 import { add, left, mix, polyline, saddle, sub, times, unit, viewOf, type View } from "./figure";
 

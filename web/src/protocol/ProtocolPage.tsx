@@ -6,6 +6,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import { ApiError, words } from "../api/client";
 import { runQuery } from "../api/queries";
 import type { Ask, RunView, Step } from "../api/types";
+import type { FromRun } from "../fit/fromRun";
 import { Keycap } from "../ui/Keycap";
 import { useKeys } from "../ui/keys";
 import { KeysDialog } from "../ui/KeysDialog";
@@ -21,12 +22,6 @@ export default function ProtocolPage() {
   if (run.error) return <Nowhere what={words(run.error)} />;
   if (!run.data) return null;
   return <Running key={id} run={run.data} />;
-}
-
-/** Where a session is gone on with from what was found. */
-export interface FromRun {
-  foresee: Step;
-  why: string;
 }
 
 function Running({ run }: { run: RunView }) {

@@ -1,13 +1,8 @@
 /** What a run of a protocol asks the server to write. */
 import { answer, api, newId } from "../api/client";
-import type { RunPlan, RunView } from "../api/types";
+import type { RunView } from "../api/types";
 
 export type Answered = { key: string } | { number: number };
-
-export const beginRun = (session: string, plan: RunPlan) =>
-  answer<RunView>(
-    api.POST("/api/sessions/{id}/runs", { params: { path: { id: session } }, body: { id: newId(), plan } }),
-  );
 
 export const callRun = (run: string, ask: string, called: Answered) =>
   answer<RunView>(

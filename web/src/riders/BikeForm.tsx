@@ -1,9 +1,9 @@
 import { Box, Button, chakra, Flex, Grid } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type SubmitEvent, useState } from "react";
+import { type ReactNode, type SubmitEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, api, ApiError, newId, words } from "../api/client";
-import { readTyped } from "../api/typed";
+import { readTyped } from "../ui/typed";
 import { catalogueQuery, studioQuery } from "../api/queries";
 import type {
   BikeView,
@@ -17,12 +17,14 @@ import type {
   Unit,
 } from "../api/types";
 import { number, parse, suffix, today } from "../ui/format";
+import { Problem } from "../ui/Problem";
 import { TextField } from "../ui/TextField";
-import { type BarKind, barParts } from "../stations/fields";
-import { FrameOnTape } from "../stations/FrameOnTape";
-import { type PartGroup, partGroups } from "./bikeParts";
+import { type BarKind, barParts } from "../fit/fields";
+import { FrameOnTape } from "../cards/FrameOnTape";
+import { type PartGroup, partGroups } from "../fit/bikeParts";
 
 type Typed = Partial<Record<Quantity, string>>;
+type Numbers = Partial<Record<Quantity, number>>;
 
 /** An ordinary bike's numbers, as if typed. */
 const typedFrom = (bike: OrdinaryBike): Typed =>
@@ -58,30 +60,26 @@ export function BikeForm(props: BikeFormProps) {
   return catalogue.data ? <Form {...props} catalogue={catalogue.data} /> : null;
 }
 
-function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue: Catalogue }) {
-  const [name, setName] = useState("");
-  const [kind, setKind] = useState<Kind>("road");
-  const [bar, setBar] = useState<BarKind>("drop");
-  const [typed, setTyped] = useState<Typed>({});
-  const [taped, setTaped] = useState<TapedFrame>();
-  const studio = useQuery(studioQuery);
-  const [wrong, setWrong] = useState<Typed>({});
+/** A bike as it is typed. */
+interface Written {
+  name: string;
+  kind: Kind;
+  bar: BarKind;
+  groups: PartGroup[];
+  numbers: Numbers;
+  taped: TapedFrame | undefined;
+}
+
+/** Writes a bike down, and begins its first fit. */
+function useNewBike(riderId: string, onDone: () => void) {
   const [ids] = useState(() => ({ bike: newId(), session: newId() }));
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const groups = partGroups(catalogue, bar);
-  const specOf = (key: Quantity) => catalogue.quantities.find((q) => q.quantity === key);
-
-  const create = useMutation({
-    mutationFn: async (typed: Typed) => {
-      const numbers = (group: PartGroup): Partial<Record<Quantity, number>> =>
-        Object.fromEntries(
-          group.keys.flatMap((key) => {
-            const value = parse(typed[key] ?? "");
-            return value === undefined ? [] : [[key, value] as const];
-          }),
-        );
-      const parts = new Map(groups.map((group) => [group.at, numbers(group)]));
+  return useMutation({
+    mutationFn: async ({ name, kind, bar, groups, numbers, taped }: Written) => {
+      const of = (group: PartGroup): Numbers =>
+        Object.fromEntries(group.keys.flatMap((key) => (numbers[key] === undefined ? [] : [[key, numbers[key]]])));
+      const parts = new Map(groups.map((group) => [group.at, of(group)]));
       const body = {
         ...Object.fromEntries(parts),
         id: ids.bike,
@@ -105,25 +103,39 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
       await navigate(`/sessions/${ids.session}`);
     },
   });
+}
+
+function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue: Catalogue }) {
+  const [name, setName] = useState("");
+  const [kind, setKind] = useState<Kind>("road");
+  const [bar, setBar] = useState<BarKind>("drop");
+  const [typed, setTyped] = useState<Typed>({});
+  const [taped, setTaped] = useState<TapedFrame>();
+  const studio = useQuery(studioQuery);
+  const [wrong, setWrong] = useState<Typed>({});
+  const groups = partGroups(catalogue, bar);
+  const specOf = (key: Quantity) => catalogue.quantities.find((q) => q.quantity === key);
+
+  const create = useNewBike(riderId, onDone);
   const refused = create.error instanceof ApiError ? create.error : undefined;
 
   const submit = async (event: SubmitEvent) => {
     event.preventDefault();
     const found: Typed = {};
-    const plain: Typed = { ...typed };
+    const numbers: Numbers = {};
     for (const key of groups.flatMap((group) => group.keys)) {
+      const spec = specOf(key);
       const text = (typed[key] ?? "").trim();
       if (text === "") {
-        if (specOf(key)?.optional !== true) found[key] = "Type a number";
-      } else if (parse(text) === undefined) {
-        const read = await readTyped(text, specOf(key)?.unit ?? "mm");
-        if (typeof read === "string") found[key] = read;
-        else plain[key] = String(read);
+        if (spec?.optional !== true) found[key] = "Type a number";
+        continue;
       }
+      const read = await readTyped(text, spec?.unit ?? "mm");
+      if (typeof read === "string") found[key] = read;
+      else numbers[key] = read;
     }
-    setTyped(plain);
     setWrong(found);
-    if (Object.keys(found).length === 0) create.mutate(plain);
+    if (Object.keys(found).length === 0) create.mutate({ name, kind, bar, groups, numbers, taped });
   };
 
   return (
@@ -143,81 +155,71 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
         <Box flex="1" minWidth="220px">
           <TextField label="Name of the bike" value={name} onChange={setName} error={refused?.at("/name")} />
         </Box>
-        <Box>
-          <label htmlFor="kind">Kind of riding</label>
-          <select
-            id="kind"
-            className="plain-select"
-            value={kind}
-            onChange={(event) => {
-              const chosen = catalogue.kinds.find((k) => k.kind === event.target.value);
-              if (chosen) setKind(chosen.kind);
-            }}
-          >
-            {catalogue.kinds.map((k) => (
-              <option key={k.kind} value={k.kind}>
-                {k.word}
-              </option>
-            ))}
-          </select>
-        </Box>
-        <Box>
-          <label htmlFor="bar">Bar</label>
-          <select
-            id="bar"
-            className="plain-select"
-            value={bar}
-            onChange={(event) => {
-              const chosen = BARS.find(([b]) => b === event.target.value);
-              if (chosen) setBar(chosen[0]);
-            }}
-          >
-            {BARS.map(([b, words]) => (
-              <option key={b} value={b}>
-                {words}
-              </option>
-            ))}
-          </select>
-        </Box>
-        <Box>
-          <label htmlFor="ordinary">Fill in an ordinary bike</label>
-          <select
-            id="ordinary"
-            className="plain-select"
-            value=""
-            onChange={(event) => {
-              const bike = catalogue.ordinary_bikes.find((b) => b.name === event.target.value);
-              const chosen = bike && BARS.find(([b]) => b in bike.bar);
-              if (bike && chosen) {
-                setKind(bike.kind);
-                setBar(chosen[0]);
-                setTyped(typedFrom(bike));
-                setWrong({});
-              }
-            }}
-          >
-            <option value="">choose one…</option>
-            {catalogue.kinds.map((k) => (
-              <optgroup key={k.kind} label={k.word}>
-                {catalogue.ordinary_bikes
-                  .filter((bike) => bike.kind === k.kind)
-                  .map((bike) => (
-                    <option key={bike.name}>{bike.name}</option>
-                  ))}
-              </optgroup>
-            ))}
-          </select>
-        </Box>
+        <PickOne
+          id="kind"
+          label="Kind of riding"
+          value={kind}
+          onPick={(key) => {
+            const chosen = catalogue.kinds.find((k) => k.kind === key);
+            if (chosen) setKind(chosen.kind);
+          }}
+        >
+          {catalogue.kinds.map((k) => (
+            <option key={k.kind} value={k.kind}>
+              {k.word}
+            </option>
+          ))}
+        </PickOne>
+        <PickOne
+          id="bar"
+          label="Bar"
+          value={bar}
+          onPick={(key) => {
+            const chosen = BARS.find(([b]) => b === key);
+            if (chosen) setBar(chosen[0]);
+          }}
+        >
+          {BARS.map(([b, words]) => (
+            <option key={b} value={b}>
+              {words}
+            </option>
+          ))}
+        </PickOne>
+        <PickOne
+          id="ordinary"
+          label="Fill in an ordinary bike"
+          value=""
+          onPick={(key) => {
+            const bike = catalogue.ordinary_bikes.find((b) => b.name === key);
+            const chosen = bike && BARS.find(([b]) => b in bike.bar);
+            if (bike && chosen) {
+              setKind(bike.kind);
+              setBar(chosen[0]);
+              setTyped(typedFrom(bike));
+              setWrong({});
+            }
+          }}
+        >
+          <option value="">choose one…</option>
+          {catalogue.kinds.map((k) => (
+            <optgroup key={k.kind} label={k.word}>
+              {catalogue.ordinary_bikes
+                .filter((bike) => bike.kind === k.kind)
+                .map((bike) => (
+                  <option key={bike.name}>{bike.name}</option>
+                ))}
+            </optgroup>
+          ))}
+        </PickOne>
       </Flex>
       {(studio.data?.frames.length ?? 0) > 0 && (
         <Box marginTop="8px" maxWidth="340px">
-          <label htmlFor="library">A frame from the library</label>
-          <select
+          <PickOne
             id="library"
-            className="plain-select"
+            label="A frame from the library"
             value=""
-            onChange={(event) => {
-              const chosen = studio.data?.frames.find((f) => f.id === event.target.value);
+            onPick={(key) => {
+              const chosen = studio.data?.frames.find((f) => f.id === key);
               if (!chosen) return;
               setKind(chosen.kind);
               setTyped({ ...typed, ...asTyped(chosen.frame) });
@@ -231,78 +233,32 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
                 {frame.name}
               </option>
             ))}
-          </select>
+          </PickOne>
         </Box>
       )}
       <chakra.p fontSize="15px" color="soft" marginTop="4px">
         An ordinary bike’s numbers are typical, not measured: overtype what you can tape.
       </chakra.p>
-      {groups.map((group) => {
-        const field = (key: Quantity) => {
-          const spec = specOf(key);
-          if (!spec) return null;
-          return (
-            <TextField
-              key={key}
-              label={`${spec.label}, ${suffix(spec.unit).trim()}`}
-              inputMode="decimal"
-              value={typed[key] ?? ""}
-              onChange={(value) => {
-                setTyped({ ...typed, [key]: value });
-                if (key === "frame_reach_mm" || key === "frame_stack_mm") setTaped(undefined);
-                setWrong({ ...wrong, [key]: undefined });
-              }}
-              hint={
-                taped && (key === "frame_reach_mm" || key === "frame_stack_mm") ? "computed from the tape" : undefined
-              }
-              error={wrong[key] ?? refused?.at(`/${key}`)}
-            />
-          );
-        };
-        const optional = group.keys.filter((key) => specOf(key)?.optional === true);
-        const needed = group.keys.filter((key) => !optional.includes(key));
-        const columns = { templateColumns: "repeat(auto-fill, minmax(150px, 1fr))", gap: "10px 16px" };
-        return (
-          <chakra.fieldset key={group.at} marginTop="16px" border="0">
-            <chakra.legend fontWeight="700">{group.title}</chakra.legend>
-            <Grid {...columns} marginTop="4px" alignItems="end">
-              {needed.map(field)}
-            </Grid>
-            {group.at === "frame" && (
-              <FrameOnTape
-                catalogue={catalogue}
-                seatAngle={parse(typed.seat_angle_deg ?? "")}
-                start={{}}
-                onComputed={(computed, from) => {
-                  const plain = (value: number) => number(value, "mm").replace("−", "-");
-                  setTyped({
-                    ...typed,
-                    frame_reach_mm: plain(computed.frame_reach_mm),
-                    frame_stack_mm: plain(computed.frame_stack_mm),
-                  });
-                  setTaped(from);
-                  return undefined;
-                }}
-              />
-            )}
-            {optional.length > 0 && (
-              <details open={optional.some((key) => wrong[key] !== undefined || refused?.at(`/${key}`) !== undefined)}>
-                <chakra.summary cursor="pointer" marginTop="8px" fontSize="15px">
-                  More, if known
-                </chakra.summary>
-                <Grid {...columns} marginTop="4px" alignItems="end">
-                  {optional.map(field)}
-                </Grid>
-              </details>
-            )}
-          </chakra.fieldset>
-        );
-      })}
-      {create.error && !refused?.errors.length && (
-        <p className="number-error" role="alert">
-          {words(create.error)}
-        </p>
-      )}
+      {groups.map((group) => (
+        <Group
+          key={group.at}
+          group={group}
+          catalogue={catalogue}
+          typed={typed}
+          computed={taped !== undefined}
+          error={(key) => wrong[key] ?? refused?.at(`/${key}`)}
+          onType={(some) => {
+            setTyped({ ...typed, ...some });
+            if (CHARTED.some((key) => key in some)) setTaped(undefined);
+            setWrong({ ...wrong, ...Object.fromEntries(Object.keys(some).map((key) => [key, undefined])) });
+          }}
+          onComputed={(some, from) => {
+            setTyped({ ...typed, ...some });
+            setTaped(from);
+          }}
+        />
+      ))}
+      <Problem words={create.error && !refused?.errors.length ? words(create.error) : undefined} />
       {(Object.values(wrong).some(Boolean) || (refused?.errors.length ?? 0) > 0) && (
         <p className="number-error" role="alert">
           Some numbers need another look: see the fields above.
@@ -315,5 +271,92 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
         {!first && <Button onClick={onDone}>Not now</Button>}
       </Flex>
     </chakra.form>
+  );
+}
+
+interface PickOneProps {
+  label: string;
+  id: string;
+  value: string;
+  onPick: (key: string) => void;
+  children: ReactNode;
+}
+
+/** One of a list, with its label above. */
+function PickOne({ label, id, value, onPick, children }: PickOneProps) {
+  return (
+    <Box>
+      <label htmlFor={id}>{label}</label>
+      <select id={id} className="plain-select" value={value} onChange={(event) => onPick(event.target.value)}>
+        {children}
+      </select>
+    </Box>
+  );
+}
+
+/** What a frame's chart gives, or the tape. */
+const CHARTED: Quantity[] = ["frame_reach_mm", "frame_stack_mm"];
+
+interface GroupProps {
+  group: PartGroup;
+  catalogue: Catalogue;
+  typed: Typed;
+  /** Reach and stack were computed from the tape. */
+  computed: boolean;
+  error: (key: Quantity) => string | undefined;
+  onType: (some: Typed) => void;
+  onComputed: (some: Typed, from: TapedFrame) => void;
+}
+
+/** One group of numbers; those that may be left out are folded away. */
+function Group({ group, catalogue, typed, computed, error, onType, onComputed }: GroupProps) {
+  const specOf = (key: Quantity) => catalogue.quantities.find((q) => q.quantity === key);
+  const field = (key: Quantity) => {
+    const spec = specOf(key);
+    return (
+      spec && (
+        <TextField
+          key={key}
+          label={`${spec.label}, ${suffix(spec.unit).trim()}`}
+          inputMode="decimal"
+          value={typed[key] ?? ""}
+          onChange={(value) => onType({ [key]: value })}
+          hint={computed && CHARTED.includes(key) ? "computed from the tape" : undefined}
+          error={error(key)}
+        />
+      )
+    );
+  };
+  const optional = group.keys.filter((key) => specOf(key)?.optional === true);
+  const needed = group.keys.filter((key) => !optional.includes(key));
+  const columns = { templateColumns: "repeat(auto-fill, minmax(150px, 1fr))", gap: "10px 16px" };
+  return (
+    <chakra.fieldset marginTop="16px" border="0">
+      <chakra.legend fontWeight="700">{group.title}</chakra.legend>
+      <Grid {...columns} marginTop="4px" alignItems="end">
+        {needed.map(field)}
+      </Grid>
+      {group.at === "frame" && (
+        <FrameOnTape
+          catalogue={catalogue}
+          seatAngle={parse(typed.seat_angle_deg ?? "")}
+          start={{}}
+          onComputed={({ frame_reach_mm, frame_stack_mm }, from) => {
+            onComputed(asTyped({ frame_reach_mm, frame_stack_mm }), from);
+            return undefined;
+          }}
+        />
+      )}
+      {optional.length > 0 && (
+        <details open={optional.some((key) => error(key) !== undefined)}>
+          <chakra.summary cursor="pointer" marginTop="8px" fontSize="15px">
+            More, if known
+          </chakra.summary>
+          <Grid {...columns} marginTop="4px" alignItems="end">
+            {optional.map(field)}
+          </Grid>
+        </details>
+      )}
+    </chakra.fieldset>
   );
 }

@@ -4,7 +4,7 @@ import { type SubmitEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, api, ApiError, newId } from "../api/client";
 import type { RiderView } from "../api/types";
-import { readTyped } from "../api/typed";
+import { readTyped } from "../ui/typed";
 import { suffix } from "../ui/format";
 import { TextField } from "../ui/TextField";
 

@@ -1,5 +1,6 @@
 import "./tape.css";
-import type { Catalogue, Output, Row, SessionView, TrialView } from "../api/types";
+import type { Output, Row, TrialView } from "../api/types";
+import { useFit } from "../fit/useFit";
 import { inSentence, number, suffix } from "../ui/format";
 
 const STEP = 232;
@@ -7,12 +8,6 @@ const LEFT = 40;
 const TOP = 46;
 const HEIGHT = 26;
 const NOTCH = 79;
-
-interface TapeProps {
-  view: SessionView;
-  catalogue: Catalogue;
-  output: Output;
-}
 
 const ofOutput = (rows: Row[], output: Output) => rows.find((row) => row.output === output && row.side !== "left");
 
@@ -25,15 +20,13 @@ const status = (trial: TrialView): string => trial.turned_out ?? "now on the ben
 const doubt = (trial: TrialView): string =>
   [trial.batch ? "cause not separable" : "", trial.unlike != null ? "unlike effort" : ""].filter(Boolean).join(", ");
 
-/** The range of an output in this studio, with the hands where they are. */
-const rangeOf = (view: SessionView, output: Output) =>
-  view.ranges.find((r) => r.output === output && (r.hands == null || r.hands === view.now.after.hands));
-
 /** Every trial of the session on one strip, over the measure that matters at this station. */
-export function Tape({ view, catalogue, output }: TapeProps) {
+export function Tape() {
+  const { view, catalogue, station } = useFit();
+  const { output } = station;
   const spec = catalogue.outputs.find((o) => o.output === output);
   const error = view.errors.find((e) => e.output === output);
-  const range = rangeOf(view, output);
+  const range = view.ranges.find((r) => r.output === output);
   const found = view.found ? ofOutput(view.found.rows, output)?.after : undefined;
   const points = view.trials.map((trial, index) => ({
     trial,

@@ -1,7 +1,7 @@
 import { chakra } from "@chakra-ui/react";
 import { type KeyboardEvent, useEffect, useId, useRef, useState } from "react";
 import type { Spec } from "../api/types";
-import { readTyped } from "../api/typed";
+import { readTyped } from "./typed";
 import { fromShown, number, parse, suffix } from "./format";
 
 export interface NumberFieldProps {

@@ -1,45 +1,32 @@
 /** Numbers as they are read: one decimal at most, a real minus sign, the unit behind. */
 import type { Unit } from "../api/types";
 
-const SUFFIX: Record<Unit, string> = {
-  mm: " mm",
-  deg: "°",
-  kg: " kg",
-  w: " W",
-  rpm: " rpm",
-  n: " N",
-  percent: " %",
-  hours: " h",
-  size: "",
-};
-
-/** What lengths and masses are shown in: chosen once per studio, before anything is drawn. */
+/** How a unit is shown: chosen once per studio, before anything is drawn. */
 interface Shown {
   suffix: string;
-  /** Millimetres or kilograms in one of it. */
+  /** How many of the unit it holds. */
   holds: number;
   /** Decimals at the most. */
   decimals: number;
 }
-const PLAIN: Record<"mm" | "kg", Shown> = {
-  mm: { suffix: " mm", holds: 1, decimals: 1 },
-  kg: { suffix: " kg", holds: 1, decimals: 1 },
-};
-let shownIn = PLAIN;
+let shownIn: Partial<Record<Unit, Shown>> = {};
 
-const of = (unit: Unit | undefined): Shown | undefined => (unit === "mm" || unit === "kg" ? shownIn[unit] : undefined);
+const of = (unit: Unit | undefined): Shown | undefined => unit && shownIn[unit];
 
-/** Shows lengths and masses in other units from here on. */
-export function showIn(length: { label: string; holds: number }, mass: { label: string; holds: number }): void {
-  // An inch is coarse: a second decimal is a quarter of a millimetre.
-  const decimals = length.holds > 20 ? 2 : 1;
-  shownIn = {
-    mm: { suffix: ` ${length.label}`, holds: length.holds, decimals },
-    kg: { suffix: ` ${mass.label}`, holds: mass.holds, decimals: 1 },
-  };
+interface Chosen {
+  label: string;
+  holds: number;
 }
 
-export const suffix = (unit: Unit): string => of(unit)?.suffix ?? SUFFIX[unit];
+/** Shows every unit with its suffix from here on, lengths and masses in the chosen ones. */
+export function showIn(units: { unit: Unit; suffix: string }[], length: Chosen, mass: Chosen): void {
+  shownIn = Object.fromEntries(units.map(({ unit, suffix }) => [unit, { suffix, holds: 1, decimals: 1 }]));
+  // An inch is coarse: a second decimal is a quarter of a millimetre.
+  shownIn.mm = { suffix: ` ${length.label}`, holds: length.holds, decimals: length.holds > 20 ? 2 : 1 };
+  shownIn.kg = { suffix: ` ${mass.label}`, holds: mass.holds, decimals: 1 };
+}
+
+export const suffix = (unit: Unit): string => of(unit)?.suffix ?? "";
 
 /** A value as it is shown, in its unit's own number. */
 export const inShown = (value: number, unit: Unit): number => value / (of(unit)?.holds ?? 1);

@@ -1,0 +1,33 @@
+import { Button } from "@chakra-ui/react";
+import type { Change, Step } from "../api/types";
+import { useFit } from "../fit/useFit";
+
+interface ForeseeProps {
+  changes: Change[];
+  /** Other words than the usual ones. */
+  words?: string;
+  /** What it is about, for those who hear the button alone. */
+  about?: string;
+}
+
+/** Puts changes on the board; nothing where there are none, or nothing can be stepped. */
+export function Foresee({ changes, words = "Foresee it", about }: ForeseeProps) {
+  const { still, foresee } = useFit();
+  if (still || changes.length === 0) return null;
+  return (
+    <Button
+      size="sm"
+      whiteSpace="normal"
+      textAlign="left"
+      aria-label={about === undefined ? undefined : `${words}: ${about.toLowerCase()}`}
+      onClick={() => foresee(changes)}
+    >
+      {words}
+    </Button>
+  );
+}
+
+/** Puts a step on the board, named. */
+export function ForeseeStep({ step }: { step: Step | null | undefined }) {
+  return step ? <Foresee changes={step.changes} words={`Foresee: ${step.title}`} /> : null;
+}

@@ -1,0 +1,166 @@
+import "./TrialCard.css";
+import { Button } from "@chakra-ui/react";
+import { detail } from "../api/client";
+import type { Catalogue, EntryBody, Felt, Place, Side, Sure, TrialView, Verdict } from "../api/types";
+import { useFit } from "../fit/useFit";
+import { Keycap } from "../ui/Keycap";
+import { NumberField } from "../ui/NumberField";
+import { Problem } from "../ui/Problem";
+
+const VERDICTS: [Verdict, string][] = [
+  ["better", "Better"],
+  ["same", "Same"],
+  ["worse", "Worse"],
+];
+
+/** The trial on the bench: why, each bolt, the effort, how the rider finds it, and what becomes of it. */
+export function TrialCard({ trial }: { trial: TrialView }) {
+  const { catalogue, problem, draft, edit, enter, settle } = useFit();
+  const onEnter: Enter = (body) => enter(body).then(detail);
+  const { title, turns, notes } = trial.trial.foreseen;
+  return (
+    <section className="card foreseen" aria-labelledby="on-bench">
+      <h2 id="on-bench">Trial {trial.trial.number}, on the bench</h2>
+      <p className={title.length > 18 ? "title long" : "title"}>{title}</p>
+      {trial.why != null && <p className="why">Why: {trial.why}</p>}
+      <ul>
+        {turns.map((turn) => (
+          <li key={`${turn.quantity}${turn.side ?? ""}`}>{turn.words}</li>
+        ))}
+        {notes.map((note) => (
+          <li key={note} className="warn">
+            {note}
+          </li>
+        ))}
+        {trial.unlike != null && <li className="warn">{trial.unlike}. It is not compared with the trial before.</li>}
+      </ul>
+      <Ridden trial={trial} onEnter={onEnter} />
+      <div className="buttons" role="group" aria-label="How the rider finds it">
+        {VERDICTS.map(([verdict, label]) => (
+          <Button
+            key={verdict}
+            variant="subtle"
+            flex="1"
+            aria-pressed={trial.verdict === verdict}
+            onClick={() => void onEnter({ verdict })}
+          >
+            {trial.verdict === verdict ? `✓ ${label}` : label}
+          </Button>
+        ))}
+      </div>
+      <Where trial={trial} catalogue={catalogue} onEnter={onEnter} />
+      <div className="text-field" style={{ marginTop: 8 }}>
+        <label htmlFor="words">What the rider said</label>
+        <textarea
+          id="words"
+          rows={2}
+          value={draft.words || (trial.words ?? "")}
+          maxLength={2000}
+          onChange={(event) => edit(() => ({ words: event.target.value }))}
+        />
+      </div>
+      <div className="buttons">
+        <Button variant="solid" onClick={() => void settle("kept")}>
+          Keep <Keycap>K</Keycap>
+        </Button>
+        <Button onClick={() => void settle("put_back")}>
+          Put back <Keycap>Z</Keycap>
+        </Button>
+      </div>
+      <Problem words={problem} />
+    </section>
+  );
+}
+
+/** Enters something; answers what is wrong with it. */
+type Enter = (body: EntryBody) => Promise<string | undefined>;
+
+/** The effort as ridden, where it was another than the fit's. */
+function Ridden({ trial, onEnter }: { trial: TrialView; onEnter: Enter }) {
+  const power_w = trial.effort?.power_w ?? 150;
+  const cadence_rpm = trial.effort?.cadence_rpm ?? 90;
+  return (
+    <div className="felt" role="group" aria-label="Ridden at">
+      <NumberField
+        label="Ridden at"
+        fieldKey="trial.power_w"
+        spec={{ unit: "w", step: 10, fine_step: 1 }}
+        value={trial.effort?.power_w}
+        placeholder="?"
+        onCommit={(power) => onEnter({ effort: { power_w: power, cadence_rpm } })}
+      />
+      <NumberField
+        label="at"
+        fieldKey="trial.cadence_rpm"
+        spec={{ unit: "rpm", step: 5, fine_step: 1 }}
+        value={trial.effort?.cadence_rpm}
+        placeholder="?"
+        onCommit={(cadence) => onEnter({ effort: { power_w, cadence_rpm: cadence } })}
+      />
+    </div>
+  );
+}
+
+const SIDES: (Side | "")[] = ["left", "right", ""];
+
+/** Where it is felt, and how sure the rider is. */
+function Where({ trial, catalogue, onEnter }: { trial: TrialView; catalogue: Catalogue; onEnter: Enter }) {
+  const label = (felt: Felt) => {
+    const place = catalogue.words.place.find((p) => p.key === felt.place)?.label ?? felt.place;
+    return felt.side ? `${place}, ${felt.side}` : place;
+  };
+  const add = (key: string) => {
+    const [place, side] = key.split("|") as [Place, Side | ""];
+    const felt: Felt = { place, side: side === "" ? null : side };
+    if (!trial.felt.some((f) => label(f) === label(felt))) void onEnter({ felt: [...trial.felt, felt] });
+  };
+  return (
+    <div className="felt">
+      {trial.felt.map((felt) => (
+        <button
+          key={label(felt)}
+          type="button"
+          className="chip"
+          aria-label={`${label(felt)}: take it away`}
+          onClick={() => void onEnter({ felt: trial.felt.filter((f) => f !== felt) })}
+        >
+          {label(felt)} ×
+        </button>
+      ))}
+      <select
+        className="plain-select"
+        aria-label="Where it is felt"
+        value=""
+        onChange={(event) => {
+          if (event.target.value !== "") add(event.target.value);
+        }}
+      >
+        <option value="">where it is felt…</option>
+        {catalogue.words.place.flatMap((place) =>
+          (place.per_side ? SIDES : ([""] as const)).map((side) => (
+            <option key={`${place.key}${side}`} value={`${place.key}|${side}`}>
+              {side === "" ? place.label : `${place.label}, ${side}`}
+            </option>
+          )),
+        )}
+      </select>
+      <select
+        className="plain-select"
+        aria-label="How sure"
+        value={trial.sure ?? ""}
+        onChange={(event) => {
+          if (event.target.value !== "") void onEnter({ sure: event.target.value as Sure });
+        }}
+      >
+        <option value="" disabled>
+          how sure…
+        </option>
+        {catalogue.words.sure.map((sure) => (
+          <option key={sure.key} value={sure.key}>
+            {sure.label}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}

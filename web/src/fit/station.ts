@@ -1,0 +1,27 @@
+import type { ComponentType } from "react";
+import type { Fit } from "./useFit";
+
+/** What can be chosen of how a fit tapes. */
+export type Pick = "saddle_height" | "setback" | "drop" | "bb_to_hand" | "sit_reference";
+
+/** A station: what it shows, and where. Its queries and keys are its components' own. */
+export interface StationEntry {
+  /** Its main view in the place of the board; then its panel is the whole panel. */
+  Paper?: ComponentType;
+  /** A long page over the main view, and whether it can be opened: with the bike as found closed, when left out. */
+  Page?: ComponentType;
+  opens?: (fit: Fit) => boolean;
+  /** First in the panel, also beside a trial. */
+  Lead?: ComponentType;
+  /** In the place of "Your change" while nothing is changed and no trial stands; `early`: before the bike as found is closed too. */
+  Card?: ComponentType;
+  early?: boolean;
+  /** Whether its card shows the values itself. */
+  reads?: boolean;
+  /** Below the card. */
+  Panel?: ComponentType;
+  /** Last in the panel, while the fit goes on. */
+  Foot?: ComponentType;
+  /** The conventions that are asked about here. */
+  picks?: Pick[];
+}

@@ -1,0 +1,69 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import { answer, api } from "../api/client";
+import type { SessionView } from "../api/types";
+import { type Draft, draftOf, EMPTY, without } from "./draft";
+
+const PAUSE_MS = 250;
+
+const place = (id: string) => `wedge-draft-${id}`;
+
+function start(view: SessionView): Draft {
+  try {
+    const kept = draftOf(JSON.parse(localStorage.getItem(place(view.session.id)) ?? "null"));
+    if (kept) return kept;
+  } catch {
+    // What does not read is nobody's words.
+  }
+  return draftOf(view.draft) ?? EMPTY;
+}
+
+/** The draft of a session: kept on the server as it goes, and in this browser until the server has it. */
+export function useDraft(view: SessionView) {
+  const id = view.session.id;
+  const [draft, setDraft] = useState(() => start(view));
+  const [saved, setSaved] = useState<"saved" | "saving" | "kept">("saved");
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const latest = useRef(draft);
+
+  const save = useCallback(async (): Promise<void> => {
+    const sent = latest.current;
+    try {
+      await answer<unknown>(api.PUT("/api/sessions/{id}/draft", { params: { path: { id } }, body: sent as never }));
+    } catch {
+      // It stays in this browser until the next keystroke or the next visit sends it.
+      setSaved("kept");
+      return;
+    }
+    if (latest.current === sent) {
+      localStorage.removeItem(place(id));
+      setSaved("saved");
+    }
+  }, [id]);
+
+  const edit = useCallback(
+    (change: (draft: Draft) => Partial<Draft>) => {
+      latest.current = { ...latest.current, ...change(latest.current) };
+      setDraft(latest.current);
+      setSaved("saving");
+      localStorage.setItem(place(id), JSON.stringify(latest.current));
+      clearTimeout(timer.current);
+      timer.current = setTimeout(() => void save(), PAUSE_MS);
+    },
+    [id, save],
+  );
+
+  /** Keeps what is typed in a field; nothing takes it away. */
+  const setText = useCallback(
+    (key: string, text: string | undefined) =>
+      edit(({ texts }) => ({ texts: text === undefined ? without(texts, key) : { ...texts, [key]: text } })),
+    [edit],
+  );
+
+  // What an earlier page could not send is sent now.
+  useEffect(() => {
+    if (localStorage.getItem(place(id)) !== null) timer.current = setTimeout(() => void save(), 0);
+    return () => clearTimeout(timer.current);
+  }, [id, save]);
+
+  return { draft, edit, setText, saved };
+}

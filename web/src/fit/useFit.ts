@@ -1,0 +1,115 @@
+import { createContext, useContext, useState } from "react";
+import { useNavigate } from "react-router";
+import { type ApiError, detail, words } from "../api/client";
+import type { Catalogue, Change, RunPlan, SessionView, Station } from "../api/types";
+import { useQueryClient } from "@tanstack/react-query";
+import { number } from "../ui/format";
+import { asking, without } from "./draft";
+import { type Field, reads } from "./fields";
+import { beginRun, calibrate } from "./sends";
+import { useDraft } from "./useDraft";
+import { useForesight } from "./useForesight";
+import type { Write } from "./useSession";
+import { useToggles } from "./useToggles";
+import { INSIST, useTrial } from "./useTrial";
+import { useWay } from "./useWay";
+import { useWrites } from "./useWrites";
+
+const NONE: Change[] = [];
+
+/** Everything a station needs of the fit that is open. */
+export function useFitState(view: SessionView, catalogue: Catalogue, write: Write) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const writes = useWrites(view, write);
+  const { post, setProblem } = writes;
+  const shown = useToggles();
+  const drafted = useDraft(view);
+  const { draft, edit } = drafted;
+  const [focus, setFocus] = useState<string>();
+  const [looked, setLooked] = useState<string>();
+  const { station, go, step } = useWay(view, catalogue, post, () => {
+    shown.close("page");
+    setFocus(undefined);
+  });
+
+  const closed = view.found != null;
+  const finished = view.session.state === "finished";
+  const onBench = view.trials.some((t) => t.outcome == null);
+  const changes = closed && !onBench ? draft.changes : NONE;
+  const foreseen = useForesight(view, changes);
+  const trial = useTrial(view, changes, drafted, foreseen, post);
+
+  // What was insisted on was insisted on for other numbers.
+  const ask = (wanted: (before: Change[]) => Change[]) =>
+    edit((d) => ({ changes: wanted(d.changes), texts: without(d.texts, INSIST) }));
+  /** Puts changes on the board as if they had been typed, in the place of others. */
+  const foresee = (wanted: Change[]) => {
+    shown.close("page");
+    if (wanted.length > 0) ask(() => wanted);
+  };
+
+  return {
+    view,
+    catalogue,
+    closed,
+    finished,
+    /** Nothing can be stepped: the fit is finished, or a trial is on the bench. */
+    still: finished || onBench,
+    /** What the station's answers are kept under. */
+    version: `${view.version}.${view.rider.version}.${view.bike.version}`,
+    ...writes,
+    ...drafted,
+    ...foreseen,
+    ...trial,
+    changes,
+    shown,
+    station,
+    step,
+    go,
+    /** The field the fitter is in, and the last one they were in. */
+    focus,
+    looked,
+    setFocus: (key: string | undefined) => {
+      setFocus(key);
+      if (key) setLooked(key);
+    },
+    foresee,
+    foreseeAt: (there: Station, wanted: Change[]) => {
+      go(there);
+      foresee(wanted);
+    },
+    target: (field: Field, value: number) => ask((before) => asking(before, field, value)),
+    leave: () => ask(() => []),
+    /** What is being tried of a field, where that is another number than now. */
+    tried: (field: Field) => {
+      const now = reads(field, view.now.after, view.input.setup, catalogue);
+      const after = reads(field, foreseen.foresight.after, foreseen.foresight.setup, catalogue);
+      const moves = now !== undefined && after !== undefined && number(now) !== number(after);
+      return foreseen.pending && moves ? after : undefined;
+    },
+    calibrate: (on: boolean) =>
+      void post(calibrate(on)).then((error) => {
+        if (!error && on) shown.open("page");
+      }),
+    beginRun: (plan: RunPlan) =>
+      void beginRun(view.session.id, plan).then(
+        (run) => {
+          void queries.invalidateQueries({ queryKey: ["session", view.session.id] });
+          void navigate(`/runs/${run.id}`);
+        },
+        (error: unknown) => setProblem(detail(error as ApiError) ?? words(error)),
+      ),
+  };
+}
+
+export type Fit = ReturnType<typeof useFitState>;
+
+export const FitContext = createContext<Fit | undefined>(undefined);
+
+/** The fit that is open. */
+export function useFit(): Fit {
+  const fit = useContext(FitContext);
+  if (!fit) throw new Error("there is no fit around this");
+  return fit;
+}

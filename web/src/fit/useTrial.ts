@@ -1,0 +1,67 @@
+import { useRef, useState } from "react";
+import { type ApiError, newId } from "../api/client";
+import type { Change, EntryBody, SessionView } from "../api/types";
+import { EMPTY } from "./draft";
+import { beginTrial, enterInTrial } from "./sends";
+import type { useDraft } from "./useDraft";
+import type { useForesight } from "./useForesight";
+import type { Writes } from "./useWrites";
+
+/** Fields of the trial to begin, among the texts being typed. */
+export const WHY = "trial.why";
+export const INSIST = "trial.insist";
+
+/** A trial, from what is asked for to what became of it. */
+export function useTrial(
+  view: SessionView,
+  changes: Change[],
+  { draft, edit, setText }: ReturnType<typeof useDraft>,
+  { foresight, refused, pending }: ReturnType<typeof useForesight>,
+  post: Writes["post"],
+) {
+  const [trying, setTrying] = useState(false);
+  const id = useRef(newId());
+  const bench = view.trials.find((t) => t.outcome == null);
+  const why = draft.texts[WHY] ?? "";
+  const insisted = draft.texts[INSIST] !== undefined;
+  const ready =
+    pending && !trying && !refused && !bench && foresight.title !== "" && (!foresight.insist?.length || insisted);
+
+  const begin = () => {
+    if (!ready) return;
+    setTrying(true);
+    const started = view.session.now;
+    void post(beginTrial(id.current, changes, why, insisted), (_, fresh) =>
+      fresh.session.now === started ? undefined : "The bike was changed in another window: look at the board again.",
+    ).then((error) => {
+      setTrying(false);
+      if (error) return;
+      id.current = newId();
+      edit(() => EMPTY);
+      if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
+    });
+  };
+
+  const enter = async (body: EntryBody): Promise<ApiError | undefined> =>
+    bench && post(enterInTrial(bench.trial.id, body));
+
+  const settle = async (outcome: "kept" | "put_back") => {
+    if (!bench) return;
+    const said = draft.words.trim();
+    if (said !== "" && said !== bench.words && (await enter({ words: said }))) return;
+    if (!(await enter({ outcome }))) edit(() => ({ words: "" }));
+  };
+
+  return {
+    /** The trial on the bench. */
+    bench,
+    ready,
+    why,
+    setWhy: (text: string) => setText(WHY, text === "" ? undefined : text),
+    insisted,
+    insist: (on: boolean) => setText(INSIST, on ? "yes" : undefined),
+    begin,
+    enter,
+    settle,
+  };
+}

@@ -1,0 +1,44 @@
+import { Button } from "@chakra-ui/react";
+import { Link } from "react-router";
+import { useFit } from "../fit/useFit";
+import { Keycap } from "../ui/Keycap";
+import { TopBar } from "../ui/Page";
+import { Effort } from "./Effort";
+
+/** Who and what is fitted, the effort, what can be shown, and whether all is written. */
+export function Bar({ writing, paper }: { writing: boolean; paper: boolean }) {
+  const { view, finished, saved, shown } = useFit();
+  const turning = shown.is("turning");
+  const kept = saved === "kept" ? "kept in this browser" : writing || saved === "saving" ? "saving…" : "saved";
+  return (
+    <TopBar>
+      <span className="who">
+        <b style={{ fontSize: 18 }}>
+          <Link to={`/riders/${view.rider.id}`}>{view.rider.name}</Link>
+        </b>{" "}
+        · {view.bike.name} · fit {view.session.number}
+      </span>
+      <Effort key={JSON.stringify(view.session.effort)} />
+      {!paper && (
+        <>
+          <Button onClick={() => shown.toggle("turning")} aria-pressed={turning}>
+            {turning ? "Stop" : "Watch the stroke"} <Keycap>Space</Keycap>
+          </Button>
+          <Button
+            onClick={() => shown.toggle("table")}
+            aria-pressed={shown.is("table")}
+            aria-label="The board as a table"
+          >
+            Table <Keycap>T</Keycap>
+          </Button>
+        </>
+      )}
+      <Button onClick={() => shown.open("keys")} aria-label="All keys">
+        <Keycap>?</Keycap>
+      </Button>
+      <span className="state" role="status">
+        {finished ? "finished" : kept}
+      </span>
+    </TopBar>
+  );
+}

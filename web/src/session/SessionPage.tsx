@@ -1,0 +1,124 @@
+import "./session.css";
+import "../cards/cards.css";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { useLocation, useNavigate, useParams } from "react-router";
+import { words } from "../api/client";
+import { catalogueQuery } from "../api/queries";
+import type { Catalogue, SessionView } from "../api/types";
+import { Board } from "../board/Board";
+import type { FromRun } from "../fit/fromRun";
+import type { StationEntry } from "../fit/station";
+import { type Fit, FitContext, useFit, useFitState } from "../fit/useFit";
+import { useSession, type Write } from "../fit/useSession";
+import { STATIONS } from "../stations";
+import { Tape } from "../tape/Tape";
+import { useKeys } from "../ui/keys";
+import { KeysDialog } from "../ui/KeysDialog";
+import { Nowhere } from "../ui/Page";
+import { Announcer } from "./Announcer";
+import { Bar } from "./Bar";
+import { Panel } from "./Panel";
+import { Way } from "./Way";
+
+/** A session: the board as form, the way, the panel and the tape. */
+export default function SessionPage() {
+  const { id = "" } = useParams();
+  const session = useSession(id);
+  const catalogue = useQuery(catalogueQuery);
+  if (session.error) return <Nowhere what={words(session.error)} />;
+  if (!session.view || !catalogue.data) return null;
+  return (
+    <Loaded key={id} view={session.view} catalogue={catalogue.data} write={session.write} writing={session.writing} />
+  );
+}
+
+interface LoadedProps {
+  view: SessionView;
+  catalogue: Catalogue;
+  write: Write;
+  writing: boolean;
+}
+
+function Loaded({ view, catalogue, write, writing }: LoadedProps) {
+  const fit = useFitState(view, catalogue, write);
+  const { station, shown } = fit;
+  const entry = STATIONS[station.station];
+  useWhatWasFound(fit);
+  return (
+    <FitContext value={fit}>
+      <div className={entry.Paper ? "session paper" : "session"}>
+        <title>{`${view.rider.name}, ${station.label} · Wedge`}</title>
+        <Bar writing={writing} paper={entry.Paper !== undefined} />
+        <Way />
+        <Main entry={entry} />
+        <Panel key={station.station} entry={entry} />
+        {!entry.Paper && (
+          <div className="strip">
+            <Tape />
+          </div>
+        )}
+        <Announcer />
+        <SessionKeys entry={entry} />
+        {shown.is("keys") && <KeysDialog onClose={() => shown.close("keys")} />}
+      </div>
+    </FitContext>
+  );
+}
+
+const opensPage = (entry: StationEntry, fit: Fit) =>
+  entry.Page !== undefined && (entry.opens ? entry.opens(fit) : fit.closed);
+
+/** The board, or what the station has in its place. */
+function Main({ entry }: { entry: StationEntry }) {
+  const fit = useFit();
+  const { view, station, setFocus, shown } = fit;
+  const View = (shown.is("page") && opensPage(entry, fit) ? entry.Page : entry.Paper) ?? Board;
+  return (
+    <main onFocus={(event) => setFocus(event.target.dataset["field"])} onBlur={() => setFocus(undefined)}>
+      <h1 className="visually-hidden">
+        {view.rider.name}, {station.label}
+      </h1>
+      <View />
+    </main>
+  );
+}
+
+/** The keys of every station. */
+function SessionKeys({ entry }: { entry: StationEntry }) {
+  const fit = useFit();
+  const { view, shown, bench, pending, settle, step } = fit;
+  const navigate = useNavigate();
+  const run = view.run;
+  useKeys({
+    "?": () => shown.open("keys"),
+    " ": () => shown.toggle("turning"),
+    a: () => shown.toggle("all"),
+    b: () => shown.toggle("flipped"),
+    t: () => shown.toggle("table"),
+    c: opensPage(entry, fit) ? () => shown.toggle("page") : undefined,
+    p: run ? () => void navigate(`/runs/${run.id}`) : undefined,
+    j: () => step(-1),
+    l: () => step(1),
+    k: bench ? () => void settle("kept") : undefined,
+    z: bench ? () => void settle("put_back") : undefined,
+    Enter: fit.begin,
+    Escape: pending ? fit.leave : undefined,
+  });
+  return null;
+}
+
+/** What a protocol found comes along and is put on the board as if it had been typed. */
+function useWhatWasFound({ foresee, setWhy }: Fit) {
+  const location = useLocation();
+  const navigate = useNavigate();
+  const fromRun = location.state as FromRun | null;
+  useEffect(() => {
+    if (!fromRun) return;
+    void navigate(location.pathname, { replace: true, state: null });
+    foresee(fromRun.foresee.changes);
+    setWhy(fromRun.why);
+    // Once, when the page is come to.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+}

@@ -1,0 +1,30 @@
+import "./way.css";
+import { useFit } from "../fit/useFit";
+
+/** The stations of the fit as notches of a ruler: done, now, to come. */
+export function Way() {
+  const { view, catalogue, station, closed, go } = useFit();
+  // The stations something grossly wrong belongs to, and whether a red flag bars the way past intake.
+  const first = closed ? view.gross.errors.map((error) => error.station) : [];
+  const { stopped } = view;
+  const index = catalogue.stations.indexOf(station);
+  return (
+    <nav className="way" aria-label="The way of the fit">
+      {catalogue.stations.map((spec, place) => (
+        <button
+          key={spec.station}
+          type="button"
+          className={place > index ? "to-come" : undefined}
+          aria-current={place === index ? "step" : undefined}
+          disabled={stopped && spec.station !== "intake" && spec.station !== "hand_out"}
+          onClick={() => go(spec.station)}
+        >
+          <span>
+            {spec.label}
+            {first.includes(spec.station) && <span className="first">take first</span>}
+          </span>
+        </button>
+      ))}
+    </nav>
+  );
+}

@@ -1,0 +1,5 @@
+import "./body.css";
+import type { StationEntry } from "../../fit/station";
+import { BodyMeasures, BodyPanel } from "./Body";
+
+export const body: StationEntry = { Paper: BodyMeasures, Panel: BodyPanel };

@@ -1,0 +1,202 @@
+import { Button } from "@chakra-ui/react";
+import type { Flag, Intake } from "../../api/types";
+import { useFit } from "../../fit/useFit";
+import { Choice } from "../../ui/Choice";
+import { NumberField } from "../../ui/NumberField";
+import { Problem } from "../../ui/Problem";
+import { Tick } from "../../ui/Tick";
+import { WordsField } from "../../ui/WordsField";
+import { Injuries } from "./Injuries";
+import { RedFlags } from "./RedFlags";
+import { useIntake } from "./useIntake";
+
+const WEIGHTS: [keyof Intake["weights"], string][] = [
+  ["comfort", "Comfort"],
+  ["injury", "Freedom from injury"],
+  ["power", "Power"],
+  ["speed", "Speed through air"],
+];
+
+/** What the rider comes with: red flags first, then what the fit is for. */
+export function IntakePanel() {
+  const { view, intake, readOnly } = useIntake();
+  const { problem, go } = useFit();
+  return (
+    <div className="intake">
+      <RedFlags />
+      <AskFirst />
+      <Purpose />
+      <Riding />
+      <Injuries />
+      {!readOnly && (
+        <div className="buttons">
+          <Button variant="solid" disabled={view.stopped} onClick={() => go("body")}>
+            On to the body
+          </Button>
+          {!intake.flags_asked && <span className="number-hint">Red flags are not asked yet.</span>}
+        </div>
+      )}
+      <Problem words={problem} />
+    </div>
+  );
+}
+
+/** What stops a fit before it begins. */
+function AskFirst() {
+  const { intake, words, readOnly, save } = useIntake();
+  const tick = (flag: Flag, there: boolean) =>
+    void save(
+      (now) => ({ flags_asked: true, flags: there ? [...now.flags, flag] : now.flags.filter((f) => f !== flag) }),
+      "flags",
+    );
+  return (
+    <section className="card" aria-labelledby="flags">
+      <h2 id="flags">Ask first</h2>
+      <p className="task">Any of these?</p>
+      <ul className="ticks">
+        {words.flag.map((flag) => (
+          <li key={flag.key}>
+            <label>
+              <input
+                type="checkbox"
+                checked={intake.flags.includes(flag.key as Flag)}
+                disabled={readOnly}
+                onChange={(event) => tick(flag.key as Flag, event.target.checked)}
+              />
+              {flag.label}
+            </label>
+          </li>
+        ))}
+      </ul>
+      <div className="buttons">
+        <Button
+          aria-pressed={intake.flags_asked && intake.flags.length === 0}
+          disabled={readOnly}
+          onClick={() => void save(() => ({ flags_asked: true, flags: [] }), "flags")}
+        >
+          {intake.flags_asked && intake.flags.length === 0 ? "✓ None of these" : "None of these"}
+        </Button>
+      </div>
+    </section>
+  );
+}
+
+/** What the fit weighs. */
+function Purpose() {
+  const { intake, readOnly, save } = useIntake();
+  return (
+    <section aria-labelledby="purpose">
+      <h3 id="purpose">What the fit is for, 0 to 10 each</h3>
+      <div className="field-grid">
+        {WEIGHTS.map(([key, label]) => (
+          <NumberField
+            key={key}
+            label={label}
+            fieldKey={`weight.${key}`}
+            spec={{ unit: "size", step: 1, fine_step: 1, min: 0, max: 10 }}
+            value={intake.weights[key]}
+            readOnly={readOnly}
+            onCommit={async (value) => {
+              if (value < 0 || value > 10 || !Number.isInteger(value)) return "A whole number, 0 to 10";
+              return (await save((now) => ({ weights: { ...now.weights, [key]: value } }), "weights"))?.message;
+            }}
+          />
+        ))}
+      </div>
+    </section>
+  );
+}
+
+/** How, how long and how much the rider rides, and sits. */
+function Riding() {
+  const { intake, words, readOnly, texts, setText, save } = useIntake();
+  const { catalogue } = useFit();
+  const line = (key: "riding" | "event" | "work" | "load", label: string, placeholder?: string) => (
+    <WordsField
+      label={label}
+      value={intake[key]}
+      typed={texts[`intake.${key}`]}
+      placeholder={placeholder}
+      readOnly={readOnly}
+      onTyped={(text) => setText(`intake.${key}`, text)}
+      onCommit={async (said) => (await save(() => ({ [key]: said }), key))?.message}
+    />
+  );
+  const hours = (key: "longest_ride_h" | "event_h" | "seated_h") => {
+    const spec = catalogue.quantities.find((q) => q.quantity === key);
+    return (
+      spec && (
+        <NumberField
+          label={spec.label}
+          fieldKey={key}
+          spec={spec}
+          value={intake[key] ?? undefined}
+          readOnly={readOnly}
+          onCommit={async (value) => {
+            const error = await save(() => ({ [key]: value }), key);
+            return error?.at(`/${key}`) ?? error?.message;
+          }}
+        />
+      )
+    );
+  };
+  return (
+    <>
+      <section aria-labelledby="riding">
+        <h3 id="riding">Riding</h3>
+        {line("riding", "Kind of riding", "levees on Sundays, to work")}
+        <div className="field-grid">
+          <Choice
+            label="Surface"
+            options={words.surface}
+            value={intake.surface}
+            none="not said"
+            readOnly={readOnly}
+            onPick={(surface) => void save(() => ({ surface }), "surface")}
+          />
+          {hours("longest_ride_h")}
+          <Choice
+            label="Experience"
+            options={words.experience}
+            value={intake.experience}
+            none="not said"
+            readOnly={readOnly}
+            onPick={(experience) => void save(() => ({ experience }), "experience")}
+          />
+          <Choice
+            label="Notices"
+            options={words.notices}
+            value={intake.notices}
+            none="not said"
+            readOnly={readOnly}
+            onPick={(notices) => void save(() => ({ notices }), "notices")}
+          />
+        </div>
+        {line("event", "Trains for")}
+        <div className="field-grid">
+          {hours("event_h")}
+          <Tick
+            label="A run follows"
+            on={intake.run_follows}
+            readOnly={readOnly}
+            onTick={(run_follows) => void save(() => ({ run_follows }), "run_follows")}
+          />
+        </div>
+        {line("load", "Ridden lately")}
+        <Tick
+          label="It rose suddenly: a cause of its own"
+          on={intake.load_rose}
+          readOnly={readOnly}
+          onTick={(load_rose) => void save(() => ({ load_rose }), "load_rose")}
+        />
+      </section>
+      <section aria-labelledby="day">
+        <h3 id="day">The rest of the day</h3>
+        <div className="field-grid">
+          {line("work", "Work")}
+          {hours("seated_h")}
+        </div>
+      </section>
+    </>
+  );
+}

@@ -1,0 +1,132 @@
+import { Button } from "@chakra-ui/react";
+import type { FindingView, SaddleView } from "../../api/types";
+import { AskedLimits } from "../../cards/AskedLimits";
+import { ToPage } from "../../cards/LongPage";
+import { SchoolScale } from "../../cards/SchoolScale";
+import { useFit } from "../../fit/useFit";
+import { day } from "../../ui/format";
+import { Keycap } from "../../ui/Keycap";
+import { useKeys } from "../../ui/keys";
+import { useSaddle } from "./useSaddle";
+
+/** The protocols of the station, its schools on one scale, what was found, and the gate before setback. */
+export function SaddlePanel() {
+  const { station, still, tried, calibrate, shown, view } = useFit();
+  const saddle = useSaddle().data;
+  if (!saddle) return null;
+  const atSetback = station.station === "setback";
+  const quantity = atSetback ? "setback_mm" : "saddle_height_mm";
+  const scale = atSetback ? saddle.setback : saddle.height;
+  const feels = saddle.feels.find((f) => f.quantity === quantity);
+  const here = ({ finding }: FindingView) =>
+    saddle.starts.some((start) => start.station === station.station && start.protocol === finding.protocol);
+  return (
+    <>
+      {!still && !view.run && <Starts saddle={saddle} />}
+      <div className="buttons starts">
+        <Button onClick={() => shown.toggle("map")} aria-pressed={shown.is("map")}>
+          {shown.is("map") ? "Close the map" : "Map"} <Keycap>D</Keycap>
+        </Button>
+        <ToPage words="Causes, post, saddle" />
+      </div>
+      <AskedLimits asked={saddle.asked} />
+      {atSetback && <Gate saddle={saddle} />}
+      {scale && (
+        <SchoolScale
+          title={atSetback ? "Setback" : "Saddle height"}
+          scale={scale}
+          wanted={tried({ key: quantity, quantity })}
+        />
+      )}
+      {atSetback &&
+        saddle.setback_advice.map((words) => (
+          <p key={words} className="number-hint">
+            {words}.
+          </p>
+        ))}
+      {feels && <p className="number-hint">{feels.words}.</p>}
+      {atSetback && saddle.line_to_fit && (
+        <div className="line-to-fit">
+          <p>{saddle.line_to_fit}.</p>
+          {!still && !view.run && (
+            <Button size="sm" marginTop="6px" onClick={() => calibrate(true)}>
+              Fit the model to it
+            </Button>
+          )}
+        </div>
+      )}
+      <Findings title="Found in this fit" findings={saddle.findings.filter(here)} />
+      <Findings title="Found in other fits of this bike" dated findings={saddle.other_fits.filter(here)} />
+    </>
+  );
+}
+
+/** The protocols of the station: each begins with its key. */
+function Starts({ saddle }: { saddle: SaddleView }) {
+  const { station, pending, beginRun } = useFit();
+  const starts = saddle.starts.filter((start) => start.station === station.station);
+  // What is asked for on the board is tried or left first.
+  const keys = pending ? [] : starts.map((start, index) => [String(index + 1), () => beginRun(start.plan)] as const);
+  useKeys(Object.fromEntries(keys));
+  return (
+    <div className="buttons starts" role="group" aria-label="Protocols">
+      {starts.map((start, index) => (
+        <Button key={start.protocol} size="sm" onClick={() => beginRun(start.plan)}>
+          {start.label} <Keycap>{String(index + 1)}</Keycap>
+        </Button>
+      ))}
+    </div>
+  );
+}
+
+interface FindingsProps {
+  title: string;
+  dated?: boolean;
+  findings: FindingView[];
+}
+
+function Findings({ title, dated, findings }: FindingsProps) {
+  const { catalogue } = useFit();
+  if (findings.length === 0) return null;
+  return (
+    <section className="findings" aria-label={title}>
+      <h3>{title}</h3>
+      <ul>
+        {findings.map(({ run, day: of, finding }) => (
+          <li key={run}>
+            <b>
+              {catalogue.words.protocol.find((p) => p.key === finding.protocol)?.label}
+              {dated && `, ${day(of)}`}:
+            </b>{" "}
+            {finding.words.join(" ") || finding.title}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+const RIGHT = { yes: "✓", no: "▸ first", unknown: "? not known" };
+
+/** What must be right before setback is judged: what is not is told, the rest is named. */
+function Gate({ saddle }: { saddle: SaddleView }) {
+  const open = saddle.gate.filter((item) => item.right !== "yes");
+  const right = saddle.gate.filter((item) => item.right === "yes").map((item) => item.label.toLowerCase());
+  return (
+    <section className="gate" aria-label="Before setback">
+      <h3>
+        {open.length === 0
+          ? "Before setback: all settled"
+          : `Before setback: ${open.length} of ${saddle.gate.length} not settled`}
+      </h3>
+      <ul>
+        {open.map((item) => (
+          <li key={item.label} className={item.right}>
+            <b>{RIGHT[item.right]}</b> {item.label}: {item.words}
+          </li>
+        ))}
+        {right.length > 0 && <li>✓ right: {right.join(", ")}</li>}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,10 @@
+import "./saddle.css";
+import type { StationEntry } from "../../fit/station";
+import { SaddleLead } from "./SaddleLead";
+import { SaddlePage } from "./SaddlePage";
+import { SaddlePanel } from "./SaddlePanel";
+
+const saddle: StationEntry = { Lead: SaddleLead, Panel: SaddlePanel, Page: SaddlePage };
+
+export const saddleHeight: StationEntry = { ...saddle, picks: ["saddle_height"] };
+export const setback: StationEntry = { ...saddle, picks: ["setback", "sit_reference"] };
