@@ -1,6 +1,6 @@
 # Wedge's front door. `make demo` and `make test` are enough on a fresh machine.
 
-.PHONY: demo run test bench shots fmt web api packages
+.PHONY: demo run test lint-rust lint-web bench shots fmt web api packages
 
 demo: web
 	cargo run -p wedge-server -- demo
@@ -8,13 +8,19 @@ demo: web
 run: web
 	cargo run -p wedge-server -- serve $(if $(DATA),--data "$(DATA)")
 
-# Everything: formatting, lints, types, the core, the store, the server, and the interface in a browser.
-test: web chromium
+# Everything: formatting, lints, types, the core, the store, the server, and the interface in a browser. The two lints run
+# side by side; the front end is built before the server that carries it.
+test:
+	@$(MAKE) --no-print-directory -j2 lint-rust lint-web
+	cargo test --workspace
+
+lint-rust:
 	cargo fmt --all --check
 	cargo clippy -q --workspace --all-targets -- -D warnings
+
+lint-web: web chromium
 	npm run -s check --workspaces
 	@tools/same-client
-	cargo test --workspace
 
 bench: web
 	cargo bench -p wedge-core

@@ -27,6 +27,7 @@ mod run;
 mod saddle;
 mod trial;
 mod view;
+mod wire;
 mod years;
 
 pub use bench::{Bench, TriedOut, finishes};
@@ -41,6 +42,7 @@ pub use run::{RunView, Running};
 pub use saddle::{CausesView, FindingView, MapView, SaddleView, TrialSpot};
 pub use trial::{TrialView, outcome_words};
 pub use view::{RunGoingOn, SessionBike, SessionRider, SessionView, Versions};
+pub use wire::{foresee, read};
 pub use years::{
     BikeInYears, FitInYears, FollowUp, Newest, Outgrown, Year, YearMeasure, Years, bikes, years,
 };

@@ -10,6 +10,9 @@ interface ForeseeProps {
   about?: string;
 }
 
+/** Words this long may stand on two lines. */
+const SHORT = 24;
+
 /** Puts changes on the board; nothing where there are none, or nothing can be stepped. */
 export function Foresee({ changes, words = "Foresee it", about }: ForeseeProps) {
   const { still, foresee } = useFit();
@@ -17,7 +20,7 @@ export function Foresee({ changes, words = "Foresee it", about }: ForeseeProps) 
   return (
     <Button
       size="sm"
-      whiteSpace="normal"
+      whiteSpace={words.length > SHORT ? "normal" : "nowrap"}
       textAlign="left"
       aria-label={about === undefined ? undefined : `${words}: ${about.toLowerCase()}`}
       onClick={() => foresee(changes)}

@@ -2,8 +2,9 @@
 
 use crate::Problem;
 use actix_web::dev::Payload;
+use actix_web::http::header::ContentType;
 use actix_web::http::{StatusCode, header};
-use actix_web::{FromRequest, HttpRequest, HttpResponse, web};
+use actix_web::{FromRequest, HttpRequest, HttpResponse, HttpResponseBuilder, web};
 use serde::de::DeserializeOwned;
 use serde::{Deserialize, Deserializer, Serialize};
 use std::future::{Future, Ready, ready};
@@ -14,10 +15,10 @@ use wedge_files::{refuse_name, refuse_words};
 /// The largest body accepted, but for files.
 const MOST_BYTES: usize = 256 * 1024;
 
-/// A JSON body; what does not read is a problem that points at the field.
-pub(crate) struct Body<T>(pub(crate) T);
+/// A JSON body as it came.
+pub(crate) struct Raw(pub(crate) web::Bytes);
 
-impl<T: DeserializeOwned + 'static> FromRequest for Body<T> {
+impl FromRequest for Raw {
     type Error = Problem;
     type Future = Pin<Box<dyn Future<Output = Result<Self, Problem>>>>;
 
@@ -48,18 +49,21 @@ impl<T: DeserializeOwned + 'static> FromRequest for Body<T> {
                     )
                 })?
                 .map_err(broken)?;
-            let mut json = serde_json::Deserializer::from_slice(&bytes);
-            serde_path_to_error::deserialize(&mut json)
-                .map(Self)
-                .map_err(|error| {
-                    let path = error.path().to_string();
-                    let pointer = format!("/{}", path.replace(['.', '['], "/").replace(']', ""));
-                    Problem::field(
-                        pointer.trim_end_matches('/'),
-                        wedge_files::plain(&error.inner().to_string()),
-                    )
-                })
+            Ok(Self(bytes))
         })
+    }
+}
+
+/// A JSON body; what does not read is a problem that points at the field.
+pub(crate) struct Body<T>(pub(crate) T);
+
+impl<T: DeserializeOwned + 'static> FromRequest for Body<T> {
+    type Error = Problem;
+    type Future = Pin<Box<dyn Future<Output = Result<Self, Problem>>>>;
+
+    fn from_request(request: &HttpRequest, payload: &mut Payload) -> Self::Future {
+        let raw = Raw::from_request(request, payload);
+        Box::pin(async move { Ok(Self(wedge_bench::read(&raw.await?.0)?)) })
     }
 }
 
@@ -87,10 +91,20 @@ impl FromRequest for IfMatch {
 
 /// JSON with the noun's version in its `ETag`.
 pub(crate) fn versioned<T: Serialize>(body: &T, version: i64) -> HttpResponse {
-    HttpResponse::Ok()
+    tagged(version).json(body)
+}
+
+/// JSON that is written already, with the noun's version in its `ETag`.
+pub(crate) fn versioned_json(body: Vec<u8>, version: i64) -> HttpResponse {
+    tagged(version).content_type(ContentType::json()).body(body)
+}
+
+fn tagged(version: i64) -> HttpResponseBuilder {
+    let mut answer = HttpResponse::Ok();
+    answer
         .insert_header((header::ETAG, format!("\"{version}\"")))
-        .insert_header((header::CACHE_CONTROL, "no-store"))
-        .json(body)
+        .insert_header((header::CACHE_CONTROL, "no-store"));
+    answer
 }
 
 /// A field that was given, be it null: left out, it is not touched.

@@ -1,9 +1,10 @@
 //! Foresight, without side effects.
 
-use super::extract::Body;
+use super::extract::Raw;
 use crate::Problem;
-use actix_web::{post, web};
-use wedge_core::foresee::{self as core, ForeseeInput, Foresight};
+use actix_web::http::header::ContentType;
+use actix_web::{HttpResponse, post};
+use wedge_core::foresee::{ForeseeInput, Foresight};
 
 /// Foresees what changes do to everything else. Writes nothing.
 #[utoipa::path(
@@ -11,8 +12,9 @@ use wedge_core::foresee::{self as core, ForeseeInput, Foresight};
     responses((status = 200, body = Foresight), (status = 422, body = Problem))
 )]
 #[post("/foresee")]
-pub(crate) async fn foresee(
-    Body(input): Body<ForeseeInput>,
-) -> Result<web::Json<Foresight>, Problem> {
-    Ok(web::Json(core::foresee(&input)?))
+pub(crate) async fn foresee(Raw(body): Raw) -> Result<HttpResponse, Problem> {
+    let foresight = wedge_bench::foresee(&body)?;
+    Ok(HttpResponse::Ok()
+        .content_type(ContentType::json())
+        .body(foresight))
 }

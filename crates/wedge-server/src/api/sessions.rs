@@ -1,6 +1,6 @@
 //! Sessions: one fit of one bike.
 
-use super::extract::{Body, IfMatch, accept, given, versioned};
+use super::extract::{Body, IfMatch, accept, given, versioned_json};
 use super::load::{bench, bench_at};
 use super::riders::NewReading;
 use crate::Problem;
@@ -65,7 +65,8 @@ pub(crate) async fn view(store: &Store, id: Uuid) -> Result<HttpResponse, Proble
     let draft = store.draft(id).await?;
     let draft = draft.and_then(|body| serde_json::from_str(&body).ok());
     let (bench, versions) = bench_at(store, id).await?;
-    Ok(versioned(&bench.view(versions, draft)?, versions.session))
+    let view = bench.view(versions, draft)?;
+    Ok(versioned_json(view.to_json()?, versions.session))
 }
 
 /// What to change of an open session.

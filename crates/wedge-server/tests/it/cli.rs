@@ -165,6 +165,32 @@ fn changes_are_foreseen_for_scripts_and_for_people() {
 }
 
 #[test]
+fn changes_are_read_as_they_are_typed() {
+    let example = out(&wedge(&["foresee", "--example"]));
+    for (typed, title) in [
+        ("saddle_height=-6", "Saddle down 6"),
+        ("saddle_height_mm=+6", "Saddle up 6"),
+        ("crank=165", "Crank 165"),
+        ("stem_angle=to:-17", "Stem angle −17°"),
+        ("shim.left=3", "Left shim 3"),
+    ] {
+        let answer = json(&wedge_on(&example, &["foresee", "-", "-c", typed]));
+        assert_eq!(answer["title"], title, "{typed}");
+    }
+    for typed in [
+        "saddle_height",
+        "saddle_hight=5",
+        "shim.top=3",
+        "crank=long",
+        "crank=inf",
+    ] {
+        let refused = wedge_on(&example, &["foresee", "-", "-c", typed]);
+        assert_ne!(refused.status.code(), Some(0), "{typed}");
+        assert!(!said(&refused).is_empty(), "{typed}");
+    }
+}
+
+#[test]
 fn what_cannot_be_foreseen_is_said_where_it_stands() {
     let example = out(&wedge(&["foresee", "--example"]));
     let cases: [(&str, &[&str], i32, &str); 8] = [
