@@ -6,8 +6,9 @@ use jiff::Timestamp;
 use serde::Serialize;
 use uuid::Uuid;
 use wedge_core::bike::HandPlace;
-use wedge_core::foresee::{Calibration, calibrate, foresee_on};
+use wedge_core::foresee::{Calibration, SeenTogether, Sighting, calibrate, foresee_on};
 use wedge_core::looking::{KneePath, PelvisSeen};
+use wedge_core::measure::of_one_visit;
 use wedge_core::position::{Position, Ride};
 use wedge_core::rider::Rider as MeasuredRider;
 use wedge_core::units::{Side, Sides};
@@ -28,6 +29,10 @@ pub struct SeenRow {
     pub words: String,
     /// "foreseen 36.5 ± 5.2°".
     pub foreseen: Option<String>,
+    /// What the readings say together.
+    pub together: Option<SeenTogether>,
+    /// What is doubtful about them.
+    pub question: Option<String>,
 }
 
 /// The rider as fitted.
@@ -125,13 +130,17 @@ fn foreseen_of(ride: &Ride, seen: &LookSeen) -> Result<Option<ForeseenThen>, Dec
     }
     let foresight = foresee_on(ride, &[])?;
     let side = seen.side.unwrap_or(Side::Right);
-    let value = seen.output.of(&foresight.after, side).ok_or_else(|| {
+    if !seen.output.is_known(&foresight.after, side) {
         let label = seen.output.spec().label;
-        Declined::field(
+        return Err(Declined::field(
             "/body/seen/output",
             format!("{label} is not known of this bike"),
-        )
-    })?;
+        ));
+    }
+    // Of a limb that does not reach nothing is foreseen; it can be seen all the same.
+    let Some(value) = seen.output.of(&foresight.after, side) else {
+        return Ok(None);
+    };
     let row = foresight
         .rows
         .iter()
@@ -141,7 +150,8 @@ fn foreseen_of(ride: &Ride, seen: &LookSeen) -> Result<Option<ForeseenThen>, Dec
         .map(|band| ForeseenThen { value, band }))
 }
 
-/// What was seen, the latest of each kind and side, beside what was foreseen of it.
+/// What was seen, each kind and side once, beside what was foreseen of it: readings of one output in one visit together,
+/// of anything else the latest.
 pub(crate) fn seen_rows(session: &Session, now: &Position) -> Vec<SeenRow> {
     let key = |entry: &LookEntry| match &entry.body {
         LookBody::Seen(seen) => (0, Some(seen.output), seen.side, entry.hands),
@@ -150,46 +160,85 @@ pub(crate) fn seen_rows(session: &Session, now: &Position) -> Vec<SeenRow> {
         LookBody::Shoulders(_) => (3, None, None, None),
         LookBody::Words(_) => (4, None, None, None),
     };
-    let mut latest: Vec<&LookEntry> = Vec::new();
+    let together = |one: &LookEntry, other: &LookEntry| {
+        let apart = one.at.duration_since(other.at).abs();
+        one.setup == other.setup
+            && key(one) == key(other)
+            && (!matches!(one.body, LookBody::Seen(_))
+                || of_one_visit(apart.as_secs_f64() / 3600.0))
+    };
+    let mut groups: Vec<Vec<&LookEntry>> = Vec::new();
     for entry in &session.looks {
-        match latest
-            .iter()
-            .position(|e| e.setup == entry.setup && key(e) == key(entry))
-        {
-            Some(place) => latest[place] = entry,
-            None => latest.push(entry),
+        match groups.iter_mut().find(|group| together(group[0], entry)) {
+            Some(group) => group.push(entry),
+            None => groups.push(vec![entry]),
         }
     }
-    latest
-        .into_iter()
-        .filter_map(|entry| seen_row(entry, now))
+    groups
+        .iter()
+        .filter_map(|group| seen_row(group, now))
         .collect()
 }
 
-fn seen_row(entry: &LookEntry, now: &Position) -> Option<SeenRow> {
+/// The readings of a group that stand: one without a value takes the one before it back.
+fn readings(group: &[&LookEntry]) -> Vec<Sighting> {
+    let mut all = Vec::new();
+    for entry in group {
+        let LookBody::Seen(seen) = entry.body else {
+            continue;
+        };
+        if let Some(value) = seen.value {
+            all.push(Sighting {
+                output: seen.output,
+                side: seen.side,
+                value,
+                method: seen.method,
+            });
+        } else {
+            all.pop();
+        }
+    }
+    all
+}
+
+fn seen_row(group: &[&LookEntry], now: &Position) -> Option<SeenRow> {
+    let entry = *group.last()?;
     let row = |label: String, words: String| SeenRow {
         entry: entry.clone(),
         label,
         convention: String::new(),
         words,
         foreseen: None,
+        together: None,
+        question: None,
     };
     Some(match &entry.body {
         LookBody::Seen(seen) => {
             let spec = seen.output.spec();
             let unit = spec.unit.suffix();
-            let value = seen.value?;
+            let together = SeenTogether::of(&readings(group))?;
             let hands = entry.hands.unwrap_or(now.hands);
             let foreseen = |then: ForeseenThen| {
                 format!("{} ± {}{unit}", written(then.value), written(then.band))
             };
+            let mean = written(together.mean);
+            let words = if together.count == 1 {
+                format!("{mean}{unit}")
+            } else {
+                let spread = written(together.spread);
+                format!("{mean} ± {spread}{unit} of {}", together.count)
+            };
             SeenRow {
                 convention: seen.output.convention(&now.conventions, hands),
-                foreseen: entry.foreseen.map(foreseen),
-                ..row(
-                    sided(spec.label, seen.side),
-                    format!("{}{unit}", written(value)),
-                )
+                foreseen: (group.iter().rev().find_map(|e| e.foreseen)).map(foreseen),
+                together: Some(together),
+                question: (together.far).map(|far| {
+                    format!(
+                        "{}{unit} stands far from the others: look again",
+                        written(far)
+                    )
+                }),
+                ..row(sided(spec.label, seen.side), words)
             }
         }
         LookBody::Knee { side, path } => row(sided("Knee", Some(*side)), path.label().to_owned()),

@@ -94,6 +94,7 @@ fn calibration(c: &mut Criterion) {
         setup: measured.setup,
         hands: None,
         seen,
+        weeks: 0.0,
     }];
     let on = ride(&measured);
     c.bench_function("calibrate one rider", |b| {

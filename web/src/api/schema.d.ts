@@ -4027,8 +4027,31 @@ export interface components {
             foreseen?: string | null;
             /** @description What it is, with its side. */
             label: string;
+            /** @description What is doubtful about them. */
+            question?: string | null;
+            together?: components["schemas"]["SeenTogether"] | null;
             /** @description As read, or in words. */
             words: string;
+        };
+        /** @description Readings of one output at one look, taken together. */
+        SeenTogether: {
+            /** @description How many there are. */
+            count: number;
+            /**
+             * Format: double
+             * @description The one that stands far from the others, when one does.
+             */
+            far?: number | null;
+            /**
+             * Format: double
+             * @description Their mean.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description One standard deviation of the mean: smaller with their number, but never less than what the method adds to all.
+             */
+            spread: number;
         };
         /** @description One fit of one bike. */
         Session: {

@@ -8,7 +8,7 @@
 //! over all of it either way, and the same to well within a tenth (the tests keep the other way to compare).
 
 use super::Trying;
-use super::doubt::{Doubt, Sample, fitted_doubts, free_doubts, held_doubts};
+use super::doubt::{Doubt, Sample, fitted_doubts, free_doubts, held_doubts, left_out_doubts};
 use crate::bike::Placed;
 use crate::measure::Output;
 use crate::position::{Facts, Position, Ride, Scene, Seated};
@@ -30,6 +30,7 @@ impl Sample {
             rotation: Degrees(0.0),
             detail,
             near: near.map(|position| &position.legs),
+            continued: true,
         }
     }
 }
@@ -85,7 +86,7 @@ impl Values {
     fn of((before, after): &Solved) -> Self {
         let all = Output::ALL.iter().map(|output| {
             let [left, right] = Side::BOTH.map(|side| {
-                let value = |position| output.of(position, side).unwrap_or(f64::NAN);
+                let value = |position| output.as_drawn(position, side).unwrap_or(f64::NAN);
                 let before = value(before);
                 (before, after.as_ref().map_or(before, value))
             });
@@ -223,7 +224,10 @@ impl<'a> Trial<'a> {
                 .filter_map(|(row, one)| Some((row.get(column)?, one)))
                 .fold(Answer::none(), |all, (sd, one)| all.with(one, *sd))
         });
-        held.chain(columns).collect()
+        let left_out = left_out_doubts(&self.sample.person, fit);
+        held.chain(columns)
+            .chain(left_out.iter().map(answer))
+            .collect()
     }
 
     /// The two positions with nothing moved, solved as the moved ones will be.
@@ -313,6 +317,7 @@ mod tests {
             setup: ride.setup.into(),
             hands: ride.hands,
             seen: seen.to_vec(),
+            weeks: 0.0,
         };
         let fit = calibrate(ride, &[look]).unwrap().fit;
         ride.altered(|facts| facts.fit = Some(fit))

@@ -8,10 +8,12 @@
 use super::doubt::{Sample, held_doubts};
 use crate::bike::{HandPlace, Placed, Setup};
 use crate::measure::{Method, Output, Refusal, Unit};
-use crate::position::{BOUND_SD, FITTED, Facts, Fit, Held, Person, Position, Ride, Scene, Seated};
+use crate::position::{
+    BOUND_SD, FITTED, Facts, Fit, Held, Parameter, Person, Place, Position, Ride, Scene, Seated,
+};
 use crate::rider::{Detail, PitchSeen, Rider};
 use crate::units::{Degrees, Side, Sides};
-use crate::words::{sided, written};
+use crate::words::{lower, sided, written};
 use levenberg_marquardt::{LeastSquaresProblem, LevenbergMarquardt};
 use nalgebra::storage::Owned;
 use nalgebra::{DMatrix, DVector, Dyn};
@@ -37,11 +39,88 @@ pub struct Sighting {
 impl Sighting {
     /// One standard deviation of it: ± 3° by goniometer, 2° on film (the craft), 5 mm by plumb line (house choice).
     pub fn spread(&self) -> f64 {
+        self.scatter().hypot(self.floor())
+    }
+
+    /// The part of its spread that is common to every reading by this method: it stays, however often one looks.
+    fn floor(&self) -> f64 {
         match (self.output.spec().unit, self.method) {
+            (Unit::Deg, Method::Film | Method::Camera) => COMMON_ON_FILM_DEG,
+            (Unit::Deg, _) => COMMON_BY_GONIOMETER_DEG,
+            _ => COMMON_LENGTH_MM,
+        }
+    }
+
+    /// The part that is each reading's own, and grows smaller in their mean.
+    fn scatter(&self) -> f64 {
+        let whole = match (self.output.spec().unit, self.method) {
             (Unit::Deg, Method::Film | Method::Camera) => ON_FILM_DEG,
             (Unit::Deg, _) => BY_GONIOMETER_DEG,
             _ => LENGTH_SEEN_MM,
-        }
+        };
+        (whole * whole - self.floor().powi(2)).sqrt()
+    }
+
+    /// Whether it is another reading of the same.
+    fn is_again(&self, other: &Self) -> bool {
+        (self.output, self.side) == (other.output, other.side)
+    }
+}
+
+/// Readings of one output at one look, taken together.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct SeenTogether {
+    /// Their mean.
+    pub mean: f64,
+    /// One standard deviation of the mean: smaller with their number, but never less than what the method adds to all.
+    pub spread: f64,
+    /// How many there are.
+    pub count: usize,
+    /// The one that stands far from the others, when one does.
+    pub far: Option<f64>,
+}
+
+impl SeenTogether {
+    /// What readings of one output on one side say together; `None` without any.
+    ///
+    /// ```
+    /// use wedge_core::foresee::{SeenTogether, Sighting};
+    /// use wedge_core::measure::{Method, Output};
+    ///
+    /// let read = |value| Sighting { output: Output::KneeAtFullReach, side: None, value, method: Method::Film };
+    /// let seen = SeenTogether::of(&[read(40.0), read(42.0), read(44.0)]).expect("three readings");
+    /// assert_eq!((seen.mean, seen.count), (42.0, 3));
+    /// assert!(seen.spread < read(40.0).spread());
+    /// ```
+    pub fn of(readings: &[Sighting]) -> Option<Self> {
+        // By its weight, a surer method counts for more.
+        let weight = |reading: &Sighting| reading.scatter().powi(-2);
+        let whole: f64 = readings.iter().map(weight).sum();
+        let mean = readings.iter().map(|r| r.value * weight(r)).sum::<f64>() / whole;
+        let floor = readings.iter().map(Sighting::floor).reduce(f64::min)?;
+        // How far each stands from the mean of the others; one against one tells nothing of either.
+        let apart = |at: usize| {
+            let others = (readings.iter().enumerate()).filter(|(other, _)| *other != at);
+            let (count, sum) = others.fold((0.0, 0.0), |(count, sum), (_, r)| {
+                (count + 1.0, sum + r.value)
+            });
+            (readings[at].value - sum / count).abs()
+                / (readings[at].scatter() * (1.0_f64 + 1.0 / count).sqrt())
+        };
+        let far = (0..readings.len())
+            .filter(|_| readings.len() > 2)
+            .map(|at| (at, apart(at)))
+            .max_by(|a, b| a.1.total_cmp(&b.1))
+            .filter(|(_, apart)| *apart > QUESTIONED_SD)
+            .map(|(at, _)| &readings[at]);
+        Some(Self {
+            mean,
+            spread: whole.powf(-0.5).hypot(floor),
+            count: readings.len(),
+            far: far.map(|reading| reading.value),
+        })
     }
 }
 
@@ -52,8 +131,22 @@ pub struct Look {
     pub setup: Setup,
     /// Where the hands were.
     pub hands: Option<HandPlace>,
-    /// What was seen.
+    /// What was seen; an output seen again is another reading of it.
     pub seen: Vec<Sighting>,
+    /// Weeks between it and the latest one: riders change.
+    pub weeks: f64,
+}
+
+impl Look {
+    /// What was seen on a setup lately, the hands in the bar's main place.
+    pub fn of(setup: Setup, seen: Vec<Sighting>) -> Self {
+        Self {
+            setup,
+            hands: None,
+            seen,
+            weeks: 0.0,
+        }
+    }
 }
 
 /// One parameter: what was thought, what was fitted, how much of that the data said.
@@ -142,9 +235,23 @@ crate::rule::rules! {
     const BY_GONIOMETER_DEG: f64 = 3.0, "°", Workshop;
     /// A length seen on the rider, one standard deviation.
     const LENGTH_SEEN_MM: f64 = 5.0, " mm", House;
+    /// The part of that every angle off one film has in common.
+    const COMMON_ON_FILM_DEG: f64 = 1.0, "°", House;
+    /// The part that every angle by one goniometer has in common.
+    const COMMON_BY_GONIOMETER_DEG: f64 = 1.5, "°", House;
+    /// The part that every length seen has in common.
+    const COMMON_LENGTH_MM: f64 = 2.5, " mm", House;
+    /// How alike the two sides of a rider are in what was measured of neither: the correlation of left and right.
+    const ALIKE: f64 = 0.9, "", House;
+    /// What a week adds to the spread of what was seen.
+    const A_WEEK_ADDS_DEG: f64 = 0.25, "° a week", House;
     /// What was seen this far from the fitted model is questioned.
     const QUESTIONED_SD: f64 = 3.0, " standard deviations", House;
+    /// A fit whose weighted squares are so far over one a reading is not believed.
+    const FAR_SD: f64 = 5.0, " standard deviations", House;
 }
+/// How far to either side a fit is begun anew, in prior standard deviations.
+const STARTS_SD: f64 = 1.5;
 /// Step of the differences, in standard deviations.
 const STEP_SD: f64 = 0.05;
 
@@ -156,27 +263,41 @@ struct Aim {
     side: Side,
     value: f64,
     spread: f64,
+    /// The reading that stands far from the others.
+    far: Option<f64>,
 }
 
-/// Everything seen, one row a side.
+/// Everything seen, one row a side: readings of the same as one.
 fn aims(looks: &[Look]) -> Vec<Aim> {
     let mut aims = Vec::new();
-    for (look, seen) in looks
-        .iter()
-        .enumerate()
-        .flat_map(|(index, look)| look.seen.iter().map(move |seen| (index, seen)))
-    {
-        // Both sides alike is one look at two legs.
-        let both = seen.output.spec().per_side && seen.side.is_none();
-        let sides: &[Side] = if both { &Side::BOTH } else { &[Side::Right] };
-        for side in sides {
-            aims.push(Aim {
-                look,
-                output: seen.output,
-                side: seen.side.unwrap_or(*side),
-                value: seen.value,
-                spread: seen.spread() * if both { 2.0_f64.sqrt() } else { 1.0 },
-            });
+    for (look, seen) in looks.iter().enumerate() {
+        for (index, first) in seen.seen.iter().enumerate() {
+            if seen.seen[..index]
+                .iter()
+                .any(|earlier| earlier.is_again(first))
+            {
+                continue;
+            }
+            let again: Vec<Sighting> = (seen.seen.iter().copied())
+                .filter(|s| s.is_again(first))
+                .collect();
+            let Some(together) = SeenTogether::of(&again) else {
+                continue;
+            };
+            // Both sides alike is one look at two legs.
+            let both = first.output.spec().per_side && first.side.is_none();
+            let sides: &[Side] = if both { &Side::BOTH } else { &[Side::Right] };
+            for side in sides {
+                aims.push(Aim {
+                    look,
+                    output: first.output,
+                    side: first.side.unwrap_or(*side),
+                    value: together.mean,
+                    spread: together.spread.hypot(A_WEEK_ADDS_DEG * seen.weeks)
+                        * if both { 2.0_f64.sqrt() } else { 1.0 },
+                    far: together.far,
+                });
+            }
         }
     }
     aims
@@ -188,10 +309,12 @@ struct Scenery {
     setup: Placed,
 }
 
-/// What is foreseen of every aim by a person on the looks' setups, each moved first; `None` where there is nothing.
+/// What is foreseen of every aim by a person on the looks' setups, each moved first, legs that do not reach continued past
+/// straight or not; `None` where there is nothing.
 fn foreseen(
     problem: &Problem,
     person: &Person,
+    continued: bool,
     moved: &dyn Fn(&Placed) -> Placed,
 ) -> Option<DVector<f64>> {
     let found = moved(&problem.ride.setup);
@@ -201,10 +324,10 @@ fn foreseen(
     for (index, aim) in problem.aims.iter().enumerate() {
         if last.as_ref().is_none_or(|(look, _)| *look != aim.look) {
             let at = problem.looks.get(aim.look)?;
-            last = Some((aim.look, seated(at, person, &seen, moved)));
+            last = Some((aim.look, seated(at, person, &seen, continued, moved)));
         }
         let (_, position) = last.as_ref()?;
-        all[index] = aim.output.of(position, aim.side)?;
+        all[index] = aim.output.as_drawn(position, aim.side)?;
     }
     Some(all)
 }
@@ -213,6 +336,7 @@ fn seated(
     at: &Scenery,
     person: &Person,
     seen: &Sides<PitchSeen>,
+    continued: bool,
     moved: &dyn Fn(&Placed) -> Placed,
 ) -> Position {
     let scene = Scene {
@@ -222,6 +346,7 @@ fn seated(
         rotation: Degrees(0.0),
         detail: Detail::Plain,
         near: None,
+        continued,
     };
     Position::of(&scene, &moved(&at.setup))
 }
@@ -232,7 +357,27 @@ struct Problem<'a> {
     ride: &'a Ride,
     looks: &'a [Scenery],
     aims: &'a [Aim],
+    /// From what is fitted to the parameters, both in prior standard deviations: the two sides of one rider are mostly
+    /// alike, so what is fitted is what they have in common and by how much they differ.
+    mix: DMatrix<f64>,
     at: DVector<f64>,
+}
+
+/// The two sides of what is estimated, or a habit, as their common part and their difference.
+fn mix(person: &Person) -> DMatrix<f64> {
+    let mut mix = DMatrix::identity(FITTED.len(), FITTED.len());
+    for (left, (parameter, side)) in FITTED.into_iter().enumerate() {
+        let right = left + 1;
+        if side != Some(Side::Left) || !person.is_alike(parameter) {
+            continue;
+        }
+        let [common, apart] = [ALIKE, -ALIKE].map(|alike| f64::midpoint(1.0, alike).sqrt());
+        mix[(left, left)] = common;
+        mix[(left, right)] = apart;
+        mix[(right, left)] = common;
+        mix[(right, right)] = -apart;
+    }
+    mix
 }
 
 /// A free number within the bounds, and how fast it moves there.
@@ -242,11 +387,38 @@ fn bounded(free: f64) -> (f64, f64) {
 }
 
 impl Problem<'_> {
-    /// The person with these numbers, in prior standard deviations.
-    fn person(&self, sds: &DVector<f64>) -> Person {
+    /// The person with what is fitted so.
+    fn person(&self, fitted: &DVector<f64>) -> Person {
         let prior = &self.ride.person;
+        let sds = self.sds(fitted);
         let shifts = (FITTED.iter().zip(sds.iter())).map(|(p, by)| by * prior.prior_sd(*p));
         prior.clone().fitted(shifts)
+    }
+
+    /// By how much each parameter is moved, in prior standard deviations.
+    fn sds(&self, fitted: &DVector<f64>) -> DVector<f64> {
+        &self.mix * fitted
+    }
+
+    /// Weighted squares of what was seen and of the priors.
+    fn cost(&self) -> Option<f64> {
+        self.residuals().map(|all| all.norm_squared())
+    }
+
+    /// Down to the nearest valley.
+    fn minimize(&mut self) {
+        let from = Problem {
+            at: self.at.clone(),
+            mix: self.mix.clone(),
+            ..*self
+        };
+        let (reached, _) = LevenbergMarquardt::new()
+            .with_ftol(1e-5)
+            .with_xtol(1e-4)
+            .with_gtol(1e-5)
+            .with_patience(6)
+            .minimize(from);
+        self.at = reached.at;
     }
 
     fn bounded(&self) -> DVector<f64> {
@@ -255,7 +427,7 @@ impl Problem<'_> {
 
     /// What is foreseen less what was seen, in standard deviations of the seeing.
     fn misses(&self, sds: &DVector<f64>) -> Option<DVector<f64>> {
-        let mut all = foreseen(self, &self.person(sds), &Placed::clone)?;
+        let mut all = foreseen(self, &self.person(sds), true, &Placed::clone)?;
         for (value, aim) in all.iter_mut().zip(self.aims) {
             *value = (*value - aim.value) / aim.spread;
         }
@@ -335,23 +507,106 @@ pub fn calibrate(ride: &Ride, looks: &[Look]) -> Result<Calibration, Vec<Refusal
         ride: &plain,
         looks: &scenery,
         aims: &aims,
+        mix: mix(&plain.person),
         at: DVector::zeros(FITTED.len()),
     };
-    let cost = |problem: &Problem| problem.residuals().map(|all| all.norm_squared());
-    let before = cost(&problem).ok_or_else(cannot)?;
-    let (fitted, _) = LevenbergMarquardt::new()
-        .with_ftol(1e-5)
-        .with_xtol(1e-4)
-        .with_gtol(1e-5)
-        .with_patience(6)
-        .minimize(problem);
-    problem = fitted;
-    let mut after = cost(&problem).unwrap_or(f64::INFINITY);
+    let before = problem.cost().ok_or_else(cannot)?;
+    problem.minimize();
+    let mut after = problem.cost().unwrap_or(f64::INFINITY);
     if after > before {
         problem.at.fill(0.0);
         after = before;
     }
+    // What stays far off may have gone down the wrong valley: others are tried before it is given up.
+    if is_far(&problem, after) {
+        for start in starts() {
+            let mut other = Problem {
+                at: start,
+                mix: problem.mix.clone(),
+                ..problem
+            };
+            other.minimize();
+            match other.cost() {
+                Some(cost) if cost < after => (after, problem.at) = (cost, other.at),
+                _ => {}
+            }
+        }
+    }
+    if let Some(words) = fights(&problem, after) {
+        return Err(refused(&words));
+    }
     report(&problem, before, after).ok_or_else(cannot)
+}
+
+/// Whether a cost is so far over one a reading that what was seen and what was thought do not go together.
+fn is_far(problem: &Problem, cost: f64) -> bool {
+    let count: f64 = problem.aims.iter().map(|_| 1.0).sum();
+    cost > count + FAR_SD * (2.0 * count).sqrt() + FAR_SD
+}
+
+/// Where else a fit is begun: one thing at a time well to either side of what was thought.
+fn starts() -> impl Iterator<Item = DVector<f64>> {
+    let telling = |place: &Place| {
+        matches!(
+            place,
+            (
+                Parameter::Thigh | Parameter::Shank | Parameter::PitchMean | Parameter::PitchPeak,
+                Some(Side::Left)
+            ) | (Parameter::HipForward | Parameter::HipRise, None)
+        )
+    };
+    (FITTED.iter().enumerate())
+        .filter(move |(_, place)| telling(place))
+        .flat_map(|(index, _)| [1.0, -1.0].map(|way| (index, way * STARTS_SD)))
+        .map(|(index, by)| {
+            let mut start = DVector::zeros(FITTED.len());
+            start[index] = by;
+            start
+        })
+}
+
+/// Which reading and which length fight, when what was seen and what was measured do not go together.
+fn fights(problem: &Problem, cost: f64) -> Option<String> {
+    if !is_far(problem, cost) {
+        return None;
+    }
+    let fitted = problem.bounded();
+    let (sds, misses) = (problem.sds(&fitted), problem.misses(&fitted)?);
+    let largest = |of: &DVector<f64>| {
+        of.iter()
+            .map(|by| by.abs())
+            .enumerate()
+            .max_by(|a, b| a.1.total_cmp(&b.1))
+    };
+    let (reading, off) = largest(&misses)?;
+    let aim = &problem.aims[reading];
+    let spec = aim.output.spec();
+    let seen = format!(
+        "{} seen as {}{} stays {}{} off",
+        sided(spec.label, spec.per_side.then_some(aim.side)),
+        written(aim.value),
+        spec.unit.suffix(),
+        written(off * aim.spread),
+        spec.unit.suffix()
+    );
+    // What an observer adds is no length, and nothing to measure again.
+    let lengths = DVector::from_iterator(
+        FITTED.len(),
+        (FITTED.iter().zip(sds.iter()))
+            .map(|(place, by)| if place.0.is_bias() { 0.0 } else { *by }),
+    );
+    let (place, _) = largest(&lengths)?;
+    let (parameter, side) = FITTED[place];
+    let by = sds[place] * problem.ride.person.prior_sd(FITTED[place]);
+    Some(format!(
+        "What was seen and what was measured do not go together: {}, even with the {} {}{} {} than it was taken for. Look \
+         again, measure that again; until then nothing is fitted",
+        lower(&seen),
+        lower(&sided(parameter.label(), side)),
+        written(by.abs()),
+        parameter.unit().suffix(),
+        if by > 0.0 { "more" } else { "less" },
+    ))
 }
 
 fn refused(words: &str) -> Vec<Refusal> {
@@ -366,17 +621,23 @@ fn cannot() -> Vec<Refusal> {
 
 /// What came of the fit.
 fn report(problem: &Problem, cost_before: f64, cost_after: f64) -> Option<Calibration> {
-    let sds = problem.bounded();
-    let slopes = problem.slopes(&sds)?;
+    let fitted = problem.bounded();
+    let slopes = problem.slopes(&fitted)?;
     let count = FITTED.len();
-    let covariance = (slopes.transpose() * &slopes + DMatrix::identity(count, count))
+    let of_fitted = (slopes.transpose() * &slopes + DMatrix::identity(count, count))
         .cholesky()?
         .inverse();
+    let held: Vec<(String, DVector<f64>)> = held(problem, &fitted, &slopes, &of_fitted)?
+        .into_iter()
+        .map(|(doubt, response)| (doubt, &problem.mix * response))
+        .collect();
+    // From here on parameter by parameter.
+    let covariance = &problem.mix * of_fitted * problem.mix.transpose();
+    let sds = problem.sds(&fitted);
     let prior_sds: Vec<f64> = FITTED
         .iter()
         .map(|p| problem.ride.person.prior_sd(*p))
         .collect();
-    let held = held(problem, &sds, &slopes, &covariance)?;
     let root = covariance.clone().cholesky()?.l();
     let shifts: Vec<f64> = sds.iter().zip(&prior_sds).map(|(by, sd)| by * sd).collect();
     let parameters = FITTED
@@ -423,7 +684,7 @@ fn report(problem: &Problem, cost_before: f64, cost_after: f64) -> Option<Calibr
                 .collect(),
         },
         parameters,
-        sightings: sightings(problem, &sds)?,
+        sightings: sightings(problem, &fitted)?,
         cost_before,
         cost_after,
     })
@@ -441,7 +702,7 @@ fn held(
         after: problem.ride.setup,
         person: problem.person(sds),
     };
-    let here = foreseen(problem, &sample.person, &Placed::clone)?;
+    let here = foreseen(problem, &sample.person, true, &Placed::clone)?;
     held_doubts(&sample)
         .into_iter()
         .map(|doubt| {
@@ -455,7 +716,7 @@ fn held(
                 (doubt.by)(&mut on, doubt.sd);
                 on.before
             };
-            let mut answer = foreseen(problem, &moved.person, &bikes)? - &here;
+            let mut answer = foreseen(problem, &moved.person, true, &bikes)? - &here;
             for (value, aim) in answer.iter_mut().zip(problem.aims) {
                 *value /= aim.spread;
             }
@@ -483,8 +744,8 @@ fn said(percent: f64, sds: f64) -> String {
 
 /// What was seen beside what is foreseen.
 fn sightings(problem: &Problem, sds: &DVector<f64>) -> Option<Vec<FittedSighting>> {
-    let before = foreseen(problem, &problem.ride.person, &Placed::clone)?;
-    let after = foreseen(problem, &problem.person(sds), &Placed::clone)?;
+    let before = foreseen(problem, &problem.ride.person, false, &Placed::clone)?;
+    let after = foreseen(problem, &problem.person(sds), false, &Placed::clone)?;
     Some(
         problem
             .aims
@@ -501,15 +762,26 @@ fn sightings(problem: &Problem, sds: &DVector<f64>) -> Option<Vec<FittedSighting
                     spread: aim.spread,
                     before: *before,
                     after: *after,
-                    question: (off.abs() > QUESTIONED_SD * aim.spread).then(|| {
-                        format!(
-                            "{}{} off what the rest says: look again",
-                            written(off.abs()),
-                            spec.unit.suffix()
-                        )
-                    }),
+                    question: question(aim, off),
                 }
             })
             .collect(),
     )
+}
+
+/// What to look at again.
+fn question(aim: &Aim, off: f64) -> Option<String> {
+    let unit = aim.output.spec().unit.suffix();
+    if let Some(far) = aim.far {
+        return Some(format!(
+            "{}{unit} stands far from the other readings: look again",
+            written(far)
+        ));
+    }
+    (off.abs() > QUESTIONED_SD * aim.spread).then(|| {
+        format!(
+            "{}{unit} off what the rest says: look again",
+            written(off.abs())
+        )
+    })
 }

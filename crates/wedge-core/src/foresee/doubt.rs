@@ -3,7 +3,7 @@
 use crate::bike::{Placed, Setup};
 use crate::measure::Quantity;
 use crate::plane::Point;
-use crate::position::{FITTED, Parameter, Person, Place, spread};
+use crate::position::{FITTED, Fit, Parameter, Person, Place, spread};
 use crate::units::{Kilograms, Millimetres, Side};
 
 /// What one position may be moved by: everything that is not exactly known.
@@ -74,6 +74,15 @@ pub(super) fn fitted_doubts() -> Vec<Doubt> {
     all.0
 }
 
+/// What a fit of before did not fit yet.
+pub(super) fn left_out_doubts(person: &Person, fit: &Fit) -> Vec<Doubt> {
+    let mut all = Doubts::default();
+    for place in fit.left_out() {
+        all.fitted(*place, person.prior_sd(*place));
+    }
+    all.0
+}
+
 /// What calibration fits, as it is before anything is seen.
 pub(super) fn free_doubts(person: &Person) -> Vec<Doubt> {
     let mut all = Doubts::default();
@@ -140,9 +149,6 @@ fn body_doubts(all: &mut Doubts, person: &Person) {
     );
     all.whole("pelvis share", spread::PELVIS_SHARE, |s, by| {
         s.person.rider.pelvis.share += by;
-    });
-    all.whole("elbow", spread::ELBOW_DEG, |s, by| {
-        s.person.rider.elbow_deg.0 += by;
     });
     all.whole("pitch response", spread::PITCH_RESPONSE, |s, by| {
         s.person.rider.pitch_response_deg_per_mm += by;

@@ -17,14 +17,14 @@
 //!
 //! ```
 //! use wedge_core::example;
-//! use wedge_core::foresee::{Look, Sighting, calibrate};
+//! use wedge_core::foresee::{Look, SeenTogether, Sighting, calibrate};
 //! use wedge_core::measure::{Method, Output};
 //! use wedge_core::units::Side;
 //!
 //! let input = example::road();
 //! let ride = input.check().expect("the example is in range");
 //! let seen = Sighting { output: Output::KneeAtFullReach, side: Some(Side::Left), value: 38.0, method: Method::Film };
-//! let look = Look { setup: input.setup, hands: None, seen: vec![seen] };
+//! let look = Look::of(input.setup, vec![seen]);
 //! let calibration = calibrate(&ride, &[look]).expect("a knee can be fitted to");
 //! let knee = &calibration.sightings[0];
 //! assert!((knee.after - 38.0).abs() < (knee.before - 38.0).abs());
@@ -42,7 +42,9 @@ mod row;
 mod step;
 mod weighed;
 
-pub use calibrate::{Calibration, FittedParameter, FittedSighting, Look, Sighting, calibrate};
+pub use calibrate::{
+    Calibration, FittedParameter, FittedSighting, Look, SeenTogether, Sighting, calibrate,
+};
 pub use change::{Change, Turn, meant};
 pub use input::ForeseeInput;
 pub use offer::Offer;

@@ -83,15 +83,18 @@ fn output_rows(
 ) -> Vec<Row> {
     let spec = output.spec();
     let at = |side| output.of(before, side).zip(output.of(after, side));
-    let Some((left, right)) = at(Side::Left).zip(at(Side::Right)) else {
-        return Vec::new();
-    };
     let alike =
         |left: f64, right: f64| left.total_cmp(&right).is_eq() || written(left) == written(right);
-    let sides = if !spec.per_side || alike(left.0, right.0) && alike(left.1, right.1) {
-        vec![(None, right)]
-    } else {
-        vec![(Some(Side::Left), left), (Some(Side::Right), right)]
+    let sides = match (at(Side::Left), at(Side::Right)) {
+        (_, Some(right)) if !spec.per_side => vec![(None, right)],
+        (Some(left), Some(right)) if alike(left.0, right.0) && alike(left.1, right.1) => {
+            vec![(None, right)]
+        }
+        // Of a leg that does not reach there is nothing to say; the other is told all the same.
+        (left, right) => [(Side::Left, left), (Side::Right, right)]
+            .into_iter()
+            .filter_map(|(side, values)| Some((Some(side), values?)))
+            .collect(),
     };
     sides
         .into_iter()

@@ -85,7 +85,7 @@ fn past_square(ankle: f64) -> f64 {
 impl Test {
     /// What a position asks of it.
     pub(crate) fn demand(&self, position: &Position, side: Side) -> Option<f64> {
-        Some((self.demand)(self.output.of(position, side)?))
+        Some((self.demand)(self.output.as_drawn(position, side)?))
     }
 
     /// What the table allowed; none while nobody tested it.

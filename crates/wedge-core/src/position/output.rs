@@ -6,8 +6,56 @@ use crate::measure::{Convention, Conventions, Output};
 use crate::units::Side;
 
 impl Output {
-    /// Its value in a position, `None` where this bike or rider has none; `side` matters only where it is per side.
+    /// Its value in a position, `None` where this bike or rider has none, and where it is of a limb that does not get to
+    /// its contact point; `side` matters only where it is per side.
     pub fn of(self, position: &Position, side: Side) -> Option<f64> {
+        self.is_attached(position, side)
+            .then(|| self.as_drawn(position, side))
+            .flatten()
+    }
+
+    /// Whether this bike and rider have it at all, whatever reaches.
+    pub fn is_known(self, position: &Position, side: Side) -> bool {
+        self.as_drawn(position, side).is_some()
+    }
+
+    /// Whether the limbs it is of meet the bike: of others nothing is known but how far they are away.
+    fn is_attached(self, position: &Position, side: Side) -> bool {
+        let arms = || position.upper.reach.is_met();
+        let leg = || position.legs.of(side).reach.is_met();
+        match self {
+            Self::KneeAtFullReach
+            | Self::KneeMostBent
+            | Self::KneeAtTop
+            | Self::KneeForward
+            | Self::KneeAtBottom
+            | Self::KneeInLine
+            | Self::KneeOverAxle
+            | Self::FrontQuarterOverAxle
+            | Self::KneecapOverAxle
+            | Self::TendonOverAxle
+            | Self::ShinOverAxle
+            | Self::FootAtTop
+            | Self::FootForward
+            | Self::FootAtBottom
+            | Self::FootRising
+            | Self::AnkleSmallest
+            | Self::AnkleLargest => leg(),
+            // The hip stands where the trunk leans, and that where the hands are.
+            Self::HipClosed
+            | Self::HipOpen
+            | Self::HipFlexion
+            | Self::HipFlexionAtReach
+            | Self::KneeToElbow
+            | Self::KneeToTrunk => leg() && arms(),
+            Self::Torso | Self::Shoulder | Self::ShoulderToWrist | Self::Elbow => arms(),
+            Self::FrontShare | Self::HandLoad => position.is_reached(),
+            _ => true,
+        }
+    }
+
+    /// Its value as the position is drawn, limbs that do not get there stretched towards where they should be.
+    pub(crate) fn as_drawn(self, position: &Position, side: Side) -> Option<f64> {
         let leg = position.legs.of(side);
         let conventions = &position.conventions;
         let dimensions = &position.dimensions;

@@ -1,7 +1,7 @@
 //! A rider as the linkage knows one: lengths, habits, and what calibration fitted to what was seen.
 
 use crate::measure::{Refusal, Unit};
-use crate::rider::{self, Leg, Lengths, Rider, Upper};
+use crate::rider::{self, Leg, LegLengths, Length, Lengths, Rider, Source, Upper};
 use crate::units::{Degrees, Side};
 use serde::{Deserialize, Serialize};
 
@@ -127,13 +127,15 @@ pub enum Parameter {
     ShoulderBias,
     /// The foot is seen steeper by this.
     FootBias,
+    /// Elbow flexion at rest.
+    Elbow,
 }
 
 /// A parameter, of one leg where there are two.
 pub(crate) type Place = (Parameter, Option<Side>);
 
 /// Everything calibration fits, in the order of its numbers.
-pub(crate) const FITTED: [Place; 19] = {
+pub(crate) const FITTED: [Place; 20] = {
     use Parameter as P;
     const L: Option<Side> = Some(Side::Left);
     const R: Option<Side> = Some(Side::Right);
@@ -157,8 +159,13 @@ pub(crate) const FITTED: [Place; 19] = {
         (P::TorsoBias, None),
         (P::ShoulderBias, None),
         (P::FootBias, None),
+        // Later ones stand last: fits of before are read without them.
+        (P::Elbow, None),
     ]
 };
+
+/// How many parameters a fit had before the elbow was one.
+const BEFORE_THE_ELBOW: usize = 19;
 
 impl Parameter {
     /// The fitter's words.
@@ -178,6 +185,7 @@ impl Parameter {
             Self::TorsoBias => "Torso seen steeper by",
             Self::ShoulderBias => "Shoulder seen larger by",
             Self::FootBias => "Foot seen steeper by",
+            Self::Elbow => "Elbow at rest",
         }
     }
 
@@ -243,8 +251,8 @@ pub struct Fit {
 impl Fit {
     /// What is wrong with it, pointing below `at`.
     pub fn refusals(&self, at: &str) -> Vec<Refusal> {
-        let count = FITTED.len();
-        let whole = self.shifts.len() == count
+        let count = self.shifts.len();
+        let whole = (count == FITTED.len() || count == BEFORE_THE_ELBOW)
             && self.spread.len() == count
             && self
                 .spread
@@ -261,10 +269,16 @@ impl Fit {
             vec![Refusal::new(
                 at,
                 format!(
-                    "A calibration has {count} parameters, a triangle of spreads and responses of that length"
+                    "A calibration has {} parameters, a triangle of spreads and responses of that length",
+                    FITTED.len()
                 ),
             )]
         }
+    }
+
+    /// What it did not fit yet.
+    pub(crate) fn left_out(&self) -> &'static [Place] {
+        FITTED.get(self.shifts.len()..).unwrap_or_default()
     }
 
     /// The response to a doubt, none when it was not in doubt then.
@@ -340,6 +354,7 @@ impl Person {
             Parameter::TorsoBias => self.biases.torso += by,
             Parameter::ShoulderBias => self.biases.shoulder += by,
             Parameter::FootBias => self.biases.foot += by,
+            Parameter::Elbow => self.rider.elbow_deg.0 += by,
         }
     }
 
@@ -381,6 +396,23 @@ impl Person {
             Parameter::TorsoBias => self.biases.torso,
             Parameter::ShoulderBias => self.biases.shoulder,
             Parameter::FootBias => self.biases.foot,
+            Parameter::Elbow => self.rider.elbow_deg.0,
+        }
+    }
+
+    /// Whether its two sides are known to be much alike: both estimated, or both a habit. What was measured is off on each
+    /// side by itself.
+    pub(crate) fn is_alike(&self, parameter: Parameter) -> bool {
+        let estimated = |length: &dyn Fn(&LegLengths) -> Length| {
+            Side::BOTH
+                .iter()
+                .all(|side| length(self.lengths.legs.of(*side)).source == Source::Estimated)
+        };
+        match parameter {
+            Parameter::Thigh => estimated(&|leg| leg.thigh),
+            Parameter::Shank => estimated(&|leg| leg.shank),
+            Parameter::PitchMean | Parameter::PitchAmp | Parameter::PitchPeak => true,
+            _ => false,
         }
     }
 
@@ -402,6 +434,7 @@ impl Person {
             Parameter::TorsoBias => spread::TORSO_BIAS_DEG,
             Parameter::ShoulderBias => spread::SHOULDER_BIAS_DEG,
             Parameter::FootBias => spread::FOOT_BIAS_DEG,
+            Parameter::Elbow => spread::ELBOW_DEG,
         }
     }
 }

@@ -72,6 +72,8 @@ pub(crate) struct Scene<'a> {
     pub(crate) detail: Detail,
     /// Legs solved coarsely from which these differ little.
     pub(crate) near: Option<&'a Sides<Leg>>,
+    /// Whether legs that do not reach are continued past straight.
+    pub(crate) continued: bool,
 }
 
 impl Ride {
@@ -84,6 +86,7 @@ impl Ride {
             rotation: Degrees(0.0),
             detail,
             near: None,
+            continued: false,
         }
     }
 
@@ -228,5 +231,6 @@ fn leg_input<'a>(scene: &'a Scene, setup: &'a Placed, upper: &Upper, side: Side)
         rotation: scene.rotation,
         detail: scene.detail,
         near: scene.near.map(|legs| legs.of(side).extremes),
+        continued: scene.continued,
     }
 }

@@ -51,6 +51,9 @@ pub(crate) struct LegInput<'a> {
     pub(crate) detail: Detail,
     /// Where the extremes of a stroke are from which this one differs little.
     pub(crate) near: Option<Extremes<Turned>>,
+    /// Whether a leg that does not reach is continued past straight, the foot as it was asked for: not how anybody
+    /// rides, but everything answers to everything, as fits and bands need it.
+    pub(crate) continued: bool,
 }
 
 /// Knee flexion over the stroke, 0 = straight.
@@ -239,6 +242,7 @@ pub(crate) fn leg(input: &LegInput) -> Leg {
         hip: shape.hip,
         thigh: shape.thigh,
         shank: shape.shank,
+        continued: input.continued,
     };
     let (foot, round, reach) = reached(input, shape, &chain);
     let gap = matches!(reach, Reach::Beyond { .. }).then(|| {
@@ -257,16 +261,16 @@ pub(crate) fn leg(input: &LegInput) -> Leg {
     };
     let straightest = chain.knee(foot.ankle_at(round.extremes.farthest.at));
     let pitch = |at: Turned| foot.pitch_at(at);
-    let flexion = |at: Turned| angle(chain.cos_flexion_to(foot.ankle_at(at)));
+    let flexion = |at: Turned| chain.flexion_to(foot.ankle_at(at));
     Leg {
         reach,
         gap,
         pitch_mean_deg: foot.mean_deg,
         hip_to_axle_mm: hip_to_axle(shape.hip, foot.crank, input.rotation),
         knee: Knee {
-            smallest_deg: angle(chain.cos_flexion(round.extremes.farthest.value)),
+            smallest_deg: chain.flexion(round.extremes.farthest.value),
             smallest_at: round.extremes.farthest.at.angle,
-            largest_deg: angle(chain.cos_flexion(round.extremes.nearest.value)),
+            largest_deg: chain.flexion(round.extremes.nearest.value),
             at_0_deg: flexion(Turned::TOP),
             at_90_deg: flexion(Turned::FORWARD),
             at_180_deg: flexion(Turned::BOTTOM),
@@ -336,6 +340,9 @@ fn reached(input: &LegInput, shape: &Shape, chain: &Chain) -> (Foot, Round, Reac
     let start = asked.0.min(highest);
     let foot = at(start);
     let round = turn(&foot);
+    if input.continued {
+        return (foot, round, Reach::Within);
+    }
     let too_close = chain.folded() - round.extremes.nearest.value.sqrt();
     if too_close > 0.0 {
         let words = format!(

@@ -236,6 +236,25 @@ pub(super) struct Chain {
     pub(super) hip: Point,
     pub(super) thigh: f64,
     pub(super) shank: f64,
+    /// Whether it is continued past straight where it does not reach.
+    pub(super) continued: bool,
+}
+
+/// Cosine of the flexion below which every degree of a stroke is looked at: 15°.
+const ALL_BUT_STRAIGHT: f64 = 0.965_925_826_289_068_3;
+
+/// Cosine of the flexion from which a continued knee goes on straight: 4°.
+const NEARLY_STRAIGHT: f64 = 0.997_564_050_259_824_2;
+
+/// The flexion of a cosine; past straight it goes on as fast as it came, below nothing, and past folded above 180°, so
+/// that it answers to every length that is too short.
+pub(super) fn flexion(cosine: f64) -> Degrees {
+    if cosine.abs() <= NEARLY_STRAIGHT {
+        return Degrees::from_radians(cosine.acos());
+    }
+    let edge = NEARLY_STRAIGHT.copysign(cosine);
+    let slope = -1.0 / (1.0 - edge * edge).sqrt();
+    Degrees::from_radians(edge.acos() + slope * (cosine - edge))
 }
 
 impl Chain {
@@ -248,17 +267,26 @@ impl Chain {
         (self.thigh - self.shank).abs()
     }
 
-    /// Cosine of knee flexion at a square of the distance from hip to ankle, straight where the leg does not reach.
-    pub(super) fn cos_flexion(&self, square: f64) -> f64 {
-        ((square - self.thigh * self.thigh - self.shank * self.shank)
-            / (2.0 * self.thigh * self.shank))
-            .clamp(-1.0, 1.0)
+    /// Cosine of knee flexion at a square of the distance from hip to ankle; over one where the leg does not reach.
+    fn cosine(&self, square: f64) -> f64 {
+        (square - self.thigh * self.thigh - self.shank * self.shank)
+            / (2.0 * self.thigh * self.shank)
+    }
+
+    /// Knee flexion at a square of the distance from hip to ankle: straight where the leg does not reach, or continued.
+    pub(super) fn flexion(&self, square: f64) -> Degrees {
+        let cosine = self.cosine(square);
+        if self.continued {
+            flexion(cosine)
+        } else {
+            Degrees::from_radians(cosine.clamp(-1.0, 1.0).acos())
+        }
     }
 
     /// The same for an ankle.
-    pub(super) fn cos_flexion_to(&self, ankle: Point) -> f64 {
+    pub(super) fn flexion_to(&self, ankle: Point) -> Degrees {
         let line = ankle - self.hip;
-        self.cos_flexion(line.dot(line))
+        self.flexion(line.dot(line))
     }
 
     /// The knee from the hip: forward of the line from hip to ankle, which is so long.
@@ -468,14 +496,23 @@ impl<'a> Turning<'a> {
         }
         // The mean of a smooth round is that of its steps, far beyond what anybody could tell.
         let part = every_part(every);
-        Round {
-            extremes: Extremes::<()>::default().each(|(), of, way| {
-                let extreme = self.extreme(&all, detail, |at| way * of(at));
+        let look_up = |all: &[Leaning]| {
+            Extremes::<()>::default().each(|(), of, way| {
+                let extreme = self.extreme(all, detail, |at| way * of(at));
                 Extreme {
                     value: way * extreme.value,
                     ..extreme
                 }
-            }),
+            })
+        };
+        let mut extremes = look_up(&all);
+        // A leg that is all but straight turns corners sharper than the steps are wide.
+        if self.chain.cosine(extremes.farthest.value) > ALL_BUT_STRAIGHT {
+            all = TURN.iter().map(|turned| self.leaning(*turned)).collect();
+            extremes = look_up(&all);
+        }
+        Round {
+            extremes,
             mean: mean.of(self.chain.hip, part),
             poses,
         }
@@ -580,9 +617,10 @@ mod tests {
             hip: Point::new(0.0, 500.0),
             thigh: 300.0,
             shank: 400.0,
+            continued: false,
         };
         let ankle = Point::new(0.0, 0.0);
-        assert!(chain.cos_flexion_to(ankle).abs() < 1e-12);
+        assert!((chain.flexion_to(ankle).0 - 90.0).abs() < 1e-9);
         assert!(chain.knee(ankle).distance(Point::new(240.0, 320.0)) < 1e-9);
         assert!((chain.straight() - 700.0).abs() < 1e-9 && (chain.folded() - 100.0).abs() < 1e-9);
     }
@@ -596,7 +634,7 @@ mod tests {
             crank in 140.0..185.0_f64, pitch in (-5.0..35.0_f64, 0.0..25.0_f64, 200.0..340.0_f64),
             shoulder in (0.0..420.0_f64, 20.0..480.0_f64), fine in any::<bool>(),
         ) {
-            let chain = Chain { hip: Point::new(hip.0, hip.1), thigh, shank };
+            let chain = Chain { hip: Point::new(hip.0, hip.1), thigh, shank, continued: false };
             let foot = Foot {
                 crank: Millimetres(crank),
                 mean_deg: Degrees(pitch.0),
@@ -637,19 +675,46 @@ mod tests {
             ] {
                 prop_assert!((found - wanted).abs() <= 1e-9 * wanted.abs().max(1.0), "{found} against {wanted}");
             }
-            // How near the knee comes has corners where the trunk ends.
+            // How near the knee comes has corners where the trunk ends, and where it crosses it.
             for (found, wanted) in [
                 (round.extremes.to_elbow.value, least(|at| at.to_elbow)),
                 (round.extremes.to_trunk.value, least(|at| at.to_trunk)),
             ] {
-                prop_assert!((found.sqrt() - wanted.sqrt()).abs() < 0.01, "{found} against {wanted}");
+                prop_assert!((found.sqrt() - wanted.sqrt()).abs() < 0.1, "{found} against {wanted}");
             }
             let mean = all.iter().fold(Point::default(), |sum, (_, knee, _)| sum + *knee) * (1.0 / 360.0);
             // A leg that is all but straight turns a sharp corner there.
-            let bent = chain.cos_flexion(round.extremes.farthest.value) < 0.966;
+            let bent = chain.cosine(round.extremes.farthest.value) < ALL_BUT_STRAIGHT;
             let off = (round.mean.knee - chain.hip).distance(mean);
             prop_assert!(off < if bent { 1e-4 } else { 0.1 }, "{off} mm, bent {bent}");
         }
+    }
+
+    #[test]
+    fn a_continued_knee_goes_on_as_it_came() {
+        let chain = |continued| Chain {
+            hip: Point::new(0.0, 860.0),
+            thigh: 430.0,
+            shank: 430.0,
+            continued,
+        };
+        let at = |continued, away: f64| {
+            let to = Point::new(0.0, 860.0 - away);
+            chain(continued).flexion_to(to).0
+        };
+        // Where it bends enough it is the same knee; past straight it goes on below nothing, and ever on.
+        assert!((at(true, 850.0) - at(false, 850.0)).abs() < 1e-12);
+        assert!(at(false, 880.0).abs() < 1e-12);
+        let mut last = at(true, 850.0);
+        for away in 851..900 {
+            let here = at(true, f64::from(away));
+            assert!(
+                here < last && last - here < 4.0,
+                "{away}: {last} then {here}"
+            );
+            last = here;
+        }
+        assert!(last < -20.0, "{last}");
     }
 
     #[test]

@@ -105,7 +105,7 @@ fn least_room(ride: &Ride, position: &Position) -> Option<Room> {
             .map(|(limit, output, joint)| {
                 Some(Room {
                     joint: format!("{} {joint}", side.word()),
-                    over_deg: limit?.0 - output.of(position, side)? - AIM_DEG,
+                    over_deg: limit?.0 - output.as_drawn(position, side)? - AIM_DEG,
                 })
             })
         })

@@ -227,7 +227,7 @@ fn step(axis: &Axis) -> f64 {
 
 /// An output of both sides: the mean, since one saddle serves both legs.
 fn mean(output: Output, position: &Position) -> f64 {
-    let of = |side| output.of(position, side).unwrap_or(f64::NAN);
+    let of = |side| output.as_drawn(position, side).unwrap_or(f64::NAN);
     f64::midpoint(of(Side::Left), of(Side::Right))
 }
 

@@ -26,6 +26,12 @@ impl Dice {
     fn off(&mut self, sd: f64) -> f64 {
         ((0..12).map(|_| self.even(0.0, 1.0)).sum::<f64>() - 6.0) * sd
     }
+
+    /// Of two sides that are much alike.
+    fn both_off(&mut self, sd: f64) -> Sides<f64> {
+        let common = self.off(sd * 0.9_f64.sqrt());
+        Sides::from_fn(|_| common + self.off(sd * 0.1_f64.sqrt()))
+    }
 }
 
 /// By how much angles are seen larger than they are.
@@ -133,17 +139,19 @@ fn pair(dice: &mut Dice) -> Pair {
     rider.pelvis.share = (0.5 + dice.off(0.15)).clamp(0.1, 0.9);
     rider.elbow_deg = Degrees(20.0 + dice.off(5.0)).max(6.0);
     rider.pitch_response_deg_per_mm = (0.15 + dice.off(0.1)).clamp(0.0, 0.4);
+    // The two sides of a rider are much alike.
+    let [thigh, shank, mean, amp, peak] = [12.0, 12.0, 5.0, 4.0, 15.0].map(|sd| dice.both_off(sd));
     for side in Side::BOTH {
         let bones = lengths.legs.of(side);
         let leg = rider.legs.of_mut(side);
-        leg.thigh_mm = mm!(bones.thigh.value_mm.0 + dice.off(12.0));
-        leg.shank_mm = mm!(bones.shank.value_mm.0 + dice.off(12.0));
+        leg.thigh_mm = mm!(bones.thigh.value_mm.0 + thigh.of(side));
+        leg.shank_mm = mm!(bones.shank.value_mm.0 + shank.of(side));
         leg.ankle_height_mm = mm!(bones.ankle_height.value_mm.0 + dice.off(6.0));
         leg.foot_length_mm = mm!(bones.foot_length.value_mm.0 + dice.off(8.0));
         *rider.pitch.of_mut(side) = FootPitch {
-            mean_deg: Degrees(20.0 + dice.off(5.0)),
-            amp_deg: Degrees((12.0 + dice.off(4.0)).max(1.0)),
-            peak_deg: Degrees(270.0 + dice.off(15.0)),
+            mean_deg: Degrees(20.0 + mean.of(side)),
+            amp_deg: Degrees((12.0 + amp.of(side)).max(1.0)),
+            peak_deg: Degrees(270.0 + peak.of(side)),
         };
     }
     // And the tape lies by its two millimetres.
@@ -230,6 +238,7 @@ impl Pair {
             setup: self.measured.setup,
             hands: None,
             seen,
+            weeks: 0.0,
         }
     }
 }
@@ -375,6 +384,7 @@ fn one_short_leg_seen_is_fitted_on_its_own_side() {
         setup: measured.setup,
         hands: None,
         seen,
+        weeks: 0.0,
     };
     let calibration = calibrate(&measured, &[look]).unwrap();
     let fitted = with(&measured, &calibration, None).before;
@@ -382,11 +392,9 @@ fn one_short_leg_seen_is_fitted_on_its_own_side() {
         Output::KneeAtFullReach.of(position, Side::Left).unwrap()
             - Output::KneeAtFullReach.of(position, Side::Right).unwrap()
     };
-    assert!(
-        (apart(&fitted) - apart(&truth)).abs() < 1.0,
-        "{}",
-        apart(&fitted)
-    );
+    // Nobody expects it: more than half of it is believed.
+    let (told, really) = (apart(&fitted), apart(&truth));
+    assert!(told < 0.5 * really && told > really, "{told} {really}");
     let shank = |side: &str| {
         let label = format!("Shank, {side}");
         let of = |p: &&wedge_core::foresee::FittedParameter| p.label == label;
@@ -402,6 +410,7 @@ fn nothing_seen_is_refused_and_a_measured_body_asks_for_a_new_fit() {
         setup: input.setup,
         hands: None,
         seen: Vec::new(),
+        weeks: 0.0,
     };
     assert_eq!(
         calibrate(&input, std::slice::from_ref(&nothing)).unwrap_err()[0].pointer,
@@ -427,4 +436,197 @@ fn nothing_seen_is_refused_and_a_measured_body_asks_for_a_new_fit() {
     broken.fit = Some(calibration.fit);
     broken.fit.as_mut().unwrap().shifts.pop();
     assert_eq!(foresee(&broken).unwrap_err()[0].pointer, "/fit");
+}
+
+fn film(output: Output, side: Option<Side>, value: f64) -> Sighting {
+    Sighting {
+        output,
+        side,
+        value,
+        method: Method::Film,
+    }
+}
+
+fn one_look(input: &ForeseeInput, seen: Vec<Sighting>) -> Look {
+    Look::of(input.setup, seen)
+}
+
+#[test]
+fn a_leg_thought_too_short_is_fitted_to_the_knee_that_was_seen() {
+    // As estimated it does not reach a saddle this high: the knee that was seen bends all the same.
+    for height in [790.0, 800.0, 815.0] {
+        let mut input = example::road();
+        input.setup.saddle.saddle_height_mm = Millimetres(height);
+        input.setup.saddle.setback_mm = Millimetres(227.2);
+        let seen = vec![film(Output::KneeAtFullReach, None, 32.0)];
+        let calibration = calibrate(&input, &[one_look(&input, seen)]).unwrap();
+        let fitted = with(&input, &calibration, None);
+        let knee = fitted.before.legs.right.knee.smallest_deg.0;
+        // The reading against what the body allows: most of the way, in its doubt.
+        assert!((knee - 32.0).abs() < 4.0, "{height}: {knee}");
+        let doubt = band(&fitted, Output::KneeAtFullReach, Side::Right);
+        assert!(
+            (knee - 32.0).abs() < 2.0 * doubt,
+            "{height}: {knee} ± {doubt}"
+        );
+        for sighting in &calibration.sightings {
+            assert_eq!(sighting.question, None, "{height}");
+        }
+    }
+}
+
+#[test]
+fn what_cannot_go_together_is_said_and_nothing_is_fitted() {
+    let mut input = example::road();
+    for side in Side::BOTH {
+        let leg = input.rider.legs.of_mut(side);
+        leg.thigh_mm = mm!(430.0);
+        leg.shank_mm = mm!(430.0);
+    }
+    let seen = vec![film(Output::KneeAtFullReach, None, 95.0)];
+    let refused = calibrate(&input, &[one_look(&input, seen)]).unwrap_err();
+    let words = &refused[0].detail;
+    assert!(words.contains("knee at full reach"), "{words}");
+    assert!(words.contains("seen as 95°"), "{words}");
+    assert!(
+        words.contains("thigh") || words.contains("shank") || words.contains("hip"),
+        "{words}"
+    );
+}
+
+#[test]
+fn readings_of_one_angle_are_taken_together() {
+    let input = example::road();
+    let fit = |values: &[f64]| {
+        let seen = values
+            .iter()
+            .map(|value| film(Output::KneeAtFullReach, None, *value))
+            .collect();
+        calibrate(&input, &[one_look(&input, seen)]).unwrap()
+    };
+    let (three, one) = (fit(&[40.0, 42.0, 44.0]), fit(&[42.0]));
+    for (three, one) in three.sightings.iter().zip(&one.sightings) {
+        assert!((three.seen - 42.0).abs() < 1e-9);
+        assert!(three.spread < one.spread, "{} {}", three.spread, one.spread);
+        // The film stays what it is, however often one looks.
+        assert!(three.spread > 2.0_f64.sqrt() * 1.0);
+    }
+    let told = |calibration: &Calibration| with(&input, calibration, None);
+    let sure =
+        |calibration: &Calibration| band(&told(calibration), Output::KneeAtFullReach, Side::Right);
+    assert!(sure(&three) < sure(&one));
+
+    let odd = fit(&[40.0, 41.0, 40.5, 62.0]);
+    let question = odd.sightings[0].question.as_ref().unwrap();
+    assert!(question.starts_with("62° stands far"), "{question}");
+    // One against one tells nothing of either.
+    assert_eq!(fit(&[40.0, 47.0]).sightings[0].question, None);
+}
+
+#[test]
+fn an_old_look_counts_for_less() {
+    let input = example::road();
+    let fit = |weeks: f64| {
+        let look = Look {
+            weeks,
+            ..one_look(&input, vec![film(Output::Torso, None, 40.0)])
+        };
+        calibrate(&input, &[look]).unwrap()
+    };
+    let torso = |weeks: f64| with(&input, &fit(weeks), None).before.upper.torso_deg.0;
+    let prior = foresee(&input).unwrap().before.upper.torso_deg.0;
+    let (fresh, old) = (torso(0.0), torso(20.0));
+    assert!(
+        (fresh - 40.0).abs() < (old - 40.0).abs(),
+        "{fresh} {old} {prior}"
+    );
+    assert!((old - prior).abs() > 0.5, "{old} {prior}");
+}
+
+#[test]
+fn an_elbow_that_was_seen_is_fitted_and_the_torso_follows() {
+    let input = example::road();
+    let before = foresee(&input).unwrap().before.upper;
+    let seen = vec![film(Output::Elbow, None, 34.0)];
+    let calibration = calibrate(&input, &[one_look(&input, seen)]).unwrap();
+    assert_eq!(calibration.sightings[0].question, None);
+    let after = with(&input, &calibration, None).before.upper;
+    assert!(after.elbow_deg.0 > 30.0, "{}", after.elbow_deg.0);
+    // Bent further, the arm is shorter: the trunk comes down.
+    assert!(
+        after.torso_deg.0 < before.torso_deg.0 - 1.0,
+        "{} {}",
+        after.torso_deg.0,
+        before.torso_deg.0
+    );
+}
+
+#[test]
+fn a_fit_from_before_the_elbow_was_fitted_is_still_used() {
+    let input = example::road();
+    let seen = vec![
+        film(Output::KneeAtFullReach, None, 38.0),
+        film(Output::Torso, None, 44.0),
+    ];
+    let whole = calibrate(&input, &[one_look(&input, seen)]).unwrap().fit;
+    let mut older = whole.clone();
+    older.shifts.pop();
+    older.spread.pop();
+    for held in &mut older.held {
+        held.response.pop();
+    }
+    let told = |fit| {
+        let mut input = input.clone();
+        input.fit = Some(fit);
+        foresee(&input).unwrap()
+    };
+    let (now, then) = (told(whole), told(older));
+    let of = |foresight: &Foresight| band(foresight, Output::Torso, Side::Right);
+    // It knows nothing of the elbow, so it is in doubt as it was.
+    assert!(of(&then) > of(&now), "{} {}", of(&then), of(&now));
+    assert!(of(&then) < 6.0);
+}
+
+#[test]
+fn of_a_leg_that_does_not_reach_no_angle_is_told() {
+    let mut input = example::road();
+    input.setup.saddle.saddle_height_mm = Millimetres(905.0);
+    let foresight = foresee(&input).unwrap();
+    assert!(!foresight.after.is_reached());
+    for output in [
+        Output::KneeAtFullReach,
+        Output::KneeMostBent,
+        Output::HipClosed,
+        Output::AnkleLargest,
+        Output::KneeOverAxle,
+        Output::FrontShare,
+    ] {
+        assert!(
+            foresight.rows.iter().all(|row| row.output != output),
+            "{output:?}"
+        );
+    }
+    // What is the bike's stays.
+    assert!((foresight.rows.iter()).any(|row| row.output == Output::SaddleHeight));
+    assert!(!foresight.notes.is_empty());
+
+    // Toes pointed it just reaches: straight, but nobody knows how nearly.
+    input.setup.saddle.saddle_height_mm = Millimetres(800.0);
+    let foresight = foresee(&input).unwrap();
+    assert!(foresight.after.is_reached());
+    let doubt = band(&foresight, Output::KneeAtFullReach, Side::Right);
+    assert!(doubt > 2.0, "{doubt}");
+}
+
+#[test]
+fn one_leg_that_does_not_reach_leaves_the_other_told() {
+    let mut input = example::road();
+    input.setup.saddle.saddle_height_mm = Millimetres(775.0);
+    input.rider.legs.left.shank_shorter_mm = mm!(60.0);
+    let foresight = foresee(&input).unwrap();
+    let sides: Vec<Option<Side>> = (foresight.rows.iter())
+        .filter(|row| row.output == Output::KneeAtFullReach)
+        .map(|row| row.side)
+        .collect();
+    assert_eq!(sides, [Some(Side::Right)]);
 }

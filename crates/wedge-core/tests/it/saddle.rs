@@ -630,11 +630,7 @@ fn a_line_that_was_measured_wins_over_the_linkage() {
         ..measured
     };
     assert_eq!(close.off_the_model(), None);
-    let look = Look {
-        setup: input.setup,
-        hands: None,
-        seen: plan.sightings(&found(&calls)),
-    };
+    let look = Look::of(input.setup, plan.sightings(&found(&calls)));
     assert_eq!(look.seen.len(), 2);
     let mut fitted = input.clone();
     fitted.fit = Some(calibrate(&input, &[look]).unwrap().fit);

@@ -12,7 +12,7 @@ use uuid::Uuid;
 use wedge_core::bike::{HandPlace, Setup};
 use wedge_core::foresee::{Look, Sighting};
 use wedge_core::intake::Intake;
-use wedge_core::measure::{Conventions, Method, Refusal};
+use wedge_core::measure::{Conventions, Method, Refusal, of_one_visit};
 use wedge_core::rider::Effort;
 use wedge_core::school::{SaddleNotes, Shoe};
 use wedge_core::trial::{Finding, RunPlan};
@@ -219,28 +219,13 @@ impl Session {
             .max()
     }
 
-    /// Everything seen, look by look, for calibration: what was seen of a setup with the hands in a place, later
-    /// readings in the place of earlier ones, what was seen of trials, and where plumb lines hung.
+    /// Everything seen, look by look, for calibration: what was seen of a setup in one visit with the hands in a place,
+    /// every reading of it, what was seen of trials, and where plumb lines hung.
     pub fn looks(&self) -> Vec<Look> {
-        let mut looks: Vec<(Uuid, Option<HandPlace>, Vec<Sighting>)> = Vec::new();
-        let mut see = |setup: Uuid, hands: Option<HandPlace>, seen: LookSeen| {
-            let place = looks.iter().position(|l| (l.0, l.1) == (setup, hands));
-            let place = place.unwrap_or_else(|| {
-                looks.push((setup, hands, Vec::new()));
-                looks.len() - 1
-            });
-            let sightings = &mut looks[place].2;
-            sightings.retain(|s| (s.output, s.side) != (seen.output, seen.side));
-            sightings.extend(seen.value.map(|value| Sighting {
-                output: seen.output,
-                side: seen.side,
-                value,
-                method: seen.method,
-            }));
-        };
+        let mut all = Looks::default();
         for look in &self.looks {
             if let LookBody::Seen(seen) = look.body {
-                see(look.setup, look.hands, seen);
+                all.see(look.setup, look.hands, look.at, seen);
             }
         }
         for trial in &self.trials {
@@ -251,7 +236,7 @@ impl Session {
                     value: seen.value,
                     method: Method::Goniometer,
                 };
-                see(trial.after, self.hands, seen);
+                all.see(trial.after, self.hands, trial.tried_at, seen);
             }
         }
         for run in &self.runs {
@@ -259,17 +244,11 @@ impl Session {
                 continue;
             };
             for sighting in plan.sightings(finding) {
-                see(run.setup, self.hands, sighting.into());
+                let at = run.ended_at.unwrap_or(run.started_at);
+                all.see(run.setup, self.hands, at, sighting.into());
             }
         }
-        looks
-            .into_iter()
-            .filter(|(.., seen)| !seen.is_empty())
-            .filter_map(|(setup, hands, seen)| {
-                let setup = self.setups.iter().find(|s| s.id == setup)?.setup;
-                Some(Look { setup, hands, seen })
-            })
-            .collect()
+        all.over(self)
     }
 
     /// The protocol still going on.
@@ -287,3 +266,70 @@ impl Session {
         self.trials.iter().find(|t| t.outcome().is_none())
     }
 }
+
+/// One visit's look at a setup, while everything seen is gathered.
+struct Visit {
+    setup: Uuid,
+    hands: Option<HandPlace>,
+    at: Timestamp,
+    seen: Vec<Sighting>,
+}
+
+/// Everything seen, look by look.
+#[derive(Default)]
+struct Looks(Vec<Visit>);
+
+impl Looks {
+    /// One more reading; none takes the last of its kind back.
+    fn see(&mut self, setup: Uuid, hands: Option<HandPlace>, at: Timestamp, seen: LookSeen) {
+        let same = |visit: &Visit| {
+            (visit.setup, visit.hands) == (setup, hands)
+                && of_one_visit(at.duration_since(visit.at).abs().as_secs_f64() / 3600.0)
+        };
+        let place = self.0.iter().position(same).unwrap_or_else(|| {
+            self.0.push(Visit {
+                setup,
+                hands,
+                at,
+                seen: Vec::new(),
+            });
+            self.0.len() - 1
+        });
+        let sightings = &mut self.0[place].seen;
+        let same = |s: &Sighting| (s.output, s.side) == (seen.output, seen.side);
+        if let Some(value) = seen.value {
+            sightings.push(Sighting {
+                output: seen.output,
+                side: seen.side,
+                value,
+                method: seen.method,
+            });
+        } else if let Some(last) = sightings.iter().rposition(same) {
+            sightings.remove(last);
+        }
+    }
+
+    /// The looks of a session, each as old as it is against the latest.
+    fn over(self, session: &Session) -> Vec<Look> {
+        let latest = self.0.iter().map(|visit| visit.at).max();
+        let weeks = |at: Timestamp| {
+            latest.map_or(0.0, |latest| {
+                latest.duration_since(at).as_secs_f64() / SECONDS_A_WEEK
+            })
+        };
+        (self.0.into_iter())
+            .filter(|visit| !visit.seen.is_empty())
+            .filter_map(|visit| {
+                let setup = session.setups.iter().find(|s| s.id == visit.setup)?.setup;
+                Some(Look {
+                    setup,
+                    hands: visit.hands,
+                    weeks: weeks(visit.at),
+                    seen: visit.seen,
+                })
+            })
+            .collect()
+    }
+}
+
+const SECONDS_A_WEEK: f64 = 7.0 * 24.0 * 3600.0;

@@ -20,7 +20,7 @@ const METHODS: { key: Method; label: string }[] = [
   { key: "film", label: "a frame of film, ± 2°" },
 ];
 
-/** The latest value seen on the setup that is on the bench. */
+/** What was seen on the setup that is on the bench, readings of one output together. */
 function seenOf(view: SessionView, output: Output, side: Side | null): SeenRow | undefined {
   return view.seen.findLast(({ entry }) => {
     if (entry.setup !== view.session.now || !("seen" in entry.body)) return false;
@@ -46,7 +46,7 @@ export function FirstLook() {
       />
       <Angles method={method} onSee={onSee} />
       <Looks words={catalogue.words} onSee={onSee} />
-      <SeenList rows={view.seen} />
+      <SeenList rows={view.seen} onSee={onSee} />
     </>
   );
 }
@@ -94,7 +94,7 @@ function Angles({ method, onSee }: { method: Method; onSee: See }) {
     if (!spec) return null;
     const key = `look.${output}${side ? `.${side}` : ""}`;
     const seen = seenOf(view, output, side);
-    const value = seen && "seen" in seen.entry.body ? (seen.entry.body.seen.value ?? undefined) : undefined;
+    const together = seen?.together;
     return (
       <NumberField
         key={key}
@@ -102,7 +102,8 @@ function Angles({ method, onSee }: { method: Method; onSee: See }) {
         labelHidden
         fieldKey={key}
         spec={{ unit: spec.unit, step: 1, fine_step: 0.5, min: spec.seen_min, max: spec.seen_max }}
-        value={value}
+        value={together?.mean}
+        hint={together && together.count > 1 ? `of ${together.count}` : undefined}
         typed={draft.texts[key]}
         onTyped={(text) => setText(key, text)}
         readOnly={finished}
@@ -226,22 +227,39 @@ function Looks({ words, onSee }: { words: Words; onSee: See }) {
   );
 }
 
-/** Everything seen, with what was foreseen of it then. */
-function SeenList({ rows }: { rows: SeenRow[] }) {
-  const angles = rows.filter(({ entry }) => "seen" in entry.body);
+/** Everything seen, with what was foreseen of it then; the last reading of an angle can be taken back. */
+function SeenList({ rows, onSee }: { rows: SeenRow[]; onSee: See }) {
+  const { view, finished } = useFit();
+  // Only of what stands on the bench is there still something to read.
+  const here = ({ entry }: SeenRow) =>
+    !finished && entry.setup === view.session.now && (entry.hands ?? null) === view.now.after.hands;
+  const angles = rows.flatMap((row) => ("seen" in row.entry.body ? [{ ...row, seen: row.entry.body.seen }] : []));
   if (angles.length === 0) return null;
   return (
     <table className="rows">
       <caption>Foreseen against seen, as it stood then</caption>
       <tbody>
-        {angles.map((row) => (
+        {angles.map(({ seen, ...row }) => (
           <tr key={row.entry.id}>
             <th scope="row">
               {row.label}
               <span className="how">{row.convention}</span>
+              {row.question != null && <span className="mark">{row.question}</span>}
             </th>
             <td>{row.foreseen}</td>
-            <td className="after">{row.words}</td>
+            <td className="after">
+              {row.words}
+              {here(row) && (
+                <button
+                  type="button"
+                  className="more"
+                  aria-label={`Take the last reading back: ${row.label.toLowerCase()}`}
+                  onClick={() => void onSee({ seen: { ...seen, value: null } })}
+                >
+                  take back
+                </button>
+              )}
+            </td>
           </tr>
         ))}
       </tbody>

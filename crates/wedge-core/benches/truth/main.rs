@@ -1,0 +1,490 @@
+//! How near foresight comes to riders whose true lengths are known: `cargo bench -p wedge-core --bench truth`.
+//!
+//! 500 riders are drawn from the craft's priors (left and right correlated), their stature, inseam and feet taped with
+//! the tape's spread, looked at with the method's noise, and fitted. What is foreseen of a change is held against what
+//! a linkage of its own says of the rider as they really are (`linkage.rs`). Rows that say so have an observer who sees
+//! every angle of a kind larger or smaller, and a bike taped with the tape's spread. One seed: the table is the same on
+//! every run but for the times.
+
+mod linkage;
+
+use linkage::{Body, Sight, Two};
+use std::time::{Duration, Instant};
+use wedge_core::example;
+use wedge_core::foresee::{Change, ForeseeInput, Foresight, Look, Sighting, calibrate, foresee};
+use wedge_core::measure::{Method, Output, Quantity};
+use wedge_core::position::Fit;
+use wedge_core::units::{Degrees, Millimetres, Side};
+
+const RIDERS: u32 = 500;
+/// Between the hands, of the example's bar.
+const SPACING_MM: f64 = 420.0;
+/// How alike the two sides of one rider are.
+const ALIKE: f64 = 0.9;
+/// A knee this far off at the position that was seen, after the fit, is stuck.
+const STUCK_DEG: f64 = 8.0;
+
+/// Numbers by splitmix64, normal ones by Box and Muller: the same on every machine.
+struct Draw(u64);
+
+impl Draw {
+    fn uniform(&mut self) -> f64 {
+        self.0 = self.0.wrapping_add(0x9e37_79b9_7f4a_7c15);
+        let mut z = self.0;
+        z = (z ^ (z >> 30)).wrapping_mul(0xbf58_476d_1ce4_e5b9);
+        z = (z ^ (z >> 27)).wrapping_mul(0x94d0_49bb_1331_11eb);
+        let high = u32::try_from((z ^ (z >> 31)) >> 32).unwrap_or_default();
+        (f64::from(high) + 0.5) / 2.0_f64.powi(32)
+    }
+
+    fn normal(&mut self, sd: f64) -> f64 {
+        let radius = (-2.0 * (1.0 - self.uniform()).ln()).sqrt();
+        sd * radius * (std::f64::consts::TAU * self.uniform()).cos()
+    }
+
+    /// Both sides, mostly alike.
+    fn two(&mut self, middle: f64, sd: f64) -> Two {
+        let common = middle + self.normal(sd * ALIKE.sqrt());
+        [0; 2].map(|_| common + self.normal(sd * (1.0 - ALIKE).sqrt()))
+    }
+}
+
+/// A rider as they are, and as they are known.
+struct Subject {
+    truth: Body,
+    known: ForeseeInput,
+    /// The bike as it really is, once taped with errors.
+    bike: ForeseeInput,
+    bias: Bias,
+}
+
+/// By how much an observer sees angles larger.
+#[derive(Clone, Copy, Default)]
+struct Bias {
+    knee: f64,
+    hip: f64,
+    ankle: f64,
+    torso: f64,
+    shoulder: f64,
+    foot: f64,
+}
+
+/// Somebody from the priors on a bike of about their size; `None` for whom it is too large or small.
+fn subject(draw: &mut Draw, honest: bool) -> Option<Subject> {
+    let stature = draw.normal(90.0).clamp(-200.0, 200.0) + 1750.0;
+    let inseam = 0.475 * stature + draw.normal(20.0);
+    let (legs, rest) = (
+        inseam / (0.475 * stature),
+        (stature - inseam) / (0.525 * stature),
+    );
+    let truth = Body {
+        thigh: draw.two(0.245 * stature * legs, 12.0),
+        shank: draw.two(0.246 * stature * legs, 12.0),
+        ankle_height: draw.two(0.039 * stature * legs, 6.0),
+        foot_length: draw.two(0.152 * stature, 8.0),
+        trunk: 0.288 * stature * rest + draw.normal(15.0),
+        upper_arm: 0.186 * stature + draw.normal(15.0 / 2.0_f64.sqrt()),
+        forearm: 0.146 * stature + draw.normal(15.0 / 2.0_f64.sqrt()),
+        hand: 0.108 * stature,
+        shoulder_breadth: 0.23 * stature + draw.normal(20.0),
+        hip_rise: 0.034 * stature + draw.normal(15.0),
+        hip_forward: draw.normal(20.0),
+        pelvis_share: 0.5 + draw.normal(0.15),
+        elbow: (20.0 + draw.normal(5.0)).clamp(6.0, 60.0),
+        pitch_mean: draw.two(20.0, 5.0),
+        pitch_swing: draw.two(12.0, 4.0).map(|swing| swing.max(1.0)),
+        pitch_peak: draw.two(example::road().rider.pitch.left.peak_deg.0, 15.0),
+        pitch_response: (0.15 + draw.normal(0.1)).max(0.0),
+    };
+    let mut known = example::road();
+    let taped = |draw: &mut Draw, value: f64, quantity: Quantity| {
+        Some(Millimetres(
+            (value + draw.normal(quantity.spec().uncertainty)).round(),
+        ))
+    };
+    let body = &mut known.rider.body;
+    body.stature_mm = taped(draw, stature, Quantity::Stature)?;
+    body.inseam_mm = taped(draw, inseam, Quantity::Inseam);
+    body.mass_kg = None;
+    for (side, foot) in Side::BOTH.into_iter().zip(truth.foot_length) {
+        known.rider.legs.of_mut(side).foot_length_mm = taped(draw, foot, Quantity::FootLength);
+    }
+    let size = stature / 1780.0;
+    let frame = &mut known.frame;
+    for length in [&mut frame.frame_reach_mm, &mut frame.frame_stack_mm] {
+        length.0 = (length.0 * size).round();
+    }
+    let seat = &mut known.setup.saddle;
+    seat.saddle_height_mm = Millimetres((0.883 * inseam + draw.normal(8.0)).round());
+    seat.setback_mm = Millimetres((0.28 * seat.saddle_height_mm.0 + draw.normal(10.0)).round());
+    let mut bike = known.clone();
+    let mut bias = Bias::default();
+    if !honest {
+        let seat = &mut bike.setup.saddle;
+        seat.saddle_height_mm.0 += draw.normal(Quantity::SaddleHeight.spec().uncertainty);
+        seat.setback_mm.0 += draw.normal(Quantity::Setback.spec().uncertainty);
+        bike.setup.residual.hand_forward_mm.0 += draw.normal(Quantity::BbToHand.spec().uncertainty);
+        bike.setup.residual.hand_up_mm.0 += draw.normal(Quantity::Drop.spec().uncertainty);
+        bias = Bias {
+            knee: draw.normal(2.0),
+            hip: draw.normal(3.0),
+            ankle: draw.normal(3.0),
+            torso: draw.normal(1.5),
+            shoulder: draw.normal(3.0),
+            foot: draw.normal(2.0),
+        };
+    }
+    let subject = Subject {
+        truth,
+        known,
+        bike,
+        bias,
+    };
+    // Everything that is asked of them below is within their reach.
+    for changes in [Vec::new(), saddle(10.0), saddle(-10.0), front()] {
+        let knee = subject.seen(&changes)?.knee_at_full_reach;
+        if knee.iter().any(|knee| *knee < 8.0) {
+            return None;
+        }
+    }
+    Some(subject)
+}
+
+fn saddle(by: f64) -> Vec<Change> {
+    vec![Change::by(Quantity::SaddleHeight, by)]
+}
+
+/// The hands lower and further ahead.
+fn front() -> Vec<Change> {
+    vec![
+        Change::by(Quantity::SpacersBelow, -20.0),
+        Change::by(Quantity::Stem, 15.0),
+    ]
+}
+
+fn with(input: &ForeseeInput, changes: &[Change]) -> Option<Foresight> {
+    let input = ForeseeInput {
+        changes: changes.to_vec(),
+        ..input.clone()
+    };
+    foresee(&input).ok()
+}
+
+impl Subject {
+    /// What there is to see on the bike as it really is, changed so, by this observer and without noise.
+    fn seen(&self, changes: &[Change]) -> Option<Sight> {
+        let found = with(&self.bike, &[])?;
+        let first = self
+            .truth
+            .on(&found.after.bike, &found.setup, SPACING_MM, None)?;
+        let there = with(&self.bike, changes)?;
+        let mut sight = self.truth.on(
+            &there.after.bike,
+            &there.setup,
+            SPACING_MM,
+            Some(first.hip_to_axle),
+        )?;
+        let bias = self.bias;
+        for (angles, by) in [
+            (&mut sight.knee_at_full_reach, bias.knee),
+            (&mut sight.knee_forward, bias.knee),
+            (&mut sight.knee_most_bent, bias.knee),
+            (&mut sight.knee_at_top, bias.knee),
+            (&mut sight.knee_at_bottom, bias.knee),
+            (&mut sight.hip_closed, bias.hip),
+            (&mut sight.hip_open, bias.hip),
+            (&mut sight.ankle_smallest, bias.ankle),
+            (&mut sight.ankle_largest, bias.ankle),
+        ] {
+            *angles = angles.map(|angle| angle + by);
+        }
+        for quarter in &mut sight.foot {
+            *quarter = quarter.map(|angle| angle + bias.foot);
+        }
+        sight.torso += bias.torso;
+        sight.shoulder += bias.shoulder;
+        Some(sight)
+    }
+
+    /// A look at the rider with the bike changed so.
+    fn look(
+        &self,
+        draw: &mut Draw,
+        changes: &[Change],
+        outputs: &[Output],
+        method: Method,
+    ) -> Option<Look> {
+        let sight = self.seen(changes)?;
+        let mut seen = Vec::new();
+        for output in outputs {
+            let sides: &[Option<Side>] = if output.spec().per_side {
+                &[Some(Side::Left), Some(Side::Right)]
+            } else {
+                &[None]
+            };
+            for side in sides {
+                let mut sighting = Sighting {
+                    output: *output,
+                    side: *side,
+                    value: value(&sight, *output, *side)?,
+                    method,
+                };
+                sighting.value = (sighting.value + draw.normal(sighting.spread())).round();
+                seen.push(sighting);
+            }
+        }
+        Some(Look {
+            setup: with(&self.known, changes)?.setup,
+            hands: None,
+            seen,
+            weeks: 0.0,
+        })
+    }
+}
+
+/// What a fitter would read of an output.
+fn value(sight: &Sight, output: Output, side: Option<Side>) -> Option<f64> {
+    let of = |two: Two| {
+        if side == Some(Side::Left) {
+            two[0]
+        } else {
+            two[1]
+        }
+    };
+    Some(match output {
+        Output::KneeAtFullReach => of(sight.knee_at_full_reach),
+        Output::KneeForward => of(sight.knee_forward),
+        Output::KneeMostBent => of(sight.knee_most_bent),
+        Output::KneeAtTop => of(sight.knee_at_top),
+        Output::KneeAtBottom => of(sight.knee_at_bottom),
+        Output::HipClosed => of(sight.hip_closed),
+        Output::HipOpen => of(sight.hip_open),
+        Output::AnkleSmallest => of(sight.ankle_smallest),
+        Output::AnkleLargest => of(sight.ankle_largest),
+        Output::FootAtTop => of(sight.foot[0]),
+        Output::FootForward => of(sight.foot[1]),
+        Output::FootAtBottom => of(sight.foot[2]),
+        Output::FootRising => of(sight.foot[3]),
+        Output::Torso => sight.torso,
+        Output::Shoulder => sight.shoulder,
+        Output::Elbow => sight.elbow,
+        _ => return None,
+    })
+}
+
+const SEVEN: [Output; 7] = [
+    Output::KneeAtFullReach,
+    Output::KneeForward,
+    Output::KneeMostBent,
+    Output::HipClosed,
+    Output::Torso,
+    Output::Shoulder,
+    Output::Elbow,
+];
+const SIXTEEN: [Output; 16] = [
+    Output::KneeAtFullReach,
+    Output::KneeForward,
+    Output::KneeMostBent,
+    Output::KneeAtTop,
+    Output::KneeAtBottom,
+    Output::HipClosed,
+    Output::HipOpen,
+    Output::AnkleSmallest,
+    Output::AnkleLargest,
+    Output::FootAtTop,
+    Output::FootForward,
+    Output::FootAtBottom,
+    Output::FootRising,
+    Output::Torso,
+    Output::Shoulder,
+    Output::Elbow,
+];
+
+/// How far off something was over all riders, and how often the truth was within its band, and within two.
+#[derive(Default)]
+struct Column {
+    squares: f64,
+    within: [f64; 2],
+    count: f64,
+    bands: f64,
+}
+
+impl Column {
+    fn add(&mut self, off: f64, band: f64) {
+        self.squares += off * off;
+        self.bands += band * band;
+        self.count += 1.0;
+        for (times, within) in [1.0, 2.0].into_iter().zip(&mut self.within) {
+            *within += f64::from(u8::from(off.abs() <= times * band));
+        }
+    }
+
+    fn root(&self) -> f64 {
+        (self.squares / self.count).sqrt()
+    }
+
+    fn said(&self) -> String {
+        let share = |within: f64| 100.0 * within / self.count;
+        format!(
+            "{:5.2} (±{:4.2}; {:2.0}, {:2.0} %)",
+            self.root(),
+            (self.bands / self.count).sqrt(),
+            share(self.within[0]),
+            share(self.within[1])
+        )
+    }
+}
+
+/// A row of the table.
+#[derive(Default)]
+struct Row {
+    knee: Column,
+    change: Column,
+    torso: Column,
+    shoulder: Column,
+    stuck: u32,
+    refused: u32,
+    time: Duration,
+    riders: u32,
+}
+
+/// A row's value with its band, and its change with the change's, of one side.
+fn foreseen(foresight: &Foresight, output: Output, side: Side) -> Option<(f64, f64, f64, f64)> {
+    let row = (foresight.rows.iter())
+        .find(|row| row.output == output && row.side.is_none_or(|s| s == side))?;
+    let noise = output.spec().noise;
+    let change = (row.spread.powi(2) - noise.powi(2)).max(0.0).sqrt();
+    Some((row.after, row.band?, row.change, change))
+}
+
+impl Row {
+    fn add(&mut self, subject: &Subject, fit: Option<Fit>) -> Option<()> {
+        let known = ForeseeInput {
+            fit,
+            ..subject.known.clone()
+        };
+        self.riders += 1;
+        let found = subject.seen(&[])?;
+        let now = with(&known, &[])?;
+        let sides = || Side::BOTH.into_iter().enumerate();
+        let stuck = sides().any(|(at, side)| {
+            foreseen(&now, Output::KneeAtFullReach, side)
+                .is_none_or(|(knee, ..)| (knee - found.knee_at_full_reach[at]).abs() > STUCK_DEG)
+        });
+        self.stuck += u32::from(stuck);
+        for by in [10.0, -10.0] {
+            let truth = subject.seen(&saddle(by))?;
+            let there = with(&known, &saddle(by))?;
+            for (at, side) in sides() {
+                let Some((knee, band, change, spread)) =
+                    foreseen(&there, Output::KneeAtFullReach, side)
+                else {
+                    continue;
+                };
+                let really = truth.knee_at_full_reach[at];
+                self.knee.add(knee - really, band);
+                self.change
+                    .add(change - (really - found.knee_at_full_reach[at]), spread);
+            }
+        }
+        let truth = subject.seen(&front())?;
+        let there = with(&known, &front())?;
+        if let Some((torso, band, ..)) = foreseen(&there, Output::Torso, Side::Right) {
+            self.torso.add(torso - truth.torso, band);
+        }
+        if let Some((shoulder, band, ..)) = foreseen(&there, Output::Shoulder, Side::Right) {
+            self.shoulder.add(shoulder - truth.shoulder, band);
+        }
+        Some(())
+    }
+
+    fn print(&self, what: &str) {
+        println!(
+            "{what:<44}{}  {}  {}  {}  {:3} stuck, {:3} refused, {:5.1} ms",
+            self.knee.said(),
+            self.change.said(),
+            self.torso.said(),
+            self.shoulder.said(),
+            self.stuck,
+            self.refused,
+            1000.0 * self.time.as_secs_f64() / f64::from(self.riders.max(1))
+        );
+    }
+}
+
+/// The bike as it was changed for a look, with the outputs that were read and the method.
+type Plan = (&'static [f64], &'static [Output], Method);
+
+fn row(what: &str, honest: bool, plan: Option<Plan>) {
+    let mut row = Row::default();
+    let mut draw = Draw(1);
+    let mut noise = Draw(2);
+    while row.riders < RIDERS {
+        let Some(subject) = subject(&mut draw, honest) else {
+            continue;
+        };
+        let fit = match plan {
+            None => None,
+            Some((heights, outputs, method)) => {
+                let looks: Option<Vec<Look>> = heights
+                    .iter()
+                    .map(|by| {
+                        let changes = if *by == 0.0 { Vec::new() } else { saddle(*by) };
+                        subject.look(&mut noise, &changes, outputs, method)
+                    })
+                    .collect();
+                let (Some(looks), Ok(ride)) = (looks, subject.known.check()) else {
+                    continue;
+                };
+                let begun = Instant::now();
+                let fitted = calibrate(&ride, &looks);
+                row.time += begun.elapsed();
+                row.refused += u32::from(fitted.is_err());
+                fitted.ok().map(|calibration| calibration.fit)
+            }
+        };
+        let _ = row.add(&subject, fit);
+    }
+    row.print(what);
+}
+
+const ONE: &[f64] = &[0.0];
+const TWO: &[f64] = &[0.0, 10.0];
+
+fn main() {
+    println!("RMS off, ° (± band; truths within one band, within two), {RIDERS} riders");
+    println!(
+        "{:<44}{:<28}{:<28}{:<28}{:<28}",
+        "", "knee after ± 10 mm saddle", "its change", "torso, front −20/+15", "shoulder"
+    );
+    row("nothing seen", true, None);
+    row(
+        "one goniometer look, 7 outputs",
+        true,
+        Some((ONE, &SEVEN, Method::Goniometer)),
+    );
+    row(
+        "one film look, 16 outputs",
+        true,
+        Some((ONE, &SIXTEEN, Method::Film)),
+    );
+    row(
+        "two film looks at two heights",
+        true,
+        Some((TWO, &SIXTEEN, Method::Film)),
+    );
+    row("nothing seen, observer and tape off", false, None);
+    row(
+        "one film look, observer and tape off",
+        false,
+        Some((ONE, &SIXTEEN, Method::Film)),
+    );
+    row(
+        "two film looks, observer and tape off",
+        false,
+        Some((TWO, &SIXTEEN, Method::Film)),
+    );
+    // Where the feet stand is drawn from the model's own prior, whatever that is.
+    let Degrees(peak) = example::road().rider.pitch.left.peak_deg;
+    println!("heels highest at {peak}°");
+}
