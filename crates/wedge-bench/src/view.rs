@@ -8,7 +8,7 @@ use serde::Serialize;
 use serde_json::Value;
 use uuid::Uuid;
 use wedge_core::bike::{Check, Frame, Kind, TapedFrame, checks};
-use wedge_core::foresee::{ForeseeInput, Foresight, Trying, foresee_on};
+use wedge_core::foresee::{ForeseeInput, Foresight, Trying, Worth, foresee_on, next_readings};
 use wedge_core::intake::Stop;
 use wedge_core::limit::{AskedLimit, GrossReport, LimitRow, gross, limits};
 use wedge_core::measure::Quantity;
@@ -117,6 +117,8 @@ pub struct SessionView {
     pub proportions: Vec<Proportion>,
     /// How far the main angles may be off, and how far they would be with stature alone.
     pub certainty: Vec<Certainty>,
+    /// What would make the main angles surer for the least time, once there is a position.
+    pub worth: Vec<Worth>,
     /// Limits against demand, once there is a position.
     pub limits: Vec<LimitRow>,
     /// Limits that intake calls for and nobody has tested.
@@ -150,12 +152,12 @@ impl Bench {
             None => None,
         };
         let unknown = self.unknown();
-        let (limits, gross) = if unknown.is_empty() {
+        let (limits, gross, worth) = if unknown.is_empty() {
             let trying = Trying::of(&ride);
-            (limits(&trying), gross(&trying))
+            (limits(&trying), gross(&trying), next_readings(&ride))
         } else {
             // Nothing is said of a saddle nobody has taped.
-            (Vec::new(), GrossReport::default())
+            (Vec::new(), GrossReport::default(), Vec::new())
         };
         let looks = self.session.looks();
         let compared: Vec<_> = (self.session.trials.iter())
@@ -171,6 +173,7 @@ impl Bench {
         Ok(SessionView {
             version: versions.session,
             certainty: certainty(&input, &now),
+            worth,
             body: body(&self.measured, &self.rider.readings),
             proportions: proportions(&measured_of(&self.measured)),
             seen: seen_rows(&self.session, &now.after),

@@ -4222,6 +4222,8 @@ export interface components {
             version: number;
             /** @description The order the tape walks round the bike in this studio. */
             walk: components["schemas"]["Quantity"][];
+            /** @description What would make the main angles surer for the least time, once there is a position. */
+            worth: components["schemas"]["Worth"][];
         };
         /** @description Whether a wished setback can be had, and from which part. */
         SetbackParts: {
@@ -5191,6 +5193,28 @@ export interface components {
             surface: components["schemas"]["Word"][];
             when: components["schemas"]["Word"][];
             yes_no: components["schemas"]["Word"][];
+        };
+        /** @description What is worth reading or measuring next, for one angle. */
+        Worth: {
+            /**
+             * Format: double
+             * @description One standard deviation of that now.
+             */
+            band: number;
+            /**
+             * Format: double
+             * @description How long it takes, in minutes.
+             */
+            minutes: number;
+            /** @description The angle it makes surer. */
+            output: components["schemas"]["Output"];
+            /**
+             * Format: double
+             * @description And then.
+             */
+            then: number;
+            /** @description "Knee at full reach: thigh and shank with the tape, 5 min: ± 11° → ± 4°". */
+            words: string;
         };
         /** @description Where one fit found and left a bike, or has it now. */
         Year: {

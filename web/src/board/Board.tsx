@@ -67,8 +67,8 @@ export function Board() {
           {moved && found && <Lines position={found} crank={crank} state="found" />}
           {pending && !flipped && <Lines position={foresight.after} crank={crank} state="foreseen" />}
         </g>
-        {gaps.map((short) => (
-          <GapLine key={short.limb} short={short} paper={paper} />
+        {gaps.map((short, index) => (
+          <GapLine key={short.limb} short={short} paper={paper} line={index} />
         ))}
         {view.unknown.length === 0 && gaps.length === 0 && (
           <Angle

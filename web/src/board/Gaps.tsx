@@ -19,8 +19,15 @@ export function gapsOf({ legs, arm_gap }: Position): Short[] {
   ];
 }
 
+interface GapLineProps {
+  short: Short;
+  paper: View;
+  /** Which line of words it is: limbs that end at one place are told below one another. */
+  line: number;
+}
+
 /** What a limb lacks: a dotted line over the gap, with its millimetres. */
-export function GapLine({ short, paper }: { short: Short; paper: View }) {
+export function GapLine({ short, paper, line }: GapLineProps) {
   const { limb, gap } = short;
   const [a, b] = [paper.at(gap.from), paper.at(gap.to)];
   return (
@@ -29,7 +36,7 @@ export function GapLine({ short, paper }: { short: Short; paper: View }) {
       {[a, b].map((p, index) => (
         <circle key={index} cx={p[0]} cy={p[1]} r={5} />
       ))}
-      <text className="value out" x={Math.max(a[0], b[0]) + 14} y={(a[1] + b[1]) / 2 - 14}>
+      <text className="value out" x={Math.max(a[0], b[0]) + 14} y={(a[1] + b[1]) / 2 - 14 + 34 * line}>
         {limb} {number(gap.by_mm)} mm short
       </text>
     </g>

@@ -73,7 +73,7 @@ const PART_SD: f64 = 0.25;
 /// Bands of the positions before and after.
 pub(crate) fn bands(ride: &Ride, before: &Position, after: &Placed) -> Bands {
     let mut squares = Squares::default();
-    for answer in Trial::of(ride, before, after).answers() {
+    for (_, answer) in Trial::of(ride, before, after).answers() {
         squares.add(&answer);
     }
     squares.roots()
@@ -98,9 +98,18 @@ impl Values {
 
 /// What every output answers to a doubt, in the places of [`Values`].
 #[derive(Clone)]
-struct Answer(Vec<[f64; 4]>);
+pub(super) struct Answer(Vec<[f64; 4]>);
 
 impl Answer {
+    /// What one output of the position before answers, on one side.
+    pub(super) fn before(&self, output: Output, side: Side) -> f64 {
+        let [left, _, right, _] = self.0[output as usize];
+        match side {
+            Side::Left => left,
+            Side::Right => right,
+        }
+    }
+
     /// The difference of two solutions, times a factor.
     fn of(up: &Values, down: &Values, factor: f64) -> Self {
         let by = |up: f64, down: f64| {
@@ -167,7 +176,7 @@ impl Squares {
 type Solved = (Position, Option<Position>);
 
 /// A change whose positions are solved again and again, each time with something else about the rider or the bike.
-struct Trial<'a> {
+pub(super) struct Trial<'a> {
     ride: &'a Ride,
     detail: Detail,
     sample: Sample,
@@ -177,7 +186,7 @@ struct Trial<'a> {
 }
 
 impl<'a> Trial<'a> {
-    fn of(ride: &'a Ride, before: &Position, after: &Placed) -> Self {
+    pub(super) fn of(ride: &'a Ride, before: &Position, after: &Placed) -> Self {
         let seen = &ride.seen;
         let mut sample = Sample {
             person: ride.person.clone(),
@@ -197,36 +206,39 @@ impl<'a> Trial<'a> {
         }
     }
 
-    /// What the outputs answer to one standard deviation of everything not exactly known: what calibration fits as the
-    /// fit left it, the rest as measured or estimated.
-    fn answers(&self) -> Vec<Answer> {
+    /// What the outputs answer to one standard deviation of everything not exactly known, by its name: what calibration
+    /// fits as the fit left it, the rest as measured or estimated.
+    pub(super) fn answers(&self) -> Vec<(String, Answer)> {
         let base = self.base();
         let values = Values::of(&base);
         let answer = |doubt: &Doubt| {
             let moved = self.moved(doubt, PART_SD, &base);
             Answer::of(&Values::of(&moved), &values, 1.0 / PART_SD)
         };
+        let named = |doubt: &Doubt| (doubt.name.clone(), answer(doubt));
         let held = held_doubts(&self.sample);
         let Some(fit) = &self.ride.fit else {
             let free = free_doubts(&self.sample.person);
-            return held.iter().chain(&free).map(answer).collect();
+            return held.iter().chain(&free).map(named).collect();
         };
         let fitted: Vec<Answer> = fitted_doubts().iter().map(answer).collect();
         // Had what is held been otherwise, the parameters would have been fitted otherwise.
         let held = held.iter().map(|doubt| {
             let moved = fit.response(&doubt.name).unwrap_or_default();
-            (moved.iter().zip(&fitted))
-                .fold(answer(doubt), |all, (moved, one)| all.with(one, *moved))
+            let all = (moved.iter().zip(&fitted))
+                .fold(answer(doubt), |all, (moved, one)| all.with(one, *moved));
+            (doubt.name.clone(), all)
         });
         // What the fit may still be off by: one doubt a column of the covariance's root.
         let columns = (0..fitted.len()).map(|column| {
-            (fit.spread.iter().zip(&fitted))
+            let all = (fit.spread.iter().zip(&fitted))
                 .filter_map(|(row, one)| Some((row.get(column)?, one)))
-                .fold(Answer::none(), |all, (sd, one)| all.with(one, *sd))
+                .fold(Answer::none(), |all, (sd, one)| all.with(one, *sd));
+            ("fitted".to_owned(), all)
         });
         let left_out = left_out_doubts(&self.sample.person, fit);
         held.chain(columns)
-            .chain(left_out.iter().map(answer))
+            .chain(left_out.iter().map(named))
             .collect()
     }
 

@@ -66,7 +66,7 @@ impl Change {
         if !self.quantity.is_turned() {
             all.push(Refusal::new(
                 format!("{at}/quantity"),
-                format!("{} is measured, not changed by a bolt", spec.label),
+                not_turned(self.quantity),
             ));
         }
         if twice {
@@ -149,6 +149,25 @@ pub(crate) fn apply(ride: &Ride, changes: &[Change]) -> Result<Placed, Vec<Refus
         .into_iter()
         .map(|refusal| Refusal::new(at.clone(), refusal.detail))
         .collect())
+}
+
+/// That a quantity is none to be turned, with the bolts that move it where there are some.
+fn not_turned(quantity: Quantity) -> String {
+    let words = format!(
+        "{} is measured, not changed by a bolt",
+        quantity.spec().label
+    );
+    match quantity {
+        Quantity::Drop | Quantity::BbToHand | Quantity::SaddleToHand => {
+            let bolts = [Quantity::SpacersBelow, Quantity::Stem, Quantity::StemAngle];
+            let names = bolts.map(|bolt| lower(bolt.spec().label));
+            format!(
+                "{words}: name the bolt that moves the hands, {}",
+                names.join(", ")
+            )
+        }
+        _ => words,
+    }
 }
 
 /// The changes that ask for something, each with its convention spelled out. A number that stands there already is none,

@@ -41,6 +41,7 @@ mod rotate;
 mod row;
 mod step;
 mod weighed;
+mod worth;
 
 pub use calibrate::{
     Calibration, FittedParameter, FittedSighting, Look, SeenTogether, Sighting, calibrate,
@@ -56,6 +57,7 @@ pub(crate) use step::within_limits;
 pub use step::{Bound, Step};
 pub use weighed::Trying;
 pub(crate) use weighed::Weighing;
+pub use worth::{Worth, next_readings};
 
 use crate::bike::{Placed, Setup, Steerer};
 use crate::measure::Refusal;
@@ -107,7 +109,13 @@ rules! {
 
 /// The room's lines of the table of rules.
 pub(crate) fn rules() -> Vec<Rule> {
-    [order_rules(), offer::rules(), calibrate::rules()].concat()
+    [
+        order_rules(),
+        offer::rules(),
+        calibrate::rules(),
+        worth::rules(),
+    ]
+    .concat()
 }
 
 /// Foresees what the changes do to everything else, before a bolt is turned.

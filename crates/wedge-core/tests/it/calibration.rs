@@ -4,7 +4,9 @@ use crate::ask::calibrate;
 use proptest::strategy::{Strategy, ValueTree};
 use proptest::test_runner::TestRunner;
 use wedge_core::example;
-use wedge_core::foresee::{Calibration, Change, ForeseeInput, Foresight, Look, Sighting, foresee};
+use wedge_core::foresee::{
+    Calibration, Change, ForeseeInput, Foresight, Look, Sighting, foresee, next_readings,
+};
 use wedge_core::measure::{Method, Output, Quantity};
 use wedge_core::plane::Point;
 use wedge_core::rider::{Body, FootPitch, Reach, Rider};
@@ -629,4 +631,57 @@ fn one_leg_that_does_not_reach_leaves_the_other_told() {
         .map(|row| row.side)
         .collect();
     assert_eq!(sides, [Some(Side::Right)]);
+}
+
+#[test]
+fn what_is_worth_reading_next_is_told_and_comes_true() {
+    let input = example::road();
+    let ride = input.check().unwrap();
+    let worth = next_readings(&ride);
+    let knee = worth
+        .iter()
+        .find(|worth| worth.output == Output::KneeAtFullReach)
+        .unwrap();
+    let now = foresee(&input).unwrap();
+    let before = band(&now, Output::KneeAtFullReach, Side::Right);
+    assert!(
+        (knee.band - before).abs() < 0.05 * before,
+        "{knee:?} {before}"
+    );
+    assert!(knee.then < 0.9 * knee.band, "{knee:?}");
+
+    // Of a rider whose legs were measured the tape has nothing more to give.
+    let mut measured = input.clone();
+    for side in Side::BOTH {
+        let bones = *input.rider.lengths().legs.of(side);
+        let leg = measured.rider.legs.of_mut(side);
+        leg.thigh_mm = Some(bones.thigh.value_mm);
+        leg.shank_mm = Some(bones.shank.value_mm);
+    }
+    for worth in next_readings(&measured.check().unwrap()) {
+        assert!(!worth.words.contains("tape"), "{}", worth.words);
+    }
+
+    // Done as told, it is as sure as foretold: to first order.
+    let torso = worth
+        .iter()
+        .find(|worth| worth.output == Output::Torso)
+        .unwrap();
+    assert!(
+        torso.words.contains("torso by goniometer"),
+        "{}",
+        torso.words
+    );
+    let seen = Sighting {
+        output: Output::Torso,
+        side: None,
+        value: now.before.upper.torso_deg.0.round(),
+        method: Method::Goniometer,
+    };
+    let fitted = calibrate(&input, &[one_look(&input, vec![seen])]).unwrap();
+    let then = band(&with(&input, &fitted, None), Output::Torso, Side::Right);
+    assert!(
+        (then - torso.then).abs() < 0.25 * torso.then,
+        "{torso:?} {then}"
+    );
 }

@@ -64,6 +64,7 @@ struct Answer<'a> {
     title: &'a str,
     turns: &'a [Turn],
     notes: &'a [String],
+    insist: &'a [String],
     offers: &'a [Offer],
     rows: &'a [Row],
     steerer: &'a Option<Steerer>,
@@ -102,6 +103,7 @@ pub(super) fn run(arguments: &Arguments) -> anyhow::Result<()> {
         title: &foresight.title,
         turns: &foresight.turns,
         notes: &foresight.notes,
+        insist: &foresight.insist,
         offers: &foresight.offers,
         rows: &foresight.rows,
         steerer: &foresight.steerer,
@@ -131,6 +133,9 @@ fn change(text: &str) -> anyhow::Result<Change> {
             "there is no {name}: names are those of the file's keys"
         ))
     })?;
+    // As Wedge prints it, the minus is a minus.
+    let number = number.replace('−', "-");
+    let number = number.as_str();
     let (absolute, digits) = match number.strip_prefix("to:") {
         Some(rest) => (true, rest),
         None => (!number.starts_with(['+', '-']), number),
@@ -203,6 +208,9 @@ fn table(foresight: &Foresight) -> String {
     }
     for note in &foresight.notes {
         put(&format!("! {note}"));
+    }
+    for insisted in &foresight.insist {
+        put(&format!("! {insisted}"));
     }
     for offer in &foresight.offers {
         put(&format!("? {} {}", offer.title, offer.reason));

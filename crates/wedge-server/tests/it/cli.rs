@@ -169,6 +169,7 @@ fn changes_are_read_as_they_are_typed() {
     let example = out(&wedge(&["foresee", "--example"]));
     for (typed, title) in [
         ("saddle_height=-6", "Saddle down 6"),
+        ("saddle_height=−6", "Saddle down 6"),
         ("saddle_height_mm=+6", "Saddle up 6"),
         ("crank=165", "Crank 165"),
         ("stem_angle=to:-17", "Stem angle −17°"),
@@ -188,6 +189,40 @@ fn changes_are_read_as_they_are_typed() {
         assert_ne!(refused.status.code(), Some(0), "{typed}");
         assert!(!said(&refused).is_empty(), "{typed}");
     }
+}
+
+#[test]
+fn a_file_is_read_as_programs_write_it_and_never_half() {
+    let example = out(&wedge(&["foresee", "--example"]));
+    let marked = format!("\u{feff}{example}");
+    assert_eq!(
+        json(&wedge_on(&marked, &["foresee", "-"])),
+        json(&wedge_on(&example, &["foresee", "-"]))
+    );
+    let twice = example.replacen(
+        "\"stature_mm\"",
+        "\"stature_mm\": 1700.0, \"stature_mm\"",
+        1,
+    );
+    let refused = wedge_on(&twice, &["foresee", "-"]);
+    assert_eq!(refused.status.code(), Some(1));
+    assert!(
+        said(&refused).contains("`stature_mm` is given twice"),
+        "{}",
+        said(&refused)
+    );
+}
+
+#[test]
+fn what_a_fitter_must_insist_on_is_said() {
+    let example = out(&wedge(&["foresee", "--example"]));
+    let table = out(&wedge_on(
+        &example,
+        &["foresee", "-", "--table", "-c", "crank=150"],
+    ));
+    assert!(table.lines().any(|line| line.starts_with("! ")), "{table}");
+    let drop = wedge_on(&example, &["foresee", "-", "-c", "drop=80"]);
+    assert!(said(&drop).contains("spacers"), "{}", said(&drop));
 }
 
 #[test]

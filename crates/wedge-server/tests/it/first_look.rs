@@ -221,7 +221,7 @@ async fn what_is_seen_stands_beside_what_was_foreseen_and_fits_the_rider() {
             .as_array()
             .unwrap()
             .len(),
-        19
+        20
     );
 
     // Switched off it is as before; the body measured again, it waits to be done anew.
@@ -403,9 +403,18 @@ async fn a_frame_on_no_chart_is_computed_and_stays_marked_until_a_chart_says_oth
             .unwrap()
             .starts_with("Reach 385 ± 5.5, stack 565 ± 2.8")
     );
-    let frame = json!({"frame": written["bike"]["frame"]});
+    // Another number beside them leaves it; a reach off the chart takes its place.
+    let mut frame = written["bike"]["frame"].clone();
+    frame["chainstay_mm"] = json!(415);
+    let patch = json!({"frame": frame});
     server
-        .patch(&format!("/api/bikes/{id_of}"), 1, &frame)
+        .patch(&format!("/api/bikes/{id_of}"), 1, &patch)
+        .await;
+    assert_eq!(server.get(&path(&view)).await["computed"], view["computed"]);
+    frame["frame_reach_mm"] = json!(386);
+    let patch = json!({"frame": frame});
+    server
+        .patch(&format!("/api/bikes/{id_of}"), 2, &patch)
         .await;
     assert_eq!(server.get(&path(&view)).await["computed"], Value::Null);
 }

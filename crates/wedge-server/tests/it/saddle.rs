@@ -108,7 +108,10 @@ async fn schools_map_gate_and_room_are_read_for_the_bench() {
     assert_eq!(saddle["setback"]["schools"][0]["school"], "balance");
     assert_eq!(saddle["gate"].as_array().unwrap().len(), 5);
     assert_eq!(saddle["hung"].as_array().unwrap().len(), 5);
-    assert_eq!(saddle["plans"].as_array().unwrap().len(), 6);
+    // Two at the height, five at the setback.
+    let starts = saddle["starts"].as_array().unwrap();
+    assert_eq!(starts.len(), 7);
+    assert_eq!(starts[0]["protocol"], "creep_up");
     let map = server
         .get(&format!("/api/sessions/{session}/saddle/map"))
         .await

@@ -3,6 +3,7 @@ import { Button } from "@chakra-ui/react";
 import { useState } from "react";
 import type { LimitRow, MeasureView, Quantity, Side, Spec } from "../../api/types";
 import { AskedLimits } from "../../cards/AskedLimits";
+import { WorthReading } from "../../cards/WorthReading";
 import { keyOf } from "../../fit/fields";
 import { useFit } from "../../fit/useFit";
 import { number, withUnit } from "../../ui/format";
@@ -140,6 +141,7 @@ export function BodyPanel() {
           ))}
         </tbody>
       </table>
+      <WorthReading />
       {view.calibration?.words && <p className="number-warning">{view.calibration.words}.</p>}
       <AskedLimits asked={view.asked} />
       {view.proportions.length > 0 && (

@@ -1,6 +1,7 @@
 import { Button } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Catalogue, LookBody, Method, Output, SeenRow, SessionView, Side } from "../../api/types";
+import { WorthReading } from "../../cards/WorthReading";
 import { see } from "../../fit/sends";
 import { useFit } from "../../fit/useFit";
 import { Choice } from "../../ui/Choice";
@@ -37,6 +38,7 @@ export function FirstLook() {
   return (
     <>
       <Head />
+      <WorthReading />
       <Choice
         label={`Angles are read by, hands on the ${view.now.after.hands}`}
         options={METHODS}
@@ -236,7 +238,7 @@ function SeenList({ rows, onSee }: { rows: SeenRow[]; onSee: See }) {
   const angles = rows.flatMap((row) => ("seen" in row.entry.body ? [{ ...row, seen: row.entry.body.seen }] : []));
   if (angles.length === 0) return null;
   return (
-    <table className="rows">
+    <table className="rows seen-list">
       <caption>Foreseen against seen, as it stood then</caption>
       <tbody>
         {angles.map(({ seen, ...row }) => (
@@ -247,8 +249,8 @@ function SeenList({ rows, onSee }: { rows: SeenRow[]; onSee: See }) {
               {row.question != null && <span className="mark">{row.question}</span>}
             </th>
             <td>{row.foreseen}</td>
-            <td className="after">
-              {row.words}
+            <td className="seen-words">
+              <b>{row.words}</b>
               {here(row) && (
                 <button
                   type="button"
