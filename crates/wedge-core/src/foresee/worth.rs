@@ -37,7 +37,7 @@ pub struct Worth {
     pub then: f64,
     /// How long it takes, in minutes.
     pub minutes: f64,
-    /// "Knee at full reach: thigh and shank with the tape, 5 min: ± 11° → ± 4°".
+    /// "Knee at full reach: thigh and shank with the tape, 5 min, ± 11° → ± 4°".
     pub words: String,
 }
 
@@ -93,7 +93,11 @@ pub fn next_readings(ride: &Ride) -> Vec<Worth> {
                 .spread();
                 let whole = spread.powi(2) + other.iter().map(|b| b * b).sum::<f64>();
                 let sides = if read.spec().per_side { 2.0 } else { 1.0 };
-                let what = format!("{} by goniometer", lower(read.spec().label));
+                let what = if read == output {
+                    "by goniometer".to_owned()
+                } else {
+                    format!("{} by goniometer", lower(read.spec().label))
+                };
                 (shared.powi(2) / whole, sides * ANGLE_MINUTES, what)
             });
             // What calibration fits of a length is as sure as the tape already, or surer.
@@ -127,7 +131,7 @@ pub fn next_readings(ride: &Ride) -> Vec<Worth> {
                 then,
                 minutes,
                 words: format!(
-                    "{}: {what}, {} min: ± {}° → ± {}°",
+                    "{}: {what}, {} min, ± {}° → ± {}°",
                     output.spec().label,
                     written(minutes),
                     written(band),

@@ -668,7 +668,7 @@ fn what_is_worth_reading_next_is_told_and_comes_true() {
         .find(|worth| worth.output == Output::Torso)
         .unwrap();
     assert!(
-        torso.words.contains("torso by goniometer"),
+        torso.words.contains("Torso: by goniometer"),
         "{}",
         torso.words
     );
