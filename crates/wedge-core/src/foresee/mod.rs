@@ -34,6 +34,7 @@ mod band;
 mod calibrate;
 mod change;
 mod doubt;
+mod fault;
 mod input;
 mod offer;
 mod post;
@@ -113,6 +114,7 @@ pub(crate) fn rules() -> Vec<Rule> {
         order_rules(),
         offer::rules(),
         calibrate::rules(),
+        fault::rules(),
         worth::rules(),
     ]
     .concat()
@@ -231,6 +233,9 @@ fn notes(
             "The hand moves {} mm: over {FRONT_RECHECK_MM} mm, recheck the saddle after.",
             written(hand)
         ));
+    }
+    if changes.is_empty() {
+        notes.extend(fault::faults(ride, after, steerer));
     }
     if changes.len() > 1 {
         notes.push("Several changes at once: the cause will not be separable.".to_owned());

@@ -5,6 +5,7 @@ mod ask;
 mod calibration;
 mod calling;
 mod changes;
+mod faults;
 mod first_look;
 mod kinds;
 mod ladder;
