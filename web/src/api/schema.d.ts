@@ -5213,7 +5213,7 @@ export interface components {
              * @description And then.
              */
             then: number;
-            /** @description "Knee at full reach: thigh and shank with the tape, 5 min: ± 11° → ± 4°". */
+            /** @description "Knee at full reach: thigh and shank with the tape, 5 min, ± 11° → ± 4°". */
             words: string;
         };
         /** @description Where one fit found and left a bike, or has it now. */
