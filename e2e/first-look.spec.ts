@@ -257,3 +257,59 @@ test("a gross error asks to be taken first", async ({ page }) => {
   await expect(page.locator(".way [aria-current]")).toContainText("Saddle height");
   await expect(page.getByTestId("change-title")).toContainText("Saddle up");
 });
+
+test("readings of one angle add up, one far off is asked about, what fights is not fitted", async ({
+  page,
+  request,
+}) => {
+  await newRider(page, IDA);
+  await newBike(page, "Ferry Runner", FERRY_RUNNER);
+  await closeFound(page);
+  await expect(page.getByRole("region", { name: "Worth reading next" })).toContainText("Knee at full reach");
+  const left = measure(page, "look.knee_at_full_reach_deg.left");
+  const read = async (value: string, mean: string) => {
+    await left.fill(value);
+    await left.press("Enter");
+    await expect(left).toHaveValue(mean);
+    await saved(page);
+  };
+  await read("30", "30");
+  await read("32", "31");
+  await read("34", "32");
+  await leave(page);
+  const list = page.getByRole("table", { name: "Foreseen against seen, as it stood then" });
+  await expect(list).toContainText("of 3");
+
+  // One far off is asked about, and taken back.
+  await read("72", "42");
+  await expect(list).toContainText("72° stands far from the others");
+  await list.getByRole("button", { name: "Take the last reading back: knee at full reach, left" }).click();
+  await expect(left).toHaveValue("32");
+  await expect(list).not.toContainText("stands far");
+
+  // A knee that this body cannot have bent so is not fitted: which reading, and what would have to be otherwise.
+  const right = measure(page, "look.knee_at_full_reach_deg.right");
+  await right.focus();
+  await page.keyboard.type("98");
+  await page.keyboard.press("Enter");
+  await saved(page);
+  await leave(page);
+  await page.getByRole("button", { name: "Fit the model to what was seen" }).click();
+  await expect(page.getByRole("alert")).toContainText("do not go together");
+  expect((await sessionOf(page, request)).calibration ?? null).toBeNull();
+});
+
+test("of a leg that does not reach the board tells no angle", async ({ page, request }) => {
+  await newRider(page, IDA);
+  await newBike(page, "Ferry Runner", FERRY_RUNNER);
+  await closeFound(page);
+  await walkTo(page, "Saddle height");
+  await field(page, "saddle_height_mm").fill("830");
+  await field(page, "saddle_height_mm").press("Enter");
+  await settled(page);
+  await expect(page.locator(".board .gap").first()).toContainText("short");
+  await expect(page.locator(".board .sector")).toHaveCount(0);
+  await expect(page.locator(".rows th", { hasText: "Knee at full reach" })).toHaveCount(0);
+  const { now } = await sessionOf(page, request);
+  expect(now.rows.some((row: { output: string }) => row.output === "knee_at_full_reach_deg")).toBe(true);
+});
