@@ -150,10 +150,7 @@ impl Decision for Cleat<'_> {
 
     fn way(&self, place: f64) -> Vec<Change> {
         let by = place - self.now();
-        linked(
-            self.trying,
-            vec![on(self.side, Quantity::CleatSetback, by)],
-        )
+        linked(self.trying, vec![on(self.side, Quantity::CleatSetback, by)])
     }
 
     /// One trial, the saddle's answer with it.
@@ -163,10 +160,7 @@ impl Decision for Cleat<'_> {
             return (None, None);
         }
         let by = half_mm(all.clamp(-CLEAT_AT_ONCE_MM, CLEAT_AT_ONCE_MM));
-        let changes = linked(
-            self.trying,
-            vec![on(self.side, Quantity::CleatSetback, by)],
-        );
+        let changes = linked(self.trying, vec![on(self.side, Quantity::CleatSetback, by)]);
         let left = all - by;
         let words = if left.abs() < THERE_MM {
             String::new()
@@ -261,7 +255,10 @@ pub fn comparison(trying: &Trying) -> Option<Comparison> {
     let option = |label: &str, left: f64| {
         let change = left - now.left;
         // Where the longer foot's cleat stands on its shoe, against the same place on the other one.
-        let behind_joint = Sides { left, right: now.right };
+        let behind_joint = Sides {
+            left,
+            right: now.right,
+        };
         let forward = by - (behind_joint.of(longer) - behind_joint.of(longer.other()));
         let on_the_shoes = if forward.abs() < THERE_MM {
             "at the same place of both shoes".to_owned()
@@ -273,12 +270,7 @@ pub fn comparison(trying: &Trying) -> Option<Comparison> {
                 if forward > 0.0 { "forward" } else { "back" }
             )
         };
-        let changes = || {
-            linked(
-                trying,
-                vec![on(Side::Left, Quantity::CleatSetback, change)],
-            )
-        };
+        let changes = || linked(trying, vec![on(Side::Left, Quantity::CleatSetback, change)]);
         let there = change.abs() < THERE_MM;
         Choice {
             label: label.to_owned(),
@@ -449,18 +441,30 @@ mod tests {
         );
         // The longer left foot's cleat stands further behind its joint, by the difference.
         let left = compared(&feet(270.0, 264.0)).unwrap();
-        assert!(left.options[1].words.starts_with("behind the joint left 18 mm, right 12 mm"));
+        assert!(
+            left.options[1]
+                .words
+                .starts_with("behind the joint left 18 mm, right 12 mm")
+        );
         // Shoes that have it neither way say what they have.
         let mut between = feet(264.0, 270.0);
         between.setup.pedalling.left.cleat_setback_mm = Millimetres(9.0);
         let between = compared(&between).unwrap();
-        assert!(between.words.ends_with("between or beyond the two: behind the joint left 9 mm, right 12 mm."));
+        assert!(
+            between
+                .words
+                .ends_with("between or beyond the two: behind the joint left 9 mm, right 12 mm.")
+        );
         assert!(between.options.iter().all(|o| !o.now && o.trial.is_some()));
         // Sizes serve where lengths were not measured: one size is 6.7 mm.
         let mut input = example::road();
         input.rider.legs.left.shoe_size_eu = Some(Size(43.0));
         input.rider.legs.right.shoe_size_eu = Some(Size(42.0));
         let by_size = compared(&input).unwrap();
-        assert!(by_size.options[1].words.starts_with("behind the joint left 18.5 mm, right 12 mm"));
+        assert!(
+            by_size.options[1]
+                .words
+                .starts_with("behind the joint left 18.5 mm, right 12 mm")
+        );
     }
 }

@@ -376,7 +376,9 @@ impl Decision for Crank<'_> {
     fn apart(&self, known: &[(CrankSchool, Wish)]) -> Option<String> {
         // A bound above what the others want contradicts nobody.
         let wanted = known.iter().filter(|(_, wish)| wish.bound.is_none());
-        let most = wanted.map(|(_, wish)| wish.place).fold(f64::NEG_INFINITY, f64::max);
+        let most = wanted
+            .map(|(_, wish)| wish.place)
+            .fold(f64::NEG_INFINITY, f64::max);
         let mut known: Vec<(CrankSchool, f64)> = known
             .iter()
             .filter(|(_, wish)| wish.bound.is_none() || wish.place < most)
@@ -700,7 +702,9 @@ mod tests {
     fn schools_far_apart_are_explained_and_steps_stay_small() {
         let mut input = with_limits(118.0, 113.0);
         input.frame.seat_tube_mm = Millimetres(590.0);
-        let all = trying(&input, |t| scale(t, Some(FrameLabel::Xl), CrankSchool::Function));
+        let all = trying(&input, |t| {
+            scale(t, Some(FrameLabel::Xl), CrankSchool::Function)
+        });
         assert_eq!(all.schools[0].school, "function");
         let function = &all.schools[0];
         assert!(function.value.unwrap() < 170.0, "{function:?}");
@@ -709,7 +713,9 @@ mod tests {
         assert_eq!(trial.changes[1].by, Some(5.0), "the bottom is kept");
         assert!(all.apart.unwrap().contains("do not ask about the rider"));
         // Joints that allow any crank ask for none.
-        let free = trying(&with_limits(150.0, 160.0), |t| scale(t, None, CrankSchool::Function));
+        let free = trying(&with_limits(150.0, 160.0), |t| {
+            scale(t, None, CrankSchool::Function)
+        });
         assert_eq!(
             (free.schools[0].value, free.schools[0].trial.clone()),
             (Some(180.0), None)

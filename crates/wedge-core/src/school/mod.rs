@@ -13,9 +13,13 @@
 //! assert!(lead.value.is_some_and(|wanted| (wanted - 0.883 * 845.5).abs() < 1.0));
 //! ```
 
+mod cleat;
+mod crank;
 mod decision;
 mod ladder;
 mod saddle;
+mod saddle_height;
+mod setback;
 mod shoe;
 mod stance;
 
@@ -25,7 +29,6 @@ pub use decision::{Opinion, Scale};
 /// until a studio chooses another.
 macro_rules! decisions {
     ($($(#[doc = $doc:literal])+ $file:ident: $school:ident = $lead:ident;)*) => {
-        $(mod $file;)*
         $(pub use $file::$school;)*
 
         /// Which school leads in a studio, decision by decision.

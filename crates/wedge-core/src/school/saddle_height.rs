@@ -476,8 +476,7 @@ fn traits(height: &Height) -> Vec<Trait> {
     if ahead.abs() >= 5.0 {
         all.push(Trait {
             words: format!("the rider sits {} mm ahead on the saddle", written(ahead)),
-            without: trying
-                .altered(|facts| facts.rider.pelvis.sits_forward_mm = Millimetres(0.0)),
+            without: trying.altered(|facts| facts.rider.pelvis.sits_forward_mm = Millimetres(0.0)),
         });
     }
     all

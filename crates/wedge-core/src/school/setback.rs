@@ -571,11 +571,7 @@ fn front(trying: &Trying, report: &GrossReport) -> GateItem {
     let ranged = range_of(&trying.ranges, Output::Torso, hands).is_some();
     let (right, words) = if let Some(front) = &report.front {
         (Right::No, lower(&front.words))
-    } else if let Some(error) = report
-        .errors
-        .iter()
-        .find(|e| e.station == Station::Bars)
-    {
+    } else if let Some(error) = report.errors.iter().find(|e| e.station == Station::Bars) {
         (Right::No, lower(&error.words))
     } else if ranged {
         (

@@ -6,15 +6,18 @@
 
 use super::Protocol;
 use super::rail_sweep::move_to;
+use super::run::{
+    Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script,
+    along_rails, setback_words,
+};
 use super::setting::Setting;
-use crate::work::Station;
-use super::run::{Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script, along_rails, setback_words};
 use crate::bike::Perch;
 use crate::foresee::{Bound, Change, Step, Trying};
 use crate::measure::Quantity;
 use crate::position::Ride;
 use crate::rule::rules;
 use crate::words::{words, written};
+use crate::work::Station;
 use serde::{Deserialize, Serialize};
 
 words! {
@@ -296,12 +299,7 @@ impl Balance {
         Self::failed(trying, last, attempts.len(), linked)
     }
 
-    fn failed(
-        trying: &Trying,
-        last: &Attempt,
-        attempts: usize,
-        linked: Option<Step>,
-    ) -> Finding {
+    fn failed(trying: &Trying, last: &Attempt, attempts: usize, linked: Option<Step>) -> Finding {
         let protocol = Protocol::Balance;
         let signs = last.signs();
         let new = |title: &str, words: String| Finding {

@@ -6,13 +6,16 @@
 //! doing as well by guessing is the upper tail of the binomial distribution, worked out exactly.
 
 use super::Protocol;
+use super::run::{
+    Ask, Asked, Call, Finding, Guided, Notch, NotchState, Picks, Proposing, Run, Saying, Says,
+    Script, guided,
+};
 use super::setting::Setting;
-use crate::work::Station;
-use super::run::{Ask, Asked, Call, Finding, Guided, Notch, NotchState, Picks, Proposing, Run, Saying, Says, Script, guided};
 use crate::foresee::{Change, Step, Trying};
-use crate::measure::{Mark, Quantity, Refusal, half_mm, within, Unit};
+use crate::measure::{Mark, Quantity, Refusal, Unit, half_mm, within};
 use crate::rule::rules;
 use crate::words::written;
+use crate::work::Station;
 use serde::{Deserialize, Serialize};
 
 rules! {

@@ -8,16 +8,18 @@
 //! remains likely.
 
 use super::Protocol;
+use super::run::{
+    Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script,
+};
 use super::setting::Setting;
-use crate::work::Station;
-use super::run::{Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script};
 use crate::foresee::{Bound, Change, Step, Trying};
-use crate::measure::{Convention, Output, Quantity, Refusal, half_mm, within, Unit};
+use crate::measure::{Convention, Output, Quantity, Refusal, Unit, half_mm, within};
 use crate::position::{Ride, range_of};
 use crate::rule::rules;
 use crate::solve::post_for_knee;
 use crate::units::{Side, Sides};
 use crate::words::{capital, written};
+use crate::work::Station;
 use serde::{Deserialize, Serialize};
 
 rules! {
@@ -84,8 +86,7 @@ impl Crept {
             .value
             .filter(|_| matches!(finding.says, Says::Found | Says::Nothing))?;
         let travel = ride.post_to(Convention::SaddleHeightStraight, straight_mm)?;
-        let there =
-            Trying::of(ride).plain(&[Change::by(Quantity::SaddleHeight, travel)])?;
+        let there = Trying::of(ride).plain(&[Change::by(Quantity::SaddleHeight, travel)])?;
         let by = |end: Option<f64>| end.map_or(0.0, |end| end - straight_mm);
         Some(Self {
             straight_mm,
@@ -292,11 +293,7 @@ impl Guided for CreepUp {
     /// Clearly low for this rider, rising by what the rider feels.
     fn proposed(for_this: &Proposing) -> Self {
         let trying = for_this.on;
-        let range = range_of(
-            &trying.ranges,
-            Output::KneeAtFullReach,
-            trying.before.hands,
-        );
+        let range = range_of(&trying.ranges, Output::KneeAtFullReach, trying.before.hands);
         let there = range
             .map(|range| f64::midpoint(range.low, range.high))
             .and_then(|middle| post_for_knee(trying, &[], middle))
@@ -310,7 +307,12 @@ impl Guided for CreepUp {
 
     fn settings(&self) -> Vec<Setting> {
         vec![
-            Setting::number("from_mm", "First step, post from here", self.from_mm, Unit::Mm),
+            Setting::number(
+                "from_mm",
+                "First step, post from here",
+                self.from_mm,
+                Unit::Mm,
+            ),
             Setting::number("step_mm", "Rises by", self.step_mm, Unit::Mm),
         ]
     }

@@ -29,14 +29,19 @@
 //! assert!(finding.value.is_some_and(|to| (739.0..743.0).contains(&to)));
 //! ```
 
+mod balance;
+mod blind;
+mod creep_up;
+mod plumb;
+mod rail_sweep;
 mod run;
 mod setting;
+mod tilt_check;
 
 /// Lists the protocols: each is a file of this room with what it is set up with, its key and its name. Everything that
 /// tells one from another is made from this list.
 macro_rules! protocols {
     ($($file:ident $variant:ident($plan:ident) $key:tt $label:literal $(#[doc = $doc:literal])+)*) => {
-        $(mod $file;)*
         $(pub use $file::$plan;)*
 
         words! {

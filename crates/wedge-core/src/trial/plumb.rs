@@ -1,15 +1,17 @@
 //! Plumb line: knee over axle measured from a named landmark, crank level and forward, three drops a side.
 
 use super::Protocol;
+use super::run::{
+    Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script,
+};
 use super::setting::Setting;
-use crate::work::Station;
-use super::run::{Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script};
 use crate::foresee::Sighting;
 use crate::measure::{Method, Quantity, Repeated, Unit};
 use crate::position::{Landmark, Position};
 use crate::rule::rules;
 use crate::units::{Side, Sides};
 use crate::words::{capital, written};
+use crate::work::Station;
 use serde::{Deserialize, Serialize};
 
 /// How a plumb line is set up.
@@ -122,7 +124,11 @@ impl Guided for Plumb {
     }
 
     fn settings(&self) -> Vec<Setting> {
-        vec![Setting::word("landmark", "The line hangs from", self.landmark)]
+        vec![Setting::word(
+            "landmark",
+            "The line hangs from",
+            self.landmark,
+        )]
     }
 
     fn read(
@@ -267,4 +273,3 @@ fn ahead(value: f64) -> String {
         )
     }
 }
-

@@ -9,14 +9,17 @@
 //! contradicts itself.
 
 use super::Protocol;
+use super::run::{
+    Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script,
+    along_rails, setback_words,
+};
 use super::setting::Setting;
-use crate::work::Station;
-use super::run::{Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script, along_rails, setback_words};
 use crate::foresee::{Bound, Change, Step, Trying, WORTH_MM};
-use crate::measure::{Quantity, Refusal, half_mm, within, Unit};
+use crate::measure::{Quantity, Refusal, Unit, half_mm, within};
 use crate::rule::rules;
 use crate::solve::{linked, perch_room, post_for_knee};
 use crate::words::written;
+use crate::work::Station;
 use serde::{Deserialize, Serialize};
 
 rules! {

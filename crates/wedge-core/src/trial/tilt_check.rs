@@ -1,14 +1,16 @@
 //! Tilt: gauge it, mark the rails, turn it, gauge it again, and recheck what it moved: fore-aft and height.
 
 use super::Protocol;
+use super::run::{
+    Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script,
+};
 use super::setting::Setting;
-use crate::work::Station;
-use super::run::{Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script};
 use crate::foresee::{Change, Step, Trying};
 use crate::intake::Place;
 use crate::measure::{Convention, Output, Quantity, Refusal, Unit, within};
 use crate::rule::rules;
 use crate::words::written;
+use crate::work::Station;
 use serde::{Deserialize, Serialize};
 
 rules! {
@@ -56,7 +58,12 @@ impl Guided for TiltCheck {
     }
 
     fn settings(&self) -> Vec<Setting> {
-        vec![Setting::number("to_deg", "Wanted, nose up", self.to_deg, Unit::Deg)]
+        vec![Setting::number(
+            "to_deg",
+            "Wanted, nose up",
+            self.to_deg,
+            Unit::Deg,
+        )]
     }
 
     fn refusals(&self, at: &str) -> Vec<Refusal> {
