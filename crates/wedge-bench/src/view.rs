@@ -154,7 +154,7 @@ impl Bench {
         let unknown = self.unknown();
         let (limits, gross, worth) = if unknown.is_empty() {
             let trying = Trying::of(&ride);
-            (limits(&trying), gross(&trying), next_readings(&ride))
+            (limits(&trying), gross(&trying), next_readings(&trying))
         } else {
             // Nothing is said of a saddle nobody has taped.
             (Vec::new(), GrossReport::default(), Vec::new())

@@ -40,17 +40,8 @@ pub fn checks(frame: &Frame, setup: &Setup) -> Vec<Check> {
             words,
         });
     };
-    if let Some(steerer) = Steerer::budget(frame, &setup.cockpit)
-        && !steerer.words.is_empty()
-    {
-        say(
-            &[Q::Steerer, Q::SpacersBelow, Q::SpacersAbove],
-            format!(
-                "Steerer gap {} mm: {}",
-                written(steerer.gap_mm.0),
-                steerer.words
-            ),
-        );
+    if let Some(fault) = Steerer::budget(frame, &setup.cockpit).and_then(|s| s.fault()) {
+        say(&[Q::Steerer, Q::SpacersBelow, Q::SpacersAbove], fault);
     }
     if let Some(placed) = Placed::of(*setup) {
         for words in Perch::of(frame, &placed).words {

@@ -75,6 +75,12 @@ impl Steerer {
             words,
         })
     }
+
+    /// That the stack does not fit, with the gap and what to do about it; `None` when it is right.
+    pub(crate) fn fault(&self) -> Option<String> {
+        (self.state != SteererState::Right)
+            .then(|| format!("Steerer gap {} mm: {}", written(self.gap_mm.0), self.words))
+    }
 }
 
 #[cfg(test)]

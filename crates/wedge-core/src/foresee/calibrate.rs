@@ -232,7 +232,7 @@ crate::rule::rules! {
     /// An angle read off film or by a camera, one standard deviation.
     const ON_FILM_DEG: f64 = 2.0, "°", Workshop;
     /// An angle read by goniometer or eye, one standard deviation.
-    const BY_GONIOMETER_DEG: f64 = 3.0, "°", Workshop;
+    pub(super) const BY_GONIOMETER_DEG: f64 = 3.0, "°", Workshop;
     /// A length seen on the rider, one standard deviation.
     const LENGTH_SEEN_MM: f64 = 5.0, " mm", House;
     /// The part of that every angle off one film has in common.
@@ -359,7 +359,7 @@ struct Problem<'a> {
     aims: &'a [Aim],
     /// From what is fitted to the parameters, both in prior standard deviations: the two sides of one rider are mostly
     /// alike, so what is fitted is what they have in common and by how much they differ.
-    mix: DMatrix<f64>,
+    mix: &'a DMatrix<f64>,
     at: DVector<f64>,
 }
 
@@ -397,7 +397,7 @@ impl Problem<'_> {
 
     /// By how much each parameter is moved, in prior standard deviations.
     fn sds(&self, fitted: &DVector<f64>) -> DVector<f64> {
-        &self.mix * fitted
+        self.mix * fitted
     }
 
     /// Weighted squares of what was seen and of the priors.
@@ -409,7 +409,6 @@ impl Problem<'_> {
     fn minimize(&mut self) {
         let from = Problem {
             at: self.at.clone(),
-            mix: self.mix.clone(),
             ..*self
         };
         let (reached, _) = LevenbergMarquardt::new()
@@ -503,11 +502,12 @@ pub fn calibrate(ride: &Ride, looks: &[Look]) -> Result<Calibration, Vec<Refusal
         })
         .collect();
     let scenery = scenery.ok_or_else(cannot)?;
+    let mix = mix(&plain.person);
     let mut problem = Problem {
         ride: &plain,
         looks: &scenery,
         aims: &aims,
-        mix: mix(&plain.person),
+        mix: &mix,
         at: DVector::zeros(FITTED.len()),
     };
     let before = problem.cost().ok_or_else(cannot)?;
@@ -522,18 +522,16 @@ pub fn calibrate(ride: &Ride, looks: &[Look]) -> Result<Calibration, Vec<Refusal
         for start in starts() {
             let mut other = Problem {
                 at: start,
-                mix: problem.mix.clone(),
                 ..problem
             };
             other.minimize();
-            match other.cost() {
-                Some(cost) if cost < after => (after, problem.at) = (cost, other.at),
-                _ => {}
+            if let Some(cost) = other.cost().filter(|cost| *cost < after) {
+                (after, problem.at) = (cost, other.at);
             }
         }
     }
-    if let Some(words) = fights(&problem, after) {
-        return Err(refused(&words));
+    if is_far(&problem, after) {
+        return Err(fights(&problem).map_or_else(cannot, |words| refused(&words)));
     }
     report(&problem, before, after).ok_or_else(cannot)
 }
@@ -566,10 +564,7 @@ fn starts() -> impl Iterator<Item = DVector<f64>> {
 }
 
 /// Which reading and which length fight, when what was seen and what was measured do not go together.
-fn fights(problem: &Problem, cost: f64) -> Option<String> {
-    if !is_far(problem, cost) {
-        return None;
-    }
+fn fights(problem: &Problem) -> Option<String> {
     let fitted = problem.bounded();
     let (sds, misses) = (problem.sds(&fitted), problem.misses(&fitted)?);
     let largest = |of: &DVector<f64>| {
@@ -629,10 +624,10 @@ fn report(problem: &Problem, cost_before: f64, cost_after: f64) -> Option<Calibr
         .inverse();
     let held: Vec<(String, DVector<f64>)> = held(problem, &fitted, &slopes, &of_fitted)?
         .into_iter()
-        .map(|(doubt, response)| (doubt, &problem.mix * response))
+        .map(|(doubt, response)| (doubt, problem.mix * response))
         .collect();
     // From here on parameter by parameter.
-    let covariance = &problem.mix * of_fitted * problem.mix.transpose();
+    let covariance = problem.mix * of_fitted * problem.mix.transpose();
     let sds = problem.sds(&fitted);
     let prior_sds: Vec<f64> = FITTED
         .iter()

@@ -18,16 +18,9 @@ crate::rule::rules! {
 /// What cannot be as it stands: parts that do not hold, joints no body has, sides of two bodies.
 pub(super) fn faults(ride: &Ride, position: &Position, steerer: Option<&Steerer>) -> Vec<String> {
     let perch = &position.clearances.perch.words;
-    let mut all: Vec<String> = perch.iter().map(|words| sentence(words)).collect();
-    if let Some(steerer) = steerer
-        && !steerer.words.is_empty()
-    {
-        all.push(format!(
-            "Steerer gap {} mm: {}.",
-            written(steerer.gap_mm.0),
-            steerer.words
-        ));
-    }
+    let steerer = steerer.and_then(Steerer::fault);
+    let parts = perch.iter().chain(&steerer);
+    let mut all: Vec<String> = parts.map(|words| sentence(words)).collect();
     all.extend(
         Side::BOTH
             .into_iter()

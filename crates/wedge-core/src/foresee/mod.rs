@@ -17,7 +17,7 @@
 //!
 //! ```
 //! use wedge_core::example;
-//! use wedge_core::foresee::{Look, SeenTogether, Sighting, calibrate};
+//! use wedge_core::foresee::{Look, Sighting, calibrate};
 //! use wedge_core::measure::{Method, Output};
 //! use wedge_core::units::Side;
 //!
@@ -218,14 +218,10 @@ fn notes(
     // A stack that was wrong before is the bike's story, not this change's.
     let gap_before = Steerer::budget(&ride.frame, &ride.setup.cockpit).map(|s| s.gap_mm);
     if let Some(steerer) = steerer
-        && !steerer.words.is_empty()
+        && let Some(fault) = steerer.fault()
         && gap_before != Some(steerer.gap_mm)
     {
-        notes.push(format!(
-            "Steerer gap {} mm: {}.",
-            written(steerer.gap_mm.0),
-            steerer.words
-        ));
+        notes.push(sentence(&fault));
     }
     let hand = before.bike.hand.distance(after.bike.hand);
     if hand > FRONT_RECHECK_MM {

@@ -4,11 +4,12 @@
 //! doubt with another takes as much of its variance away as the two have in common,
 //! `(Σ aᵢ bᵢ)² / (σ² + Σ bᵢ²)`; a length that is measured is as sure as a tape from then on.
 
-use super::band::Trial;
-use super::calibrate::Sighting;
-use crate::measure::{Method, Output};
-use crate::position::{FITTED, Ride};
-use crate::rider::Source;
+use super::Trying;
+use super::band::{Answer, Trial};
+use super::calibrate::BY_GONIOMETER_DEG;
+use crate::measure::Output;
+use crate::position::{FITTED, Parameter, Ride};
+use crate::rider::spread::LEG_MEASURED;
 use crate::units::Side;
 use crate::words::{lower, sided, written};
 use serde::{Deserialize, Serialize};
@@ -19,8 +20,6 @@ crate::rule::rules! {
     const ANGLE_MINUTES: f64 = 1.0, " min", House;
     /// Thigh and shank of both legs, with the tape.
     const LEGS_MINUTES: f64 = 5.0, " min", House;
-    /// A length of a leg is as sure as this once it is measured.
-    const LEG_MEASURED_MM: f64 = 5.0, " mm", House;
     /// Less than this of a band taken away is not worth a minute.
     const WORTH_SHARE: f64 = 0.05, "", House;
 }
@@ -56,73 +55,48 @@ const READ: [Output; 7] = [
 
 /// For knee, torso and hip, what shrinks their band most a minute of the fitter's time; nothing where nothing would
 /// much. The angles of legs are looked at on the right, read on both sides.
-pub fn next_readings(ride: &Ride) -> Vec<Worth> {
-    let position = ride.position();
-    let trial = Trial::of(ride, &position, &ride.setup);
-    let named = trial.answers();
+pub fn next_readings(trying: &Trying) -> Vec<Worth> {
+    let here = &trying.before;
+    let named = Trial::of(trying, here, &trying.setup).answers();
     let answers = |output: Output| -> Vec<f64> {
         named
             .iter()
             .map(|(_, answer)| answer.before(output, Side::Right))
             .collect()
     };
-    let estimated = Side::BOTH.into_iter().any(|side| {
-        let leg = ride.person.lengths.legs.of(side);
-        [leg.thigh, leg.shank]
-            .iter()
-            .any(|length| length.source == Source::Estimated)
-    });
+    let has = |output: &Output| output.of(here, Side::Right).is_some();
+    let read: Vec<_> = (READ.into_iter().filter(has))
+        .map(|output| (output, answers(output)))
+        .collect();
+    let taped = taped(trying, &named);
     JUDGED
         .into_iter()
-        .filter(|output| output.of(&position, Side::Right).is_some())
+        .filter(has)
         .filter_map(|output| {
             let own = answers(output);
             let variance: f64 = own.iter().map(|a| a * a).sum();
-            let read = READ
-                .into_iter()
-                .filter(|read| read.of(&position, Side::Right).is_some());
-            let readings = read.map(|read| {
-                let other = answers(read);
-                let shared: f64 = own.iter().zip(&other).map(|(a, b)| a * b).sum();
-                let spread = Sighting {
-                    output: read,
-                    side: None,
-                    value: 0.0,
-                    method: Method::Goniometer,
-                }
-                .spread();
-                let whole = spread.powi(2) + other.iter().map(|b| b * b).sum::<f64>();
+            let readings = read.iter().map(|(read, other)| {
+                let shared: f64 = own.iter().zip(other).map(|(a, b)| a * b).sum();
+                let whole = BY_GONIOMETER_DEG.powi(2) + other.iter().map(|b| b * b).sum::<f64>();
                 let sides = if read.spec().per_side { 2.0 } else { 1.0 };
-                let what = if read == output {
+                let what = if *read == output {
                     "by goniometer".to_owned()
                 } else {
                     format!("{} by goniometer", lower(read.spec().label))
                 };
                 (shared.powi(2) / whole, sides * ANGLE_MINUTES, what)
             });
-            // What calibration fits of a length is as sure as the tape already, or surer.
-            let legs = (estimated && ride.fit.is_none()).then(|| {
-                let of_legs = named.iter().zip(&own).filter(|((name, _), _)| {
-                    name.starts_with("Thigh") || name.starts_with("Shank")
-                });
-                let gained: f64 = of_legs
-                    .map(|((name, _), a)| {
-                        let named = FITTED
-                            .iter()
-                            .find(|(what, side)| sided(what.label(), *side) == *name);
-                        let sd =
-                            named.map_or(LEG_MEASURED_MM, |place| ride.person.prior_sd(*place));
-                        a * a * (1.0 - (LEG_MEASURED_MM / sd).powi(2)).max(0.0)
-                    })
-                    .sum();
-                (
-                    gained,
-                    LEGS_MINUTES,
-                    "thigh and shank with the tape".to_owned(),
-                )
-            });
+            let legs: f64 = taped
+                .iter()
+                .map(|(at, share)| share * own[*at].powi(2))
+                .sum();
+            let legs = (
+                legs,
+                LEGS_MINUTES,
+                "thigh and shank with the tape".to_owned(),
+            );
             let (gained, minutes, what) = readings
-                .chain(legs)
+                .chain([legs])
                 .max_by(|a, b| (a.0 / a.1).total_cmp(&(b.0 / b.1)))?;
             let (band, then) = (variance.sqrt(), (variance - gained).max(0.0).sqrt());
             (band - then > WORTH_SHARE * band).then(|| Worth {
@@ -138,6 +112,21 @@ pub fn next_readings(ride: &Ride) -> Vec<Worth> {
                     written(then)
                 ),
             })
+        })
+        .collect()
+}
+
+/// The doubts that a tape on thighs and shanks would make smaller, and by which share of their variance: none of those that
+/// were measured, or fitted.
+fn taped(ride: &Ride, named: &[(String, Answer)]) -> Vec<(usize, f64)> {
+    FITTED
+        .into_iter()
+        .filter(|(parameter, _)| matches!(parameter, Parameter::Thigh | Parameter::Shank))
+        .filter_map(|place| {
+            let name = sided(place.0.label(), place.1);
+            let at = named.iter().position(|(doubt, _)| *doubt == name)?;
+            let left = LEG_MEASURED / ride.person.prior_sd(place);
+            Some((at, (1.0 - left.powi(2)).max(0.0)))
         })
         .collect()
 }

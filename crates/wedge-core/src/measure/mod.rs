@@ -36,6 +36,7 @@ mod typed;
 pub use convention::{
     Along, Companions, Convention, Conventions, From, HandLine, SitReference, Spot, sit_reference,
 };
+pub(crate) use output::Limbs;
 pub use output::{Output, OutputSpec};
 pub(crate) use quantity::{Mark, within};
 pub use quantity::{Quantity, Refusal, Spec, Unit};

@@ -2,7 +2,7 @@
 
 use super::Position;
 use crate::bike::HandPlace;
-use crate::measure::{Convention, Conventions, Output};
+use crate::measure::{Convention, Conventions, Limbs, Output};
 use crate::units::Side;
 
 impl Output {
@@ -23,34 +23,12 @@ impl Output {
     fn is_attached(self, position: &Position, side: Side) -> bool {
         let arms = || position.upper.reach.is_met();
         let leg = || position.legs.of(side).reach.is_met();
-        match self {
-            Self::KneeAtFullReach
-            | Self::KneeMostBent
-            | Self::KneeAtTop
-            | Self::KneeForward
-            | Self::KneeAtBottom
-            | Self::KneeInLine
-            | Self::KneeOverAxle
-            | Self::FrontQuarterOverAxle
-            | Self::KneecapOverAxle
-            | Self::TendonOverAxle
-            | Self::ShinOverAxle
-            | Self::FootAtTop
-            | Self::FootForward
-            | Self::FootAtBottom
-            | Self::FootRising
-            | Self::AnkleSmallest
-            | Self::AnkleLargest => leg(),
-            // The hip stands where the trunk leans, and that where the hands are.
-            Self::HipClosed
-            | Self::HipOpen
-            | Self::HipFlexion
-            | Self::HipFlexionAtReach
-            | Self::KneeToElbow
-            | Self::KneeToTrunk => leg() && arms(),
-            Self::Torso | Self::Shoulder | Self::ShoulderToWrist | Self::Elbow => arms(),
-            Self::FrontShare | Self::HandLoad => position.is_reached(),
-            _ => true,
+        match self.limbs() {
+            Limbs::None => true,
+            Limbs::Leg => leg(),
+            Limbs::Arms => arms(),
+            Limbs::LegAndArms => leg() && arms(),
+            Limbs::All => position.is_reached(),
         }
     }
 

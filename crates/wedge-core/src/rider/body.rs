@@ -47,7 +47,7 @@ pub(crate) mod spread {
         /// Thigh or shank, estimated.
         pub(super) const LEG_ESTIMATED: f64 = 12.0, " mm", House;
         /// Length of a leg, measured.
-        pub(super) const LEG_MEASURED: f64 = 5.0, " mm", House;
+        pub(crate) const LEG_MEASURED: f64 = 5.0, " mm", House;
         /// Arm or trunk, estimated.
         pub(crate) const ARM_AND_TRUNK: f64 = 15.0, " mm", House;
         /// Other length, measured.

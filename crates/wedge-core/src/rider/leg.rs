@@ -318,7 +318,7 @@ pub(crate) fn both(left: &LegInput, right: &LegInput) -> Sides<Leg> {
 }
 
 /// The angle of a cosine.
-fn angle(cosine: f64) -> Degrees {
+pub(super) fn angle(cosine: f64) -> Degrees {
     Degrees::from_radians(cosine.clamp(-1.0, 1.0).acos())
 }
 

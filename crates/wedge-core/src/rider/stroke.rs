@@ -1,7 +1,7 @@
 //! A stroke: one leg taken round on its pedal, and the extremes of its angles.
 
 use super::LegPose;
-use super::leg::Shape;
+use super::leg::{Shape, angle};
 use crate::plane::Point;
 use crate::units::{CrankAngle, Degrees, Millimetres};
 use std::sync::LazyLock;
@@ -248,9 +248,9 @@ const NEARLY_STRAIGHT: f64 = 0.997_564_050_259_824_2;
 
 /// The flexion of a cosine; past straight it goes on as fast as it came, below nothing, and past folded above 180°, so
 /// that it answers to every length that is too short.
-pub(super) fn flexion(cosine: f64) -> Degrees {
+fn continued(cosine: f64) -> Degrees {
     if cosine.abs() <= NEARLY_STRAIGHT {
-        return Degrees::from_radians(cosine.acos());
+        return angle(cosine);
     }
     let edge = NEARLY_STRAIGHT.copysign(cosine);
     let slope = -1.0 / (1.0 - edge * edge).sqrt();
@@ -277,9 +277,9 @@ impl Chain {
     pub(super) fn flexion(&self, square: f64) -> Degrees {
         let cosine = self.cosine(square);
         if self.continued {
-            flexion(cosine)
+            continued(cosine)
         } else {
-            Degrees::from_radians(cosine.clamp(-1.0, 1.0).acos())
+            angle(cosine)
         }
     }
 

@@ -5,7 +5,7 @@ use proptest::strategy::{Strategy, ValueTree};
 use proptest::test_runner::TestRunner;
 use wedge_core::example;
 use wedge_core::foresee::{
-    Calibration, Change, ForeseeInput, Foresight, Look, Sighting, foresee, next_readings,
+    Calibration, Change, ForeseeInput, Foresight, Look, Sighting, Trying, foresee, next_readings,
 };
 use wedge_core::measure::{Method, Output, Quantity};
 use wedge_core::plane::Point;
@@ -637,7 +637,7 @@ fn one_leg_that_does_not_reach_leaves_the_other_told() {
 fn what_is_worth_reading_next_is_told_and_comes_true() {
     let input = example::road();
     let ride = input.check().unwrap();
-    let worth = next_readings(&ride);
+    let worth = next_readings(&Trying::of(&ride));
     let knee = worth
         .iter()
         .find(|worth| worth.output == Output::KneeAtFullReach)
@@ -658,7 +658,7 @@ fn what_is_worth_reading_next_is_told_and_comes_true() {
         leg.thigh_mm = Some(bones.thigh.value_mm);
         leg.shank_mm = Some(bones.shank.value_mm);
     }
-    for worth in next_readings(&measured.check().unwrap()) {
+    for worth in next_readings(&Trying::of(&measured.check().unwrap())) {
         assert!(!worth.words.contains("tape"), "{}", worth.words);
     }
 
