@@ -8,12 +8,13 @@ use uuid::Uuid;
 use wedge_core::bike::HandPlace;
 use wedge_core::foresee::{Calibration, SeenTogether, Sighting, calibrate, foresee_on};
 use wedge_core::looking::{KneePath, PelvisSeen};
-use wedge_core::measure::of_one_visit;
 use wedge_core::position::{Position, Ride};
 use wedge_core::rider::Rider as MeasuredRider;
 use wedge_core::units::{Side, Sides};
 use wedge_core::words::{sided, written};
-use wedge_files::{CalibrationRecord, ForeseenThen, LookBody, LookEntry, LookSeen, Session};
+use wedge_files::{
+    CalibrationRecord, ForeseenThen, LookBody, LookEntry, LookSeen, Session, in_one_visit,
+};
 
 /// One thing seen, beside what was foreseen of it.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -161,11 +162,9 @@ pub(crate) fn seen_rows(session: &Session, now: &Position) -> Vec<SeenRow> {
         LookBody::Words(_) => (4, None, None, None),
     };
     let together = |one: &LookEntry, other: &LookEntry| {
-        let apart = one.at.duration_since(other.at).abs();
         one.setup == other.setup
             && key(one) == key(other)
-            && (!matches!(one.body, LookBody::Seen(_))
-                || of_one_visit(apart.as_secs_f64() / 3600.0))
+            && (!matches!(one.body, LookBody::Seen(_)) || in_one_visit(one.at, other.at))
     };
     let mut groups: Vec<Vec<&LookEntry>> = Vec::new();
     for entry in &session.looks {
@@ -184,18 +183,8 @@ pub(crate) fn seen_rows(session: &Session, now: &Position) -> Vec<SeenRow> {
 fn readings(group: &[&LookEntry]) -> Vec<Sighting> {
     let mut all = Vec::new();
     for entry in group {
-        let LookBody::Seen(seen) = entry.body else {
-            continue;
-        };
-        if let Some(value) = seen.value {
-            all.push(Sighting {
-                output: seen.output,
-                side: seen.side,
-                value,
-                method: seen.method,
-            });
-        } else {
-            all.pop();
+        if let LookBody::Seen(seen) = entry.body {
+            seen.read_into(&mut all);
         }
     }
     all

@@ -7,9 +7,7 @@ use crate::{Declined, SessionView};
 use serde::Serialize;
 use serde::de::DeserializeOwned;
 use wedge_core::foresee::ForeseeInput;
-
-/// What some programs write before a text, in UTF-8.
-const BYTE_ORDER_MARK: &[u8] = &[0xef, 0xbb, 0xbf];
+use wedge_files::BYTE_ORDER_MARK;
 
 /// Reads a body; what does not read points at its field.
 ///
@@ -21,7 +19,8 @@ const BYTE_ORDER_MARK: &[u8] = &[0xef, 0xbb, 0xbf];
 /// assert_eq!(wrong[0].pointer, "/power_w");
 /// ```
 pub fn read<T: DeserializeOwned>(body: &[u8]) -> Result<T, Declined> {
-    let body = body.strip_prefix(BYTE_ORDER_MARK).unwrap_or(body);
+    let mark = BYTE_ORDER_MARK.as_bytes();
+    let body = body.strip_prefix(mark).unwrap_or(body);
     let mut json = serde_json::Deserializer::from_slice(body);
     serde_path_to_error::deserialize(&mut json).map_err(|error| {
         let path = error.path().to_string();

@@ -78,7 +78,7 @@ pub(crate) fn write<T: Serialize>(file: &T) -> Result<String, FileError> {
 }
 
 /// What some programs write before a text.
-const BYTE_ORDER_MARK: char = '\u{feff}';
+pub const BYTE_ORDER_MARK: &str = "\u{feff}";
 
 /// Any JSON in which no object has a key twice.
 struct KeysOnce;

@@ -13,14 +13,14 @@ mod rider_file;
 mod upgrade;
 mod years;
 
-pub use format::{FileError, plain};
+pub use format::{BYTE_ORDER_MARK, FileError, plain};
 pub use frames_csv::{read_frames, write_frames};
 pub use position_file::PositionFile;
 pub use record::{
     Bike, CalibrationRecord, CallBody, CallRecord, Entry, EntryBody, ForeseenThen, House,
     KindRange, LibraryFrame, LookBody, LookEntry, LookSeen, Outcome, ReadingRecord, Rider,
     RunRecord, Seen, Session, SessionState, SetupRecord, Trial, TrialForesight, Verdict, body_of,
-    body_refusals, refuse_name, refuse_words, taken,
+    body_refusals, in_one_visit, refuse_name, refuse_words, taken,
 };
 pub use rider_file::{RiderFile, StudioFile, as_wanted, read_studio};
 pub use years::{ComplaintSpan, complaint_spans};

@@ -2692,7 +2692,10 @@ export interface components {
             /** @description In a sentence. */
             words: string;
         };
-        /** @description One thing written down at a look; a later one of the same kind and side takes the place of an earlier one. */
+        /**
+         * @description One thing written down at a look. An output seen again is another reading; of anything else a later one of the same kind
+         *     and side takes the place of an earlier one.
+         */
         LookBody: {
             /** @description An output as seen. */
             seen: components["schemas"]["LookSeen"];
@@ -2746,7 +2749,7 @@ export interface components {
             side?: components["schemas"]["Side"] | null;
             /**
              * Format: double
-             * @description The value; none takes an earlier one back.
+             * @description The value; none takes the last one back.
              */
             value?: number | null;
         };

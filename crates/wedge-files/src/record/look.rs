@@ -21,7 +21,7 @@ pub struct LookSeen {
     /// On which side; both alike when none.
     #[serde(default)]
     pub side: Option<Side>,
-    /// The value; none takes an earlier one back.
+    /// The value; none takes the last one back.
     pub value: Option<f64>,
     /// How it was taken.
     #[serde(default)]
@@ -29,6 +29,21 @@ pub struct LookSeen {
 }
 
 impl LookSeen {
+    /// One more reading among others; without a value the last of its kind is taken back.
+    pub fn read_into(self, readings: &mut Vec<Sighting>) {
+        let same = |s: &Sighting| (s.output, s.side) == (self.output, self.side);
+        if let Some(value) = self.value {
+            readings.push(Sighting {
+                output: self.output,
+                side: self.side,
+                value,
+                method: self.method,
+            });
+        } else if let Some(last) = readings.iter().rposition(same) {
+            readings.remove(last);
+        }
+    }
+
     /// Everything about it that nobody can have seen, pointing below `at`.
     fn refusals(&self, at: &str) -> Vec<Refusal> {
         let spec = self.output.spec();
@@ -56,7 +71,8 @@ impl From<Sighting> for LookSeen {
     }
 }
 
-/// One thing written down at a look; a later one of the same kind and side takes the place of an earlier one.
+/// One thing written down at a look. An output seen again is another reading; of anything else a later one of the same kind
+/// and side takes the place of an earlier one.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]

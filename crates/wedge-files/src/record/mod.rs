@@ -13,7 +13,7 @@ mod trial;
 pub use bike::{Bike, SetupRecord};
 pub use house::{House, KindRange, LibraryFrame};
 pub use look::{CalibrationRecord, ForeseenThen, LookBody, LookEntry, LookSeen};
-pub use reading::{ReadingRecord, body_of, body_refusals, taken};
+pub use reading::{ReadingRecord, body_of, body_refusals, in_one_visit, taken};
 pub use rider::Rider;
 pub use run::{CallBody, CallRecord, RunRecord};
 pub use session::{Session, SessionState};

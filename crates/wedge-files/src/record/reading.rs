@@ -121,6 +121,11 @@ impl utoipa::ToSchema for ReadingRecord {
     }
 }
 
+/// Whether what was taken at these times belongs together.
+pub fn in_one_visit(one: Timestamp, other: Timestamp) -> bool {
+    of_one_visit(one.duration_since(other).abs().as_secs_f64() / 3600.0)
+}
+
 /// The readings of the body that count, those of one visit together: of each measure and side the latest visit's,
 /// without what was set aside.
 pub fn taken(readings: &[ReadingRecord]) -> Vec<(Taken, Vec<Uuid>)> {
@@ -134,11 +139,7 @@ pub fn taken(readings: &[ReadingRecord]) -> Vec<(Taken, Vec<Uuid>)> {
             .filter(|r| key(r) == key(record))
             .map(|r| r.taken_at)
             .max();
-        let together = |latest: Timestamp| {
-            let apart = latest.duration_since(record.taken_at);
-            of_one_visit(apart.as_secs_f64() / 3600.0)
-        };
-        if !latest.is_some_and(together) {
+        if !latest.is_some_and(|latest| in_one_visit(latest, record.taken_at)) {
             continue;
         }
         let (quantity, side) = key(record);

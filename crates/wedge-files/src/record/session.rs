@@ -2,7 +2,7 @@
 
 use super::{
     CalibrationRecord, LookBody, LookEntry, LookSeen, ReadingRecord, RunRecord, SetupRecord, Trial,
-    refuse_effort,
+    in_one_visit, refuse_effort,
 };
 use jiff::Timestamp;
 use jiff::civil::Date;
@@ -12,7 +12,7 @@ use uuid::Uuid;
 use wedge_core::bike::{HandPlace, Setup};
 use wedge_core::foresee::{Look, Sighting};
 use wedge_core::intake::Intake;
-use wedge_core::measure::{Conventions, Method, Refusal, of_one_visit};
+use wedge_core::measure::{Conventions, Method, Refusal};
 use wedge_core::rider::Effort;
 use wedge_core::school::{SaddleNotes, Shoe};
 use wedge_core::trial::{Finding, RunPlan};
@@ -283,8 +283,7 @@ impl Looks {
     /// One more reading; none takes the last of its kind back.
     fn see(&mut self, setup: Uuid, hands: Option<HandPlace>, at: Timestamp, seen: LookSeen) {
         let same = |visit: &Visit| {
-            (visit.setup, visit.hands) == (setup, hands)
-                && of_one_visit(at.duration_since(visit.at).abs().as_secs_f64() / 3600.0)
+            (visit.setup, visit.hands) == (setup, hands) && in_one_visit(at, visit.at)
         };
         let place = self.0.iter().position(same).unwrap_or_else(|| {
             self.0.push(Visit {
@@ -295,18 +294,7 @@ impl Looks {
             });
             self.0.len() - 1
         });
-        let sightings = &mut self.0[place].seen;
-        let same = |s: &Sighting| (s.output, s.side) == (seen.output, seen.side);
-        if let Some(value) = seen.value {
-            sightings.push(Sighting {
-                output: seen.output,
-                side: seen.side,
-                value,
-                method: seen.method,
-            });
-        } else if let Some(last) = sightings.iter().rposition(same) {
-            sightings.remove(last);
-        }
+        seen.read_into(&mut self.0[place].seen);
     }
 
     /// The looks of a session, each as old as it is against the latest.
