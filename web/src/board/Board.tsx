@@ -1,6 +1,6 @@
 import { useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Output, Position } from "../api/types";
-import { boardFields } from "../fit/fields";
+import { boardFields, outputOf } from "../fit/fields";
 import { type Fit, useFit } from "../fit/useFit";
 import { withUnit } from "../ui/format";
 import { Angle } from "./Angle";
@@ -76,7 +76,7 @@ export function Board() {
             position={pending ? foresight.after : now}
             crank={crank}
             row={foresight.rows.find((r) => r.output === output && r.side !== "left")}
-            label={catalogue.outputs.find((o) => o.output === output)?.label ?? ""}
+            label={outputOf(catalogue, output)?.label ?? ""}
           />
         )}
         <DimensionLines {...lines} focus={fit.focus} />

@@ -1,5 +1,5 @@
 import type { Foresight } from "../api/types";
-import { boardFields, conventionIn, reads } from "../fit/fields";
+import { boardFields, conventionIn, reads, specOf } from "../fit/fields";
 import { useFit } from "../fit/useFit";
 import { withUnit } from "../ui/format";
 
@@ -23,7 +23,7 @@ export function BoardTable() {
         </thead>
         <tbody>
           {boardFields(view.input.setup, view.walk).map((field) => {
-            const spec = catalogue.quantities.find((q) => q.quantity === field.quantity);
+            const spec = specOf(catalogue, field.quantity);
             const convention = conventionIn(view.now.after.conventions, field.quantity, catalogue);
             const unit = convention?.unit ?? spec?.unit ?? "mm";
             const cell = (value: number | undefined) => (value === undefined ? "?" : withUnit(value, unit));

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import type { Position } from "../api/types";
-import { asked, conventionIn, type Field, reads } from "../fit/fields";
+import { asked, conventionIn, type Field, reads, specOf } from "../fit/fields";
 import { useFit } from "../fit/useFit";
 import { inSentence, number } from "../ui/format";
 import { NumberField } from "../ui/NumberField";
@@ -26,7 +26,7 @@ export function Box({ field, paper, size, position }: BoxProps) {
   const { view, catalogue, closed, finished, bench, foresight, changes, draft, focus, ...fit } = useFit();
   const [measuring, setMeasuring] = useState(false);
   const holder = useRef<HTMLDivElement>(null);
-  const base = catalogue.quantities.find((q) => q.quantity === field.quantity);
+  const base = specOf(catalogue, field.quantity);
   const convention = conventionIn(view.now.after.conventions, field.quantity, catalogue);
   const locked = finished || bench !== undefined;
   const unknown = view.unknown.includes(field.quantity);

@@ -1,4 +1,4 @@
-import { asked, boardFields, reads, stationFields } from "../fit/fields";
+import { asked, boardFields, reads, stationFields, specOf } from "../fit/fields";
 import { useFit } from "../fit/useFit";
 import { number } from "../ui/format";
 import { NumberField } from "../ui/NumberField";
@@ -19,7 +19,7 @@ export function Bolts() {
       <summary>Further bolts here</summary>
       <div className="field-grid">
         {fields.map((field) => {
-          const spec = catalogue.quantities.find((q) => q.quantity === field.quantity);
+          const spec = specOf(catalogue, field.quantity);
           if (!spec) return null;
           const now = reads(field, view.now.after, view.input.setup, catalogue);
           const value = asked(changes, field) ?? reads(field, foresight.after, foresight.setup, catalogue);

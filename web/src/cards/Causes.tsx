@@ -4,6 +4,8 @@ import { useQuery } from "@tanstack/react-query";
 import { causesQuery } from "../api/queries";
 import type { CauseLink, Protocol, Station } from "../api/types";
 import { useFit } from "../fit/useFit";
+import { labelOf } from "../ui/labelOf";
+import { HeadRow } from "../ui/HeadRow";
 
 interface CausesProps {
   /** Begins the protocol that would settle a link. */
@@ -17,7 +19,6 @@ export function Causes({ onBegin, onStation }: CausesProps) {
   const { view, catalogue, version } = useFit();
   const causes = useQuery(causesQuery(view.session.id, version)).data;
   if (!causes) return null;
-  const often = (key: string) => catalogue.words.how_often.find((w) => w.key === key)?.label ?? key;
   if (causes.complaints.length === 0) {
     return (
       <p>Nothing hurts so far: places marked on the body picture at Intake stand here with what may cause them.</p>
@@ -28,21 +29,13 @@ export function Causes({ onBegin, onStation }: CausesProps) {
       <h3>{complaint.complaint}</h3>
       {complaint.links.length > 0 && (
         <table className="plans">
-          <thead>
-            <tr>
-              <th scope="col">May be</th>
-              <th scope="col">Speaks for it</th>
-              <th scope="col">Against it</th>
-              <th scope="col">Here and now</th>
-              <th scope="col">What would settle it</th>
-            </tr>
-          </thead>
+          <HeadRow columns={["May be", "Speaks for it", "Against it", "Here and now", "What would settle it"]} />
           <tbody>
             {complaint.links.map((link) => (
               <tr key={link.fault}>
                 <th scope="row">
                   {link.label}
-                  <span className="often">{often(link.often).toLowerCase()}</span>
+                  <span className="often">{labelOf(catalogue.words.how_often, link.often).toLowerCase()}</span>
                 </th>
                 <td>{link.speaks_for}</td>
                 <td>{link.speaks_against}</td>
@@ -75,10 +68,9 @@ export function Causes({ onBegin, onStation }: CausesProps) {
 function Settling({ link, onBegin, onStation }: CausesProps & { link: CauseLink }) {
   const { catalogue } = useFit();
   const { protocol } = link;
-  const label = catalogue.words.protocol.find((p) => p.key === protocol)?.label ?? "";
   const [text, act] =
     protocol && onBegin
-      ? [`Begin: ${label.toLowerCase()}`, () => onBegin(protocol)]
+      ? [`Begin: ${labelOf(catalogue.words.protocol, protocol).toLowerCase()}`, () => onBegin(protocol)]
       : [
           `To ${catalogue.stations.find((s) => s.station === link.station)?.label.toLowerCase() ?? ""}`,
           onStation && (() => onStation(link.station)),

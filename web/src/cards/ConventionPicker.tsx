@@ -1,5 +1,5 @@
 import type { Conventions, Quantity } from "../api/types";
-import { barOf } from "../fit/fields";
+import { barOf, specOf } from "../fit/fields";
 import { changeSession } from "../fit/sends";
 import type { Pick } from "../fit/station";
 import { useFit } from "../fit/useFit";
@@ -40,7 +40,7 @@ export function ConventionPicker({ pick }: { pick: Pick }) {
   const offered = catalogue.conventions.filter((c) => c.quantity === quantity && ofBar.includes(c.convention));
   return (
     <Picker
-      label={`${catalogue.quantities.find((q) => q.quantity === quantity)?.label ?? ""} is taped`}
+      label={`${specOf(catalogue, quantity)?.label ?? ""} is taped`}
       value={conventions[pick]}
       options={offered.map((c) => ({ key: c.convention, words: c.words }))}
       onPick={(convention) => choose({ [pick]: convention })}

@@ -6,6 +6,7 @@ import type { Catalogue, ComputedFrame, TapedFrame } from "../api/types";
 import { Problem } from "../ui/Problem";
 import { TextField } from "../ui/TextField";
 import { readTyped } from "../ui/typed";
+import { specOf } from "../fit/fields";
 
 const KEYS = ["ground_to_bb_mm", "ground_to_head_top_mm", "bb_to_head_top_mm", "top_tube_mm"] as const;
 type Key = (typeof KEYS)[number];
@@ -66,7 +67,7 @@ export function FrameOnTape({ catalogue, seatAngle, start, onComputed }: FrameOn
       <p className="number-hint">Both heights, and the straight length or the level top tube.</p>
       <div className="field-grid">
         {KEYS.map((key) => {
-          const spec = catalogue.quantities.find((q) => q.quantity === key);
+          const spec = specOf(catalogue, key);
           return (
             <TextField
               key={key}

@@ -3,6 +3,8 @@ import { useFit } from "../fit/useFit";
 import { number, suffix } from "../ui/format";
 import { NumberField } from "../ui/NumberField";
 import { WedgeMark } from "../ui/WedgeMark";
+import { outputOf } from "../fit/fields";
+import { HeadRow } from "../ui/HeadRow";
 
 /** The most rows shown before the rest is asked for. */
 const MOST = 6;
@@ -27,19 +29,10 @@ export function Rows({ detailed }: { detailed: boolean }) {
     <>
       <table className="rows">
         <caption>{!still ? "Foreseen, before a bolt is turned" : closed ? "Now" : "As drawn so far"}</caption>
-        {trial && (
-          <thead>
-            <tr>
-              <th />
-              <th scope="col">before</th>
-              <th scope="col">foreseen</th>
-              <th scope="col">seen</th>
-            </tr>
-          </thead>
-        )}
+        {trial && <HeadRow columns={["", "before", "foreseen", "seen"]} />}
         <tbody>
           {shown.map((row) => {
-            const spec = catalogue.outputs.find((o) => o.output === row.output);
+            const spec = outputOf(catalogue, row.output);
             const seen = trial?.seen.find((s) => s.output === row.output && (s.side ?? null) === (row.side ?? null));
             const unit = suffix(row.unit);
             return (

@@ -6,6 +6,7 @@ import { useFit } from "../fit/useFit";
 import { Keycap } from "../ui/Keycap";
 import { NumberField } from "../ui/NumberField";
 import { Problem } from "../ui/Problem";
+import { labelOf } from "../ui/labelOf";
 
 const VERDICTS: [Verdict, string][] = [
   ["better", "Better"],
@@ -106,7 +107,7 @@ const SIDES: (Side | "")[] = ["left", "right", ""];
 /** Where it is felt, and how sure the rider is. */
 function Where({ trial, catalogue, onEnter }: { trial: TrialView; catalogue: Catalogue; onEnter: Enter }) {
   const label = (felt: Felt) => {
-    const place = catalogue.words.place.find((p) => p.key === felt.place)?.label ?? felt.place;
+    const place = labelOf(catalogue.words.place, felt.place);
     return felt.side ? `${place}, ${felt.side}` : place;
   };
   const add = (key: string) => {

@@ -1,5 +1,5 @@
 /** The fields a fitter steps: which quantity, and what it reads. */
-import type { Catalogue, Change, Conventions, Position, Quantity, Setup, Side } from "../api/types";
+import type { Catalogue, Change, Conventions, Output, Position, Quantity, Setup, Side } from "../api/types";
 
 export interface Field {
   /** Unique: the quantity, with the side where there is one. */
@@ -18,6 +18,8 @@ const whole = (quantity: Quantity): Field => ({ key: quantity, quantity });
 const sided = (quantity: Quantity, side: Side): Field => ({ key: keyOf(quantity, side), quantity, side });
 export const SIDES: Side[] = ["left", "right"];
 export const NAME = { left: "Left", right: "Right" } as const;
+/** The two as something to choose from. */
+export const SIDE_CHOICES = SIDES.map((side) => ({ key: side, label: NAME[side] }));
 
 /** What each bar shows on the board besides what every bike has. */
 const OF_BAR: Record<BarKind, Quantity[]> = {
@@ -77,6 +79,14 @@ export function barParts(bar: Setup["bar"]): Record<string, unknown> {
   if ("drop" in bar) return bar.drop;
   return "flat" in bar ? bar.flat : bar.aero;
 }
+
+/** What is known of a quantity. */
+export const specOf = (catalogue: Catalogue, quantity: Quantity) =>
+  catalogue.quantities.find((spec) => spec.quantity === quantity);
+
+/** What is known of an output. */
+export const outputOf = (catalogue: Catalogue, output: Output) =>
+  catalogue.outputs.find((spec) => spec.output === output);
 
 /** The value of any quantity a setup holds. */
 export function held(setup: Setup, quantity: Quantity, side: Side = "right"): number | undefined {

@@ -10,6 +10,7 @@ import { Figure, Lines } from "../board/Drawing";
 import { add, bounds, left, poseAt, sub, times, unit, viewOf } from "../board/figure";
 import { day, inSentence, number, signed, suffix, withUnit } from "../ui/format";
 import { Nowhere, TopBar } from "../ui/Page";
+import { specOf, outputOf } from "../fit/fields";
 
 /** The sheet for the rider and the next mechanic. */
 export default function HandoutPage() {
@@ -120,7 +121,7 @@ function Sheet({ handout, catalogue }: { handout: Handout; catalogue: Catalogue 
           <p>
             {handout.estimated
               .map((length) => {
-                const label = catalogue.quantities.find((q) => q.quantity === length.quantity)?.label ?? "";
+                const label = specOf(catalogue, length.quantity)?.label ?? "";
                 return `${label} ≈ ${number(length.value_mm, "mm")} ± ${withUnit(length.spread_mm, "mm")}`;
               })
               .join("; ")}
@@ -196,7 +197,7 @@ function TrialLine({ trial, catalogue }: { trial: TrialView; catalogue: Catalogu
   const { foreseen } = trial.trial;
   const row = foreseen.rows[0];
   const seen = trial.seen.map((s) => {
-    const spec = catalogue.outputs.find((o) => o.output === s.output);
+    const spec = outputOf(catalogue, s.output);
     const was = foreseen.rows.find((r) => r.output === s.output && (r.side ?? null) === (s.side ?? null));
     if (!spec || s.value == null) return "";
     const side = s.side ? `, ${s.side}` : "";

@@ -19,7 +19,7 @@ import type {
 import { number, parse, suffix, today } from "../ui/format";
 import { Problem } from "../ui/Problem";
 import { TextField } from "../ui/TextField";
-import { type BarKind, barParts } from "../fit/fields";
+import { type BarKind, barParts, specOf } from "../fit/fields";
 import { FrameOnTape } from "../cards/FrameOnTape";
 import { type PartGroup, partGroups } from "../fit/bikeParts";
 
@@ -114,7 +114,6 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
   const studio = useQuery(studioQuery);
   const [wrong, setWrong] = useState<Typed>({});
   const groups = partGroups(catalogue, bar);
-  const specOf = (key: Quantity) => catalogue.quantities.find((q) => q.quantity === key);
 
   const create = useNewBike(riderId, onDone);
   const refused = create.error instanceof ApiError ? create.error : undefined;
@@ -124,7 +123,7 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
     const found: Typed = {};
     const numbers: Numbers = {};
     for (const key of groups.flatMap((group) => group.keys)) {
-      const spec = specOf(key);
+      const spec = specOf(catalogue, key);
       const text = (typed[key] ?? "").trim();
       if (text === "") {
         if (spec?.optional !== true) found[key] = "Type a number";
@@ -310,9 +309,8 @@ interface GroupProps {
 
 /** One group of numbers; those that may be left out are folded away. */
 function Group({ group, catalogue, typed, computed, error, onType, onComputed }: GroupProps) {
-  const specOf = (key: Quantity) => catalogue.quantities.find((q) => q.quantity === key);
   const field = (key: Quantity) => {
-    const spec = specOf(key);
+    const spec = specOf(catalogue, key);
     return (
       spec && (
         <TextField
@@ -327,7 +325,7 @@ function Group({ group, catalogue, typed, computed, error, onType, onComputed }:
       )
     );
   };
-  const optional = group.keys.filter((key) => specOf(key)?.optional === true);
+  const optional = group.keys.filter((key) => specOf(catalogue, key)?.optional === true);
   const needed = group.keys.filter((key) => !optional.includes(key));
   const columns = { templateColumns: "repeat(auto-fill, minmax(150px, 1fr))", gap: "10px 16px" };
   return (

@@ -19,6 +19,7 @@ import type {
 import { Choice } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
 import { WordsField } from "../ui/WordsField";
+import { outputOf } from "../fit/fields";
 
 /** The server always writes every setting; only a file may leave some out. */
 export type FullHouse = Required<House> & {
@@ -144,7 +145,7 @@ function Ranges({ house, catalogue, put, take }: HouseRulesProps) {
   const others = house.ranges.filter((r) => r.kind !== kind);
   const write = (next: OwnRange[]) => put({ ranges: [...others, ...next.map((range) => ({ kind, range }))] });
   const label = (range: Pick<OwnRange, "output" | "hands">) => {
-    const spec = catalogue.outputs.find((o) => o.output === range.output);
+    const spec = outputOf(catalogue, range.output);
     const place = catalogue.bars.flatMap((b) => b.places).find((p) => p.place === range.hands);
     return `${spec?.label ?? range.output}${place ? `, on the ${place.word}` : ""}`;
   };
@@ -186,7 +187,7 @@ function Ranges({ house, catalogue, put, take }: HouseRulesProps) {
           {shown.map((range) => {
             const mine = own.some((o) => same(o, range));
             const house = base.find((b) => same(b, range));
-            const spec = catalogue.outputs.find((o) => o.output === range.output);
+            const spec = outputOf(catalogue, range.output);
             return (
               <tr key={label(range)}>
                 <th scope="row">{label(range)}</th>

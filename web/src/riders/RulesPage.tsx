@@ -7,6 +7,7 @@ import { words } from "../api/client";
 import { catalogueQuery, rulesQuery } from "../api/queries";
 import { Page } from "../ui/Page";
 import { TextField } from "../ui/TextField";
+import { labelOf } from "../ui/labelOf";
 
 /** Where every number comes from: the core's own table of rules, ranges and constants. */
 export default function RulesPage() {
@@ -18,7 +19,7 @@ export default function RulesPage() {
     [rule.topic, rule.what, rule.value, rule.source].some((text) => text.toLowerCase().includes(wanted)),
   );
   const topics = [...new Set(shown.map((rule) => rule.topic))];
-  const rests = (key: string) => catalogue.data?.words.provenance.find((w) => w.key === key)?.label ?? key;
+  const rests = (key: string) => labelOf(catalogue.data?.words.provenance ?? [], key);
   return (
     <Page title="Where every number comes from">
       <Flex gap="24px" fontSize="16px" color="tide" textDecoration="underline">

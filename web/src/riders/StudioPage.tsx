@@ -9,6 +9,7 @@ import { Choice } from "../ui/Choice";
 import { number } from "../ui/format";
 import { Page } from "../ui/Page";
 import { type FullHouse, HouseRules } from "./HouseRules";
+import { specOf } from "../fit/fields";
 
 const PICKS: [keyof Conventions & ("saddle_height" | "setback" | "drop" | "bb_to_hand"), Quantity][] = [
   ["saddle_height", "saddle_height_mm"],
@@ -68,7 +69,7 @@ function Loaded({ studio, catalogue }: { studio: StudioView; catalogue: Catalogu
     next.splice(index + by, 0, moved);
     save({ walk: next });
   };
-  const label = (quantity: Quantity) => catalogue.quantities.find((q) => q.quantity === quantity)?.label ?? quantity;
+  const label = (quantity: Quantity) => specOf(catalogue, quantity)?.label ?? quantity;
 
   return (
     <>
@@ -161,7 +162,7 @@ const COLUMNS: Quantity[] = [
 function Frames({ studio, catalogue, onTake }: FramesProps) {
   const file = useRef<HTMLInputElement>(null);
   const kind = (key: string) => catalogue.kinds.find((k) => k.kind === key)?.word ?? key;
-  const spec = (quantity: Quantity) => catalogue.quantities.find((q) => q.quantity === quantity);
+  const spec = (quantity: Quantity) => specOf(catalogue, quantity);
   return (
     <chakra.section marginTop="28px" aria-labelledby="frames">
       <Flex justify="space-between" align="end" wrap="wrap" gap="12px">

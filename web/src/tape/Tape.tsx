@@ -2,6 +2,7 @@ import "./tape.css";
 import type { Output, Row, TrialView } from "../api/types";
 import { useFit } from "../fit/useFit";
 import { inSentence, number, suffix } from "../ui/format";
+import { outputOf } from "../fit/fields";
 
 const STEP = 232;
 const LEFT = 40;
@@ -24,7 +25,7 @@ const doubt = (trial: TrialView): string =>
 export function Tape() {
   const { view, catalogue, station } = useFit();
   const { output } = station;
-  const spec = catalogue.outputs.find((o) => o.output === output);
+  const spec = outputOf(catalogue, output);
   const error = view.errors.find((e) => e.output === output);
   const range = view.ranges.find((r) => r.output === output);
   const found = view.found ? ofOutput(view.found.rows, output)?.after : undefined;

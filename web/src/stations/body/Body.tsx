@@ -4,13 +4,14 @@ import { useState } from "react";
 import type { LimitRow, MeasureView, Quantity, Side, Spec } from "../../api/types";
 import { AskedLimits } from "../../cards/AskedLimits";
 import { WorthReading } from "../../cards/WorthReading";
-import { keyOf } from "../../fit/fields";
+import { keyOf, specOf } from "../../fit/fields";
 import { useFit } from "../../fit/useFit";
 import { number, withUnit } from "../../ui/format";
 import { useKeys } from "../../ui/keys";
 import { NumberField } from "../../ui/NumberField";
 import { Problem } from "../../ui/Problem";
 import { Taking } from "./Taking";
+import { HeadRow } from "../../ui/HeadRow";
 
 const GROUPS: [title: string, quantities: Quantity[]][] = [
   [
@@ -55,7 +56,7 @@ function together(measure: MeasureView, spec: Spec): string | undefined {
 export function BodyMeasures() {
   const { view, catalogue, finished, draft, setText, looked, bodyReading } = useFit();
   const field = (quantity: Quantity, side: Side | null) => {
-    const spec = catalogue.quantities.find((q) => q.quantity === quantity);
+    const spec = specOf(catalogue, quantity);
     const measure = view.body.find((m) => m.quantity === quantity && (m.side ?? null) === side);
     if (!spec || !measure) return null;
     const key = keyOf(quantity, side);
@@ -88,7 +89,7 @@ export function BodyMeasures() {
             <h2>{title}</h2>
             <div className="measure-grid">
               {quantities.flatMap((quantity) => {
-                const spec = catalogue.quantities.find((q) => q.quantity === quantity);
+                const spec = specOf(catalogue, quantity);
                 return spec?.per_side ? [field(quantity, "left"), field(quantity, "right")] : [field(quantity, null)];
               })}
             </div>
@@ -124,13 +125,7 @@ export function BodyPanel() {
       )}
       <table className="rows">
         <caption>How sure the angles are</caption>
-        <thead>
-          <tr>
-            <th />
-            <th scope="col">stature alone</th>
-            <th scope="col">now</th>
-          </tr>
-        </thead>
+        <HeadRow columns={["", "stature alone", "now"]} />
         <tbody>
           {view.certainty.map((row) => (
             <tr key={row.label}>
@@ -174,7 +169,7 @@ export function BodyPanel() {
 function HowTo({ measure }: { measure: MeasureView }) {
   const { catalogue, finished, aside } = useFit();
   const [problem, setProblem] = useState<string>();
-  const spec = catalogue.quantities.find((q) => q.quantity === measure.quantity);
+  const spec = specOf(catalogue, measure.quantity);
   const taking = catalogue.body.find((t) => t.quantity === measure.quantity)?.taking;
   if (!spec) return null;
   return (
@@ -229,14 +224,7 @@ function Limits({ rows }: { rows: LimitRow[] }) {
     <>
       <table className="rows limits">
         <caption>Limit against demand</caption>
-        <thead>
-          <tr>
-            <th />
-            <th scope="col">limit</th>
-            <th scope="col">asked</th>
-            <th scope="col">room</th>
-          </tr>
-        </thead>
+        <HeadRow columns={["", "limit", "asked", "room"]} />
         <tbody>
           {tested.map((row) => (
             <tr key={row.label} title={row.end_point}>

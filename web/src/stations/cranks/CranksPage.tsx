@@ -6,6 +6,8 @@ import { useFit } from "../../fit/useFit";
 import { withUnit } from "../../ui/format";
 import { NumberField } from "../../ui/NumberField";
 import { useCranks } from "./useCranks";
+import { specOf } from "../../fit/fields";
+import { HeadRow } from "../../ui/HeadRow";
 
 /** Limits against demand with what would open them, and another crank by what it is for. */
 export function CranksPage() {
@@ -35,15 +37,7 @@ function Limits({ cranks }: { cranks: CranksView }) {
         <>
           {cranks.longest && <p>{cranks.longest.words}.</p>}
           <table className="plans">
-            <thead>
-              <tr>
-                <th scope="col">Joint</th>
-                <th scope="col">Table limit</th>
-                <th scope="col">The stroke asks</th>
-                <th scope="col">Margin</th>
-                <th scope="col">Ends where</th>
-              </tr>
-            </thead>
+            <HeadRow columns={["Joint", "Table limit", "The stroke asks", "Margin", "Ends where"]} />
             <tbody>
               {tested.map((row) => (
                 <tr key={row.label}>
@@ -64,15 +58,7 @@ function Limits({ cranks }: { cranks: CranksView }) {
           <section key={row.label} aria-label={`What would open it: ${row.label}`}>
             <h2>What would open it: {row.label.toLowerCase()}</h2>
             <table className="plans">
-              <thead>
-                <tr>
-                  <th scope="col">Remedy</th>
-                  <th scope="col">Gained</th>
-                  <th scope="col">Also</th>
-                  <th scope="col">Cost</th>
-                  <th />
-                </tr>
-              </thead>
+              <HeadRow columns={["Remedy", "Gained", "Also", "Cost", ""]} />
               <tbody>
                 {row.remedies.map((remedy) => (
                   <tr key={remedy.title}>
@@ -96,7 +82,7 @@ function Limits({ cranks }: { cranks: CranksView }) {
 /** Another crank, by what it is for. */
 function Plans({ cranks, aim }: { cranks: CranksView; aim: (to: number) => void }) {
   const { catalogue } = useFit();
-  const spec = catalogue.quantities.find((q) => q.quantity === "crank_mm");
+  const spec = specOf(catalogue, "crank_mm");
   return (
     <>
       <div className="head" style={{ marginTop: 20 }}>
@@ -116,14 +102,7 @@ function Plans({ cranks, aim }: { cranks: CranksView; aim: (to: number) => void 
         )}
       </div>
       <table className="plans intents">
-        <thead>
-          <tr>
-            <th scope="col">Intent</th>
-            <th scope="col">Bolts, as one linked trial</th>
-            <th scope="col">Foreseen</th>
-            <th />
-          </tr>
-        </thead>
+        <HeadRow columns={["Intent", "Bolts, as one linked trial", "Foreseen", ""]} />
         <tbody>
           {cranks.plans.map((plan) => (
             <tr key={plan.intent}>

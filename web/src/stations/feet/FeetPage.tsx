@@ -2,7 +2,7 @@ import { Button } from "@chakra-ui/react";
 import type { FeetView, Quantity, Shoe, Side } from "../../api/types";
 import { Foresee } from "../../cards/Foresee";
 import { LongPage } from "../../cards/LongPage";
-import { keyOf, NAME, SIDES } from "../../fit/fields";
+import { keyOf, NAME, SIDES, specOf } from "../../fit/fields";
 import { saveShoe } from "../../fit/sends";
 import { useFit } from "../../fit/useFit";
 import { Choice } from "../../ui/Choice";
@@ -51,7 +51,7 @@ function Measuring({ feet }: FeetProps) {
     view.body.find((m) => m.quantity === quantity && m.side === side && m.readings.length > 0)?.repeated?.mean ??
     undefined;
   const field = (quantity: Quantity, of: "bike" | "body", side: Side) => {
-    const spec = catalogue.quantities.find((q) => q.quantity === quantity);
+    const spec = specOf(catalogue, quantity);
     if (!spec) return null;
     const key = `feet.${keyOf(quantity, side)}`;
     const pedalling: Record<string, unknown> = { ...view.input.setup.pedalling[side] };

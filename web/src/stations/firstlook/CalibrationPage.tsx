@@ -3,6 +3,7 @@ import type { Calibration } from "../../api/types";
 import { LongPage } from "../../cards/LongPage";
 import { useFit } from "../../fit/useFit";
 import { number, withUnit } from "../../ui/format";
+import { HeadRow } from "../../ui/HeadRow";
 
 /** The fitted rider, parameter by parameter: what was thought, what was fitted, how much of that the data said. */
 export function CalibrationPage() {
@@ -43,15 +44,7 @@ function Parameters({ parameters }: Pick<Calibration, "parameters">) {
   return (
     <table className="rows">
       <caption>Parameters</caption>
-      <thead>
-        <tr>
-          <th />
-          <th scope="col">thought</th>
-          <th scope="col">fitted</th>
-          <th scope="col">from thought to fitted</th>
-          <th scope="col">the data said</th>
-        </tr>
-      </thead>
+      <HeadRow columns={["", "thought", "fitted", "from thought to fitted", "the data said"]} />
       <tbody>
         {parameters.map((p) => (
           <tr key={p.label}>
@@ -80,14 +73,7 @@ function Sightings({ sightings }: Pick<Calibration, "sightings">) {
   return (
     <table className="rows">
       <caption>What was seen, foreseen before and after the fit</caption>
-      <thead>
-        <tr>
-          <th />
-          <th scope="col">seen</th>
-          <th scope="col">before</th>
-          <th scope="col">after</th>
-        </tr>
-      </thead>
+      <HeadRow columns={["", "seen", "before", "after"]} />
       <tbody>
         {sightings.map((s, index) => (
           <tr key={index}>

@@ -10,6 +10,8 @@ import { Keycap } from "../../ui/Keycap";
 import { NumberField } from "../../ui/NumberField";
 import { Problem } from "../../ui/Problem";
 import { WordsField } from "../../ui/WordsField";
+import { outputOf } from "../../fit/fields";
+import { HeadRow } from "../../ui/HeadRow";
 
 type Words = Catalogue["words"];
 
@@ -92,7 +94,7 @@ function Angles({ method, onSee }: { method: Method; onSee: See }) {
   const outputs = all ? catalogue.sightings : catalogue.sightings.slice(0, COMMON);
 
   const field = (output: Output, side: Side | null) => {
-    const spec = catalogue.outputs.find((o) => o.output === output);
+    const spec = outputOf(catalogue, output);
     if (!spec) return null;
     const key = `look.${output}${side ? `.${side}` : ""}`;
     const seen = seenOf(view, output, side);
@@ -118,17 +120,10 @@ function Angles({ method, onSee }: { method: Method; onSee: See }) {
     <>
       <table className="rows look">
         <caption>Seen, beside what is foreseen</caption>
-        <thead>
-          <tr>
-            <th />
-            <th scope="col">left</th>
-            <th scope="col">right</th>
-            <th scope="col">foreseen</th>
-          </tr>
-        </thead>
+        <HeadRow columns={["", "left", "right", "foreseen"]} />
         <tbody>
           {outputs.map((output) => {
-            const spec = catalogue.outputs.find((o) => o.output === output);
+            const spec = outputOf(catalogue, output);
             const rows = view.now.rows.filter((row) => row.output === output);
             if (!spec || rows.length === 0) return null;
             return (

@@ -3,7 +3,7 @@ import { detail } from "../../api/client";
 import type { Frame, Quantity, Side, TapedFrame } from "../../api/types";
 import { FrameOnTape } from "../../cards/FrameOnTape";
 import { partGroups } from "../../fit/bikeParts";
-import { barOf, boardFields, held, keyOf } from "../../fit/fields";
+import { barOf, boardFields, held, keyOf, specOf } from "../../fit/fields";
 import { closeFound, correctFrame } from "../../fit/sends";
 import { useFit } from "../../fit/useFit";
 import { NumberField } from "../../ui/NumberField";
@@ -26,7 +26,6 @@ export function FoundPanel() {
     );
     return error?.at(`/${quantity}`) ?? detail(error);
   };
-  const specOf = (quantity: Quantity) => catalogue.quantities.find((q) => q.quantity === quantity);
   return (
     <>
       <section className="card" aria-labelledby="as-found">
@@ -38,7 +37,7 @@ export function FoundPanel() {
             <p className="task">Walk the tape round the board with Tab; type what it reads.</p>
             <ul>
               {view.unknown.map((quantity) => (
-                <li key={quantity}>{specOf(quantity)?.label} is not taped yet</li>
+                <li key={quantity}>{specOf(catalogue, quantity)?.label} is not taped yet</li>
               ))}
               {view.unknown.length === 0 && <li>Drop and BB to hood follow from the parts unless you tape them.</li>}
             </ul>
@@ -69,7 +68,7 @@ export function FoundPanel() {
         <summary>Parts</summary>
         <div className="field-grid">
           {parts.flatMap((quantity) => {
-            const spec = specOf(quantity);
+            const spec = specOf(catalogue, quantity);
             if (!spec) return [];
             const sides: (Side | null)[] = spec.per_side ? ["left", "right"] : [null];
             return sides.map((side) => (
@@ -91,7 +90,7 @@ export function FoundPanel() {
         <summary>Frame</summary>
         <div className="field-grid">
           {catalogue.parts.frame.map((quantity) => {
-            const spec = specOf(quantity);
+            const spec = specOf(catalogue, quantity);
             if (!spec) return null;
             return (
               <NumberField

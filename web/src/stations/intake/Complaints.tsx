@@ -6,11 +6,7 @@ import { NumberField } from "../../ui/NumberField";
 import { WordsField } from "../../ui/WordsField";
 import { BodyPicture } from "./BodyPicture";
 import { useIntake } from "./useIntake";
-
-const SIDES: { key: string; label: string }[] = [
-  { key: "left", label: "Left" },
-  { key: "right", label: "Right" },
-];
+import { SIDE_CHOICES } from "../../fit/fields";
 
 /** Where it hurts: the body, and the list that says the same. */
 export function WhereItHurts() {
@@ -113,7 +109,7 @@ function ComplaintItem({ index, complaint, onChange, onTakeOut }: ComplaintItemP
         {place?.per_side === true && (
           <Choice
             label="Side"
-            options={SIDES}
+            options={SIDE_CHOICES}
             value={complaint.side}
             none="both"
             readOnly={readOnly}
@@ -178,7 +174,7 @@ function AddByName({
 }) {
   const options = places.flatMap((place) =>
     place.per_side
-      ? SIDES.map((side) => ({ key: `${place.key}.${side.key}`, label: `${place.label}, ${side.key}` }))
+      ? SIDE_CHOICES.map((side) => ({ key: `${place.key}.${side.key}`, label: `${place.label}, ${side.key}` }))
       : [{ key: place.key, label: place.label }],
   );
   return (

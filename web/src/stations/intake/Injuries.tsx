@@ -1,9 +1,10 @@
 import { Button } from "@chakra-ui/react";
-import type { Injury, Side } from "../../api/types";
+import type { Injury } from "../../api/types";
 import { Choice } from "../../ui/Choice";
 import { Tick } from "../../ui/Tick";
 import { WordsField } from "../../ui/WordsField";
 import { useIntake } from "./useIntake";
+import { SIDE_CHOICES } from "../../fit/fields";
 
 const NO_INJURY: Injury = {
   what: "",
@@ -15,11 +16,6 @@ const NO_INJURY: Injury = {
   joint: null,
   side: null,
 };
-
-const SIDES: { key: Side; label: string }[] = [
-  { key: "left", label: "Left" },
-  { key: "right", label: "Right" },
-];
 
 /** Past injuries, surgery, replaced joints; who diagnosed them. */
 export function Injuries() {
@@ -73,7 +69,7 @@ export function Injuries() {
                 {injury.joint !== "back" && (
                   <Choice
                     label="Side"
-                    options={SIDES}
+                    options={SIDE_CHOICES}
                     value={injury.side}
                     none="both"
                     readOnly={readOnly}

@@ -9,6 +9,7 @@ import { WordsField } from "../../ui/WordsField";
 import { Injuries } from "./Injuries";
 import { RedFlags } from "./RedFlags";
 import { useIntake } from "./useIntake";
+import { specOf } from "../../fit/fields";
 
 const WEIGHTS: [keyof Intake["weights"], string][] = [
   ["comfort", "Comfort"],
@@ -123,7 +124,7 @@ function Riding() {
     />
   );
   const hours = (key: "longest_ride_h" | "event_h" | "seated_h") => {
-    const spec = catalogue.quantities.find((q) => q.quantity === key);
+    const spec = specOf(catalogue, key);
     return (
       spec && (
         <NumberField

@@ -9,6 +9,7 @@ import { PostAndRails } from "./PostAndRails";
 import { ProtocolPlans } from "./ProtocolPlans";
 import { Swap } from "./Swap";
 import { useSaddle } from "./useSaddle";
+import { HeadRow } from "../../ui/HeadRow";
 
 /** What hurts and why, the protocols with their settings, post and rails, and the saddle itself. */
 export function SaddlePage() {
@@ -59,13 +60,7 @@ function PlumbLines({ saddle }: { saddle: SaddleView }) {
     <>
       <h2>Plumb lines as foreseen</h2>
       <table className="plans">
-        <thead>
-          <tr>
-            <th scope="col">From</th>
-            <th scope="col">Left knee ahead of the axle</th>
-            <th scope="col">Right knee ahead of the axle</th>
-          </tr>
-        </thead>
+        <HeadRow columns={["From", "Left knee ahead of the axle", "Right knee ahead of the axle"]} />
         <tbody>
           {saddle.hung.map((line) => (
             <tr key={line.landmark}>

@@ -8,6 +8,7 @@ import { day } from "../../ui/format";
 import { Keycap } from "../../ui/Keycap";
 import { useKeys } from "../../ui/keys";
 import { useSaddle } from "./useSaddle";
+import { labelOf } from "../../ui/labelOf";
 
 /** The protocols of the station, its schools on one scale, what was found, and the gate before setback. */
 export function SaddlePanel() {
@@ -95,7 +96,7 @@ function Findings({ title, dated, findings }: FindingsProps) {
         {findings.map(({ run, day: of, finding }) => (
           <li key={run}>
             <b>
-              {catalogue.words.protocol.find((p) => p.key === finding.protocol)?.label}
+              {labelOf(catalogue.words.protocol, finding.protocol)}
               {dated && `, ${day(of)}`}:
             </b>{" "}
             {finding.words.join(" ") || finding.title}

@@ -5,6 +5,7 @@ import type { Quantity, Step } from "../../api/types";
 import { useFit } from "../../fit/useFit";
 import { NumberField } from "../../ui/NumberField";
 import { Problem } from "../../ui/Problem";
+import { specOf } from "../../fit/fields";
 
 const SWAPPED: Quantity[] = ["saddle_stack_mm", "saddle_length_mm", "nose_to_sit_mm", "rail_middle_mm", "rail_mm"];
 
@@ -23,7 +24,7 @@ export function Swap() {
       </p>
       <div className="field-grid">
         {SWAPPED.map((quantity) => {
-          const spec = catalogue.quantities.find((q) => q.quantity === quantity);
+          const spec = specOf(catalogue, quantity);
           if (!spec) return null;
           return (
             <NumberField
