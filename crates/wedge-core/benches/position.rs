@@ -95,6 +95,7 @@ fn calibration(c: &mut Criterion) {
         hands: None,
         seen,
         weeks: 0.0,
+        visit: 0,
     }];
     let on = ride(&measured);
     c.bench_function("calibrate one rider", |b| {

@@ -1772,6 +1772,8 @@ export interface components {
         Fit: {
             /** @description What was held. */
             held: components["schemas"]["Held"][];
+            /** @description Where the shifts of the heel's highest place begin; fits of before began at 270°. */
+            peak_from_deg?: components["schemas"]["Sides_Degrees"];
             /** @description Fitted minus prior. */
             shifts: number[];
             /** @description What the parameters may still be off by, together: the lower triangle of the covariance's root, row by row. */
@@ -2264,6 +2266,10 @@ export interface components {
             landmark: components["schemas"]["Landmark"];
             /** @description Knee over axle from it, knee ahead positive, as foreseen. */
             over_axle_mm: components["schemas"]["Sides_f64"];
+            /** @description How far ahead of the axle the line hangs then. */
+            right_at_mm: components["schemas"]["Sides_f64"];
+            /** @description What stands over the axle where a line from it hangs right. */
+            stands_for: string;
         };
         /** @description The riders a file brought in. */
         Imported: {
@@ -2829,7 +2835,7 @@ export interface components {
          * @description How a reading was taken.
          * @enum {string}
          */
-        Method: "tape" | "calliper" | "goniometer" | "printed" | "old_record" | "told" | "film" | "camera";
+        Method: "tape" | "calliper" | "goniometer" | "printed" | "old_record" | "told" | "film" | "camera" | "scales";
         /**
          * Format: double
          * @description A length in millimetres.
@@ -4340,6 +4346,19 @@ export interface components {
                 shoulder_limit_deg?: components["schemas"]["Degrees"] | null;
                 upper_arm_mm?: components["schemas"]["Millimetres"] | null;
             };
+        };
+        /** @description One value for each side. */
+        Sides_Degrees: {
+            /**
+             * Format: double
+             * @description An angle in degrees.
+             */
+            left: number;
+            /**
+             * Format: double
+             * @description An angle in degrees.
+             */
+            right: number;
         };
         /** @description One value for each side. */
         Sides_FootPitch: {

@@ -212,7 +212,7 @@ function PostDetail({ foresight }: { foresight: Foresight }) {
   const middle = add(sit, add(times(along, held(setup, "rail_middle_mm") ?? 0), times(left(along), -stack)));
   const half = (setup.saddle.rail_mm ?? 60) / 2;
   const [railBack, railFront] = [add(middle, times(along, -half)), add(middle, times(along, half))];
-  const head = add(saddle_clamp, [setback ?? 0, 0]);
+  const head = add(saddle_clamp, times(left(axis), -(setback ?? 0)));
   const paper = closeUp(
     [saddle_nose, saddle_tail, sit, add(post_clamp, times(axis, -60))],
     10,

@@ -113,6 +113,11 @@ impl Frame {
         Point::new(-cos, sin)
     }
 
+    /// Unit vector back from the seat post, square to it: a post's setback is measured along it.
+    pub fn post_back(&self) -> Point {
+        self.post_axis().turned(Degrees(90.0))
+    }
+
     /// Rear axle: `x = −sqrt(chainstay² − drop²)`.
     pub fn rear_axle(&self) -> Point {
         let drop = self.bb_drop_mm.0;

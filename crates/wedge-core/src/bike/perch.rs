@@ -27,16 +27,16 @@ fn rail_middle(setup: &Placed) -> Point {
         + Point::new(saddle.rail_middle_mm.0, -saddle.saddle_stack_mm.0).turned(saddle.tilt_deg)
 }
 
-/// The saddle clamp: where the post's own axis, moved back by its setback, meets the
+/// The saddle clamp: where the post's own axis, moved back by its setback square to it, meets the
 /// rails; without a known setback the middle of the rails.
 pub(crate) fn clamp_at(frame: &Frame, setup: &Placed) -> Point {
     let middle = rail_middle(setup);
     let Some(back) = setup.post.post_setback_mm else {
         return middle;
     };
-    // middle + rails × a = axis × b + (−setback, 0).
+    // middle + rails × a = axis × b + square back × setback.
     let (rails, axis) = (setup.saddle.rails_back(), frame.post_axis());
-    let (a, _) = (Point::new(-back.0, 0.0) - middle).split(rails, axis * -1.0);
+    let (a, _) = (frame.post_back() * back.0 - middle).split(rails, axis * -1.0);
     middle + rails * a
 }
 
@@ -58,9 +58,8 @@ impl Perch {
         let clamp = clamp_at(frame, setup);
         let saddle = &setup.saddle;
         let middle = rail_middle(setup);
-        let back = setup.post.post_setback_mm.unwrap_or_default();
-        let exposed =
-            (clamp + Point::new(back.0, 0.0)).dot(frame.post_axis()) - frame.seat_tube_mm.0;
+        // A setback square to the post leaves its height along it.
+        let exposed = clamp.dot(frame.post_axis()) - frame.seat_tube_mm.0;
         let inserted = setup.post.post_length_mm.map(|length| length.0 - exposed);
         let ahead = setup
             .post

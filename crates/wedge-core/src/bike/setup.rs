@@ -179,6 +179,29 @@ impl Residual {
     /// Above this much the fitter is asked which of the two is wrong (house choice).
     pub const QUESTIONED_MM: f64 = 5.0;
 
+    /// Above this much it is no residual but another bike (house choice).
+    const MOST_MM: f64 = 600.0;
+
+    /// Everything that is outside what is allowed, each with its JSON pointer below `at`.
+    pub(crate) fn refusals(&self, at: &str) -> Vec<Refusal> {
+        [
+            ("hand_forward_mm", self.hand_forward_mm),
+            ("hand_up_mm", self.hand_up_mm),
+        ]
+        .into_iter()
+        .filter(|(_, by)| !(-Self::MOST_MM..=Self::MOST_MM).contains(&by.0))
+        .map(|(key, _)| {
+            Refusal::new(
+                format!("{at}/{key}"),
+                format!(
+                    "Tape and parts cannot be more than {} mm apart: measure again",
+                    Self::MOST_MM
+                ),
+            )
+        })
+        .collect()
+    }
+
     /// The offset of the taped bar from the one the parts give.
     pub fn offset(&self) -> Point {
         Point::new(self.hand_forward_mm.0, self.hand_up_mm.0)
@@ -271,6 +294,7 @@ impl Setup {
         all.extend(self.bar.refusals(&format!("{at}/bar")));
         all.extend(self.saddle.refusals(&format!("{at}/saddle")));
         all.extend(self.post.refusals(&format!("{at}/post")));
+        all.extend(self.residual.refusals(&format!("{at}/residual")));
         for side in Side::BOTH {
             let at = format!("{at}/pedalling/{}", side.word());
             all.extend(self.pedalling.of(side).refusals(&at));

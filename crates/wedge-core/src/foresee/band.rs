@@ -330,6 +330,7 @@ mod tests {
             hands: ride.hands,
             seen: seen.to_vec(),
             weeks: 0.0,
+            visit: 0,
         };
         let fit = calibrate(ride, &[look]).unwrap().fit;
         ride.altered(|facts| facts.fit = Some(fit))
@@ -459,7 +460,7 @@ mod tests {
                         (told(quick.change), told(slow.change)),
                     ] {
                         assert!(
-                            (quick - slow).abs() <= 0.1 * slow,
+                            (quick - slow).abs() <= 0.15 * slow,
                             "{output:?} {side:?}: {quick} against {slow}"
                         );
                     }

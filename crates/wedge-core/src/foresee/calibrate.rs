@@ -4,10 +4,14 @@
 //! ± 2.5 s, by Levenberg and Marquardt's method. What two angles cannot tell apart stays as wide as it was, and what
 //! is held (trunk, elbow, feet, the tape on the bike) stays in doubt: had it been otherwise, the fit would have been,
 //! and every band afterwards knows by how much.
+//!
+//! Beside the rider stands what only some readings have in common: what an observer adds to every angle read by one
+//! method in one visit, and how an elbow was bent on another setup than the latest. They take their share of what was
+//! seen, and are no part of the rider.
 
 use super::doubt::{Sample, held_doubts};
 use crate::bike::{HandPlace, Placed, Setup};
-use crate::measure::{Method, Output, Refusal, Unit};
+use crate::measure::{Limbs, Method, Output, Refusal, Unit};
 use crate::position::{
     BOUND_SD, FITTED, Facts, Fit, Held, Parameter, Person, Place, Position, Ride, Scene, Seated,
 };
@@ -37,33 +41,43 @@ pub struct Sighting {
 }
 
 impl Sighting {
-    /// One standard deviation of it: ± 3° by goniometer, 2° on film (the craft), 5 mm by plumb line (house choice).
+    /// One standard deviation of it: ± 3° by goniometer, 2° on film (the craft), 5 mm by plumb line, 1 % on
+    /// scales (house choices).
     pub fn spread(&self) -> f64 {
         self.scatter().hypot(self.floor())
     }
 
     /// The part of its spread that is common to every reading by this method: it stays, however often one looks.
     fn floor(&self) -> f64 {
-        match (self.output.spec().unit, self.method) {
-            (Unit::Deg, Method::Film | Method::Camera) => COMMON_ON_FILM_DEG,
-            (Unit::Deg, _) => COMMON_BY_GONIOMETER_DEG,
+        match self.output.spec().unit {
+            Unit::Deg => self.observer().spread(),
+            Unit::Percent => 0.0,
             _ => COMMON_LENGTH_MM,
         }
     }
 
     /// The part that is each reading's own, and grows smaller in their mean.
     fn scatter(&self) -> f64 {
-        let whole = match (self.output.spec().unit, self.method) {
-            (Unit::Deg, Method::Film | Method::Camera) => ON_FILM_DEG,
-            (Unit::Deg, _) => BY_GONIOMETER_DEG,
+        let whole = match (self.output.spec().unit, self.observer()) {
+            (Unit::Deg, Observer::Film) => ON_FILM_DEG,
+            (Unit::Deg, Observer::Goniometer) => BY_GONIOMETER_DEG,
+            (Unit::Percent, _) => ON_SCALES_PERCENT,
             _ => LENGTH_SEEN_MM,
         };
         (whole * whole - self.floor().powi(2)).sqrt()
     }
 
-    /// Whether it is another reading of the same.
+    /// Whether it is another reading of the same, taken the same way.
     fn is_again(&self, other: &Self) -> bool {
-        (self.output, self.side) == (other.output, other.side)
+        (self.output, self.side, self.observer()) == (other.output, other.side, other.observer())
+    }
+
+    /// Who adds the same to all of them.
+    fn observer(&self) -> Observer {
+        match self.method {
+            Method::Film | Method::Camera => Observer::Film,
+            _ => Observer::Goniometer,
+        }
     }
 }
 
@@ -135,6 +149,8 @@ pub struct Look {
     pub seen: Vec<Sighting>,
     /// Weeks between it and the latest one: riders change.
     pub weeks: f64,
+    /// Which visit it belongs to: an observer is off alike in all of one.
+    pub visit: usize,
 }
 
 impl Look {
@@ -145,6 +161,37 @@ impl Look {
             hands: None,
             seen,
             weeks: 0.0,
+            visit: 0,
+        }
+    }
+
+    /// Whether the rider sat the same on both.
+    fn is_alike(&self, other: &Self) -> bool {
+        (self.setup, self.hands) == (other.setup, other.hands)
+    }
+}
+
+/// How an angle is read: everything read so in one visit is off by something in common.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Observer {
+    Film,
+    Goniometer,
+}
+
+impl Observer {
+    /// The fitter's words.
+    fn label(self) -> &'static str {
+        match self {
+            Self::Film => "Film, every angle seen larger by",
+            Self::Goniometer => "Goniometer, every angle seen larger by",
+        }
+    }
+
+    /// One standard deviation of what it adds.
+    fn spread(self) -> f64 {
+        match self {
+            Self::Film => COMMON_ON_FILM_DEG,
+            Self::Goniometer => COMMON_BY_GONIOMETER_DEG,
         }
     }
 }
@@ -218,7 +265,10 @@ impl Calibration {
     /// Whether it was fitted to this body: measured again since, it waits to be done anew.
     pub fn is_of(&self, rider: &Rider) -> bool {
         let person = Person::of(rider, None);
-        FITTED.iter().zip(&self.parameters).all(|(place, was)| {
+        // Where the house begins with the foot is no measure of the body: a fit knows where its own began.
+        let body = |place: &Place| place.0 != Parameter::PitchPeak;
+        let all = FITTED.iter().zip(&self.parameters);
+        all.filter(|(place, _)| body(place)).all(|(place, was)| {
             (person.value(*place) - was.prior).abs() < SAME
                 && (person.prior_sd(*place) - was.prior_sd).abs() < SAME
         })
@@ -235,14 +285,18 @@ crate::rule::rules! {
     pub(super) const BY_GONIOMETER_DEG: f64 = 3.0, "°", Workshop;
     /// A length seen on the rider, one standard deviation.
     const LENGTH_SEEN_MM: f64 = 5.0, " mm", House;
-    /// The part of that every angle off one film has in common.
+    /// The front wheel's share read on two floor scales, one standard deviation.
+    const ON_SCALES_PERCENT: f64 = 1.0, " %", House;
+    /// What an observer adds to every angle off the films of one visit, one standard deviation.
     const COMMON_ON_FILM_DEG: f64 = 1.0, "°", House;
-    /// The part that every angle by one goniometer has in common.
+    /// What an observer adds to every angle by goniometer in one visit, one standard deviation.
     const COMMON_BY_GONIOMETER_DEG: f64 = 1.5, "°", House;
     /// The part that every length seen has in common.
     const COMMON_LENGTH_MM: f64 = 2.5, " mm", House;
     /// How alike the two sides of a rider are in what was measured of neither: the correlation of left and right.
     const ALIKE: f64 = 0.9, "", House;
+    /// How much an elbow is bent more or less on another setup or with the hands elsewhere, one standard deviation.
+    const ELBOW_ELSEWHERE_DEG: f64 = 3.0, "°", House;
     /// What a week adds to the spread of what was seen.
     const A_WEEK_ADDS_DEG: f64 = 0.25, "° a week", House;
     /// What was seen this far from the fitted model is questioned.
@@ -263,8 +317,91 @@ struct Aim {
     side: Side,
     value: f64,
     spread: f64,
+    /// The part of the spread that it shares with no other.
+    own: f64,
+    /// Who read it, of an angle.
+    observer: Option<Observer>,
     /// The reading that stands far from the others.
     far: Option<f64>,
+}
+
+/// What only some of the readings have in common.
+#[derive(Debug, Clone, Copy, PartialEq)]
+enum Shared {
+    /// What an observer adds to every angle in one visit.
+    Observer { who: Observer, visit: usize },
+    /// By how much the elbow of a look is bent more than in the latest.
+    Elbow { look: usize },
+}
+
+impl Shared {
+    /// One standard deviation of it.
+    fn spread(self) -> f64 {
+        match self {
+            Self::Observer { who, .. } => who.spread(),
+            Self::Elbow { .. } => ELBOW_ELSEWHERE_DEG,
+        }
+    }
+
+    /// Whether it is part of what was read.
+    fn is_added_to(self, aim: &Aim, problem: &Problem) -> bool {
+        let of_visit = |visit| {
+            problem
+                .looks
+                .get(aim.look)
+                .is_some_and(|at| at.visit == visit)
+        };
+        match self {
+            Self::Observer { who, visit } => aim.observer == Some(who) && of_visit(visit),
+            Self::Elbow { .. } => false,
+        }
+    }
+
+    /// The fitter's words.
+    fn label(self) -> &'static str {
+        match self {
+            Self::Observer { who, .. } => who.label(),
+            Self::Elbow { .. } => "Elbow, on an earlier setup bent more by",
+        }
+    }
+}
+
+/// What the looks' readings have in common, where the data can carry it: several angles by one observer in one visit, an
+/// upper body seen as it sat before. Of the angles of such an observer only the scatter is left their own.
+fn shared(looks: &[Look], aims: &mut [Aim]) -> Vec<Shared> {
+    let mut all: Vec<Shared> = Vec::new();
+    for at in 0..aims.len() {
+        let Some(who) = aims[at].observer else {
+            continue;
+        };
+        let visit = looks[aims[at].look].visit;
+        let observer = Shared::Observer { who, visit };
+        let is_theirs = |aim: &Aim| aim.observer == Some(who) && looks[aim.look].visit == visit;
+        let mut theirs = aims.iter().filter(|aim| is_theirs(aim));
+        let first = theirs.next().map(|aim| aim.output);
+        if theirs.any(|aim| Some(aim.output) != first) && !all.contains(&observer) {
+            all.push(observer);
+        }
+    }
+    for aim in aims.iter_mut() {
+        let observed = aim.observer.map(|who| Shared::Observer {
+            who,
+            visit: looks[aim.look].visit,
+        });
+        if let Some(observer) = observed.filter(|observer| all.contains(observer)) {
+            aim.own = (aim.spread.powi(2) - observer.spread().powi(2)).sqrt();
+        }
+    }
+    let Some(latest) = (looks.iter().rev()).min_by(|a, b| a.weeks.total_cmp(&b.weeks)) else {
+        return all;
+    };
+    let elsewhere = looks.iter().enumerate().filter(|(at, look)| {
+        let arms =
+            |aim: &Aim| aim.look == *at && !matches!(aim.output.limbs(), Limbs::None | Limbs::Leg);
+        !look.is_alike(latest) && aims.iter().any(arms)
+    });
+    all.extend(elsewhere.map(|(look, _)| Shared::Elbow { look }));
+    all
 }
 
 /// Everything seen, one row a side: readings of the same as one.
@@ -288,13 +425,16 @@ fn aims(looks: &[Look]) -> Vec<Aim> {
             let both = first.output.spec().per_side && first.side.is_none();
             let sides: &[Side] = if both { &Side::BOTH } else { &[Side::Right] };
             for side in sides {
+                let spread = together.spread.hypot(A_WEEK_ADDS_DEG * seen.weeks)
+                    * if both { 2.0_f64.sqrt() } else { 1.0 };
                 aims.push(Aim {
                     look,
                     output: first.output,
                     side: first.side.unwrap_or(*side),
                     value: together.mean,
-                    spread: together.spread.hypot(A_WEEK_ADDS_DEG * seen.weeks)
-                        * if both { 2.0_f64.sqrt() } else { 1.0 },
+                    spread,
+                    own: spread,
+                    observer: (first.output.spec().unit == Unit::Deg).then(|| first.observer()),
                     far: together.far,
                 });
             }
@@ -307,16 +447,47 @@ fn aims(looks: &[Look]) -> Vec<Aim> {
 struct Scenery {
     facts: Facts,
     setup: Placed,
+    visit: usize,
 }
 
-/// What is foreseen of every aim by a person on the looks' setups, each moved first, legs that do not reach continued past
+/// The rider as fitted, with what only some of the looks have in common.
+struct Fitted {
+    person: Person,
+    /// Each in its degrees.
+    shared: Vec<f64>,
+}
+
+impl Fitted {
+    /// The rider as on one look.
+    fn on(&self, problem: &Problem, look: usize) -> Person {
+        let mut person = self.person.clone();
+        for (shared, by) in problem.shared.iter().zip(&self.shared) {
+            if *shared == (Shared::Elbow { look }) {
+                person.shift((Parameter::Elbow, None), *by);
+            }
+        }
+        person
+    }
+
+    /// What the observer of an aim adds to it.
+    fn added(&self, problem: &Problem, aim: &Aim) -> f64 {
+        let shared = problem.shared.iter().zip(&self.shared);
+        shared
+            .filter(|(shared, _)| shared.is_added_to(aim, problem))
+            .map(|(_, by)| by)
+            .sum()
+    }
+}
+
+/// What is foreseen of every aim by a rider on the looks' setups, each moved first, legs that do not reach continued past
 /// straight or not; `None` where there is nothing.
 fn foreseen(
     problem: &Problem,
-    person: &Person,
+    fitted: &Fitted,
     continued: bool,
     moved: &dyn Fn(&Placed) -> Placed,
 ) -> Option<DVector<f64>> {
+    let person = &fitted.person;
     let found = moved(&problem.ride.setup);
     let seen = Seated::of(problem.ride, person, &found, Degrees(0.0)).observe(person, &found);
     let mut all = DVector::zeros(problem.aims.len());
@@ -324,10 +495,11 @@ fn foreseen(
     for (index, aim) in problem.aims.iter().enumerate() {
         if last.as_ref().is_none_or(|(look, _)| *look != aim.look) {
             let at = problem.looks.get(aim.look)?;
-            last = Some((aim.look, seated(at, person, &seen, continued, moved)));
+            let there = fitted.on(problem, aim.look);
+            last = Some((aim.look, seated(at, &there, &seen, continued, moved)));
         }
         let (_, position) = last.as_ref()?;
-        all[index] = aim.output.as_drawn(position, aim.side)?;
+        all[index] = aim.output.as_drawn(position, aim.side)? + fitted.added(problem, aim);
     }
     Some(all)
 }
@@ -357,6 +529,8 @@ struct Problem<'a> {
     ride: &'a Ride,
     looks: &'a [Scenery],
     aims: &'a [Aim],
+    /// What only some of the aims have in common: fitted after the parameters.
+    shared: &'a [Shared],
     /// From what is fitted to the parameters, both in prior standard deviations: the two sides of one rider are mostly
     /// alike, so what is fitted is what they have in common and by how much they differ.
     mix: &'a DMatrix<f64>,
@@ -364,8 +538,8 @@ struct Problem<'a> {
 }
 
 /// The two sides of what is estimated, or a habit, as their common part and their difference.
-fn mix(person: &Person) -> DMatrix<f64> {
-    let mut mix = DMatrix::identity(FITTED.len(), FITTED.len());
+fn mix(person: &Person, count: usize) -> DMatrix<f64> {
+    let mut mix = DMatrix::identity(count, count);
     for (left, (parameter, side)) in FITTED.into_iter().enumerate() {
         let right = left + 1;
         if side != Some(Side::Left) || !person.is_alike(parameter) {
@@ -387,12 +561,22 @@ fn bounded(free: f64) -> (f64, f64) {
 }
 
 impl Problem<'_> {
-    /// The person with what is fitted so.
-    fn person(&self, fitted: &DVector<f64>) -> Person {
+    /// How much is fitted.
+    fn count(&self) -> usize {
+        FITTED.len() + self.shared.len()
+    }
+
+    /// The rider with what is fitted so.
+    fn rider(&self, fitted: &DVector<f64>) -> Fitted {
         let prior = &self.ride.person;
         let sds = self.sds(fitted);
         let shifts = (FITTED.iter().zip(sds.iter())).map(|(p, by)| by * prior.prior_sd(*p));
-        prior.clone().fitted(shifts)
+        let shared = (self.shared.iter().zip(sds.iter().skip(FITTED.len())))
+            .map(|(shared, by)| by * shared.spread());
+        Fitted {
+            person: prior.clone().fitted(shifts),
+            shared: shared.collect(),
+        }
     }
 
     /// By how much each parameter is moved, in prior standard deviations.
@@ -426,9 +610,9 @@ impl Problem<'_> {
 
     /// What is foreseen less what was seen, in standard deviations of the seeing.
     fn misses(&self, sds: &DVector<f64>) -> Option<DVector<f64>> {
-        let mut all = foreseen(self, &self.person(sds), true, &Placed::clone)?;
+        let mut all = foreseen(self, &self.rider(sds), true, &Placed::clone)?;
         for (value, aim) in all.iter_mut().zip(self.aims) {
-            *value = (*value - aim.value) / aim.spread;
+            *value = (*value - aim.value) / aim.own;
         }
         Some(all)
     }
@@ -436,8 +620,8 @@ impl Problem<'_> {
     /// What the misses answer to each parameter, in prior standard deviations.
     fn slopes(&self, sds: &DVector<f64>) -> Option<DMatrix<f64>> {
         let here = self.misses(sds)?;
-        let mut slopes = DMatrix::zeros(self.aims.len(), FITTED.len());
-        for index in 0..FITTED.len() {
+        let mut slopes = DMatrix::zeros(self.aims.len(), self.count());
+        for index in 0..self.count() {
             let mut moved = sds.clone();
             moved[index] += STEP_SD;
             slopes.set_column(index, &((self.misses(&moved)? - &here) / STEP_SD));
@@ -471,7 +655,7 @@ impl LeastSquaresProblem<f64, Dyn, Dyn> for Problem<'_> {
     fn jacobian(&self) -> Option<DMatrix<f64>> {
         let mut slopes = self.slopes(&self.bounded())?;
         let seen = slopes.nrows();
-        slopes.resize_vertically_mut(seen + FITTED.len(), 0.0);
+        slopes.resize_vertically_mut(seen + self.count(), 0.0);
         for (index, free) in self.at.iter().enumerate() {
             let (_, rate) = bounded(*free);
             slopes.column_mut(index).scale_mut(rate);
@@ -484,7 +668,7 @@ impl LeastSquaresProblem<f64, Dyn, Dyn> for Problem<'_> {
 /// Fits the rider of a ride, whose setup is the bike as found, to what was seen.
 pub fn calibrate(ride: &Ride, looks: &[Look]) -> Result<Calibration, Vec<Refusal>> {
     let plain = ride.altered(|facts| facts.fit = None);
-    let aims = aims(looks);
+    let mut aims = aims(looks);
     if aims.is_empty() {
         return Err(refused(
             "Nothing was seen yet: measure an angle on the rider first",
@@ -498,17 +682,24 @@ pub fn calibrate(ride: &Ride, looks: &[Look]) -> Result<Calibration, Vec<Refusal
                 ..Facts::clone(&plain)
             };
             let setup = Placed::of(look.setup)?;
-            Some(Scenery { facts, setup })
+            Some(Scenery {
+                facts,
+                setup,
+                visit: look.visit,
+            })
         })
         .collect();
     let scenery = scenery.ok_or_else(cannot)?;
-    let mix = mix(&plain.person);
+    let shared = shared(looks, &mut aims);
+    let count = FITTED.len() + shared.len();
+    let mix = mix(&plain.person, count);
     let mut problem = Problem {
         ride: &plain,
         looks: &scenery,
         aims: &aims,
+        shared: &shared,
         mix: &mix,
-        at: DVector::zeros(FITTED.len()),
+        at: DVector::zeros(count),
     };
     let before = problem.cost().ok_or_else(cannot)?;
     problem.minimize();
@@ -518,8 +709,8 @@ pub fn calibrate(ride: &Ride, looks: &[Look]) -> Result<Calibration, Vec<Refusal
         after = before;
     }
     // What stays far off may have gone down the wrong valley: others are tried before it is given up.
-    if is_far(&problem, after) {
-        for start in starts() {
+    if is_far(&problem) {
+        for start in starts(count) {
             let mut other = Problem {
                 at: start,
                 ..problem
@@ -530,20 +721,27 @@ pub fn calibrate(ride: &Ride, looks: &[Look]) -> Result<Calibration, Vec<Refusal
             }
         }
     }
-    if is_far(&problem, after) {
+    if is_far(&problem) {
         return Err(fights(&problem).map_or_else(cannot, |words| refused(&words)));
     }
     report(&problem, before, after).ok_or_else(cannot)
 }
 
-/// Whether a cost is so far over one a reading that what was seen and what was thought do not go together.
-fn is_far(problem: &Problem, cost: f64) -> bool {
+/// Whether what was seen and what was thought do not go together: the squares of all misses, each against all that its
+/// reading may be off by, and of the priors, are far over one a reading.
+fn is_far(problem: &Problem) -> bool {
+    let sds = problem.bounded();
+    let Some(misses) = problem.misses(&sds) else {
+        return true;
+    };
+    let seen = (misses.iter().zip(problem.aims)).map(|(miss, aim)| miss * aim.own / aim.spread);
+    let cost: f64 = seen.chain(sds.iter().copied()).map(|off| off * off).sum();
     let count: f64 = problem.aims.iter().map(|_| 1.0).sum();
     cost > count + FAR_SD * (2.0 * count).sqrt() + FAR_SD
 }
 
 /// Where else a fit is begun: one thing at a time well to either side of what was thought.
-fn starts() -> impl Iterator<Item = DVector<f64>> {
+fn starts(count: usize) -> impl Iterator<Item = DVector<f64>> {
     let telling = |place: &Place| {
         matches!(
             place,
@@ -556,8 +754,8 @@ fn starts() -> impl Iterator<Item = DVector<f64>> {
     (FITTED.iter().enumerate())
         .filter(move |(_, place)| telling(place))
         .flat_map(|(index, _)| [1.0, -1.0].map(|way| (index, way * STARTS_SD)))
-        .map(|(index, by)| {
-            let mut start = DVector::zeros(FITTED.len());
+        .map(move |(index, by)| {
+            let mut start = DVector::zeros(count);
             start[index] = by;
             start
         })
@@ -581,7 +779,7 @@ fn fights(problem: &Problem) -> Option<String> {
         sided(spec.label, spec.per_side.then_some(aim.side)),
         written(aim.value),
         spec.unit.suffix(),
-        written(off * aim.spread),
+        written(off * aim.own),
         spec.unit.suffix()
     );
     // What an observer adds is no length, and nothing to measure again.
@@ -618,7 +816,7 @@ fn cannot() -> Vec<Refusal> {
 fn report(problem: &Problem, cost_before: f64, cost_after: f64) -> Option<Calibration> {
     let fitted = problem.bounded();
     let slopes = problem.slopes(&fitted)?;
-    let count = FITTED.len();
+    let count = problem.count();
     let of_fitted = (slopes.transpose() * &slopes + DMatrix::identity(count, count))
         .cholesky()?
         .inverse();
@@ -629,37 +827,41 @@ fn report(problem: &Problem, cost_before: f64, cost_after: f64) -> Option<Calibr
     // From here on parameter by parameter.
     let covariance = problem.mix * of_fitted * problem.mix.transpose();
     let sds = problem.sds(&fitted);
-    let prior_sds: Vec<f64> = FITTED
-        .iter()
-        .map(|p| problem.ride.person.prior_sd(*p))
+    let person = &problem.ride.person;
+    let prior_sds: Vec<f64> = (FITTED.iter().map(|place| person.prior_sd(*place)))
+        .chain(problem.shared.iter().map(|shared| shared.spread()))
         .collect();
     let root = covariance.clone().cholesky()?.l();
-    let shifts: Vec<f64> = sds.iter().zip(&prior_sds).map(|(by, sd)| by * sd).collect();
-    let parameters = FITTED
-        .iter()
+    let of_the_rider = (FITTED.iter()).map(|p| (p.0.label(), p.1, p.0.unit(), person.value(*p)));
+    let of_the_looks = (problem.shared.iter()).map(|s| (s.label(), None, Unit::Deg, 0.0));
+    let parameters = of_the_rider
+        .chain(of_the_looks)
         .enumerate()
-        .map(|(index, place)| {
+        .map(|(index, (label, side, unit, prior))| {
             let answered: f64 = held.iter().map(|(_, r)| r[index].powi(2)).sum();
             let left = (covariance[(index, index)] + answered).min(1.0);
-            let said_percent = 100.0 * (1.0 - left);
-            let prior = problem.ride.person.value(*place);
             FittedParameter {
-                label: sided(place.0.label(), place.1),
-                unit: place.0.unit(),
+                label: sided(label, side),
+                unit,
                 prior,
                 prior_sd: prior_sds[index],
-                fitted: prior + shifts[index],
+                fitted: prior + sds[index] * prior_sds[index],
                 sd: prior_sds[index] * left.sqrt(),
-                said_percent,
-                words: said(said_percent, sds[index]),
+                said_percent: 100.0 * (1.0 - left),
+                words: said(100.0 * (1.0 - left), sds[index]),
             }
         })
         .collect();
+    // The rest is of the rider alone: what only some readings had in common is not carried on.
+    let own = FITTED.len();
     Some(Calibration {
         core_version: crate::VERSION.to_owned(),
         fit: Fit {
-            shifts,
-            spread: (0..count)
+            peak_from_deg: Sides::from_fn(|side| problem.ride.rider.pitch.of(side).peak_deg),
+            shifts: (sds.iter().zip(&prior_sds).take(own))
+                .map(|(by, sd)| by * sd)
+                .collect(),
+            spread: (0..own)
                 .map(|row| {
                     (0..=row)
                         .map(|column| root[(row, column)] * prior_sds[row])
@@ -670,9 +872,7 @@ fn report(problem: &Problem, cost_before: f64, cost_after: f64) -> Option<Calibr
                 .into_iter()
                 .map(|(doubt, response)| Held {
                     doubt,
-                    response: response
-                        .iter()
-                        .zip(&prior_sds)
+                    response: (response.iter().zip(&prior_sds).take(own))
                         .map(|(r, sd)| r * sd)
                         .collect(),
                 })
@@ -692,12 +892,17 @@ fn held(
     slopes: &DMatrix<f64>,
     covariance: &DMatrix<f64>,
 ) -> Option<Vec<(String, DVector<f64>)>> {
+    let fitted = problem.rider(sds);
     let sample = Sample {
         before: problem.ride.setup,
         after: problem.ride.setup,
-        person: problem.person(sds),
+        person: fitted.person,
     };
-    let here = foreseen(problem, &sample.person, true, &Placed::clone)?;
+    let of = |person: Person| Fitted {
+        person,
+        shared: fitted.shared.clone(),
+    };
+    let here = foreseen(problem, &of(sample.person.clone()), true, &Placed::clone)?;
     held_doubts(&sample)
         .into_iter()
         .map(|doubt| {
@@ -711,9 +916,9 @@ fn held(
                 (doubt.by)(&mut on, doubt.sd);
                 on.before
             };
-            let mut answer = foreseen(problem, &moved.person, true, &bikes)? - &here;
+            let mut answer = foreseen(problem, &of(moved.person), true, &bikes)? - &here;
             for (value, aim) in answer.iter_mut().zip(problem.aims) {
-                *value /= aim.spread;
+                *value /= aim.own;
             }
             Some((doubt.name, -(covariance * (slopes.transpose() * answer))))
         })
@@ -739,8 +944,9 @@ fn said(percent: f64, sds: f64) -> String {
 
 /// What was seen beside what is foreseen.
 fn sightings(problem: &Problem, sds: &DVector<f64>) -> Option<Vec<FittedSighting>> {
-    let before = foreseen(problem, &problem.ride.person, false, &Placed::clone)?;
-    let after = foreseen(problem, &problem.person(sds), false, &Placed::clone)?;
+    let nothing = DVector::zeros(problem.count());
+    let before = foreseen(problem, &problem.rider(&nothing), false, &Placed::clone)?;
+    let after = foreseen(problem, &problem.rider(sds), false, &Placed::clone)?;
     Some(
         problem
             .aims

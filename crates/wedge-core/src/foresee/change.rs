@@ -267,7 +267,7 @@ fn remounted(ride: &Ride, parts: &Setup) -> Point {
         return sit;
     }
     let clamp = clamp_at(&ride.frame, before);
-    sit_after(clamp, sit, (from.tilt_deg, to.tilt_deg), grown) - Point::new(back.0, 0.0)
+    sit_after(clamp, sit, (from.tilt_deg, to.tilt_deg), grown) + ride.frame.post_back() * back.0
 }
 
 /// The most a post or rail could travel in a search, mm.

@@ -296,11 +296,11 @@ fn here(trying: &Trying, complaint: &Complaint, fault: Fault, facts: &CauseFacts
         }
         Fault::SaddleForward | Fault::SaddleBack => {
             all.extend(sides.iter().filter_map(|side| {
-                let over = facts.landmark.output().of(position, *side)?;
+                let over = facts.landmark.stands_for().output().of(position, *side)?;
                 Some(format!(
                     "{} {} {} mm {} the axle",
                     side.word(),
-                    lower(facts.landmark.label()),
+                    lower(facts.landmark.stands_for().label()),
                     written(over.abs()),
                     if over >= 0.0 { "ahead of" } else { "behind" }
                 ))

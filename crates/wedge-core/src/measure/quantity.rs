@@ -242,7 +242,7 @@ catalogue! {
     PedalBelow "pedal_below_mm" "Pedal's lower edge" "below the axle centre" Mm 0.0..40.0 step 1.0 / 0.5 err 0.5 sides maybe;
 
     SaddleStack "saddle_stack_mm" "Saddle stack" "rails to the top at the sit reference" Mm 20.0..100.0 step 1.0 / 0.5 err 1.0 maybe height printed;
-    PostSetback "post_setback_mm" "Post setback" "clamp behind the post's axis" Mm -40.0..60.0 step 5.0 / 1.0 err 1.0 maybe rails printed;
+    PostSetback "post_setback_mm" "Post setback" "clamp behind the post's axis, square to it" Mm -40.0..60.0 step 5.0 / 1.0 err 1.0 maybe rails printed;
     SaddleLength "saddle_length_mm" "Saddle length" "nose to tail" Mm 180.0..340.0 step 5.0 / 1.0 err 1.0 rails;
     NoseToSit "nose_to_sit_mm" "Nose to sit reference" "to where the saddle is 80 mm wide" Mm 40.0..280.0 step 5.0 / 1.0 err 1.0 rails printed;
     NoseToMark "nose_to_mark_mm" "Nose to own mark" "to the fitter's own mark" Mm 0.0..320.0 step 5.0 / 1.0 err 1.0 maybe;

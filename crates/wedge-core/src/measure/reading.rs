@@ -26,6 +26,8 @@ pub enum Method {
     Film,
     /// By a camera that follows markers.
     Camera,
+    /// On two floor scales, one under each wheel.
+    Scales,
 }
 
 /// One value with what it needs to be understood: from where to where, how it was taken, on which side.

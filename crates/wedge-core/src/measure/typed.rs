@@ -88,8 +88,18 @@ pub fn typed(text: &str, unit: Unit) -> Result<f64, String> {
         coarser = Some(factor);
         sum += number * factor;
     }
+    if sum > PAST_SENSE {
+        return Err(format!(
+            "“{}” is past any number of this kind: type it like {}",
+            text.trim(),
+            examples(unit)
+        ));
+    }
     Ok(if negative { -sum } else { sum })
 }
+
+/// Nothing on a rider or a bike is so large in any unit.
+const PAST_SENSE: f64 = 1e6;
 
 /// The unit that follows a coarser one without being named.
 fn finer(unit: Unit, last: f64) -> Option<f64> {
@@ -165,6 +175,14 @@ fn examples(unit: Unit) -> String {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn what_is_past_sense_is_refused_before_it_is_no_number() {
+        for text in ["9".repeat(400), "1000001".to_owned(), "5000 ft".to_owned()] {
+            let refused = typed(&text, Unit::Mm).unwrap_err();
+            assert!(refused.contains("past any number"), "{refused}");
+        }
+    }
 
     #[test]
     fn what_fitters_type_is_read() {

@@ -122,7 +122,10 @@ fn place_hand(
     };
     setup.residual.hand_forward_mm.0 += by.x;
     setup.residual.hand_up_mm.0 += by.y;
-    Ok(())
+    match setup.residual.refusals("").first() {
+        Some(refusal) => Err(wrong(&refusal.detail)),
+        None => Ok(()),
+    }
 }
 
 rules! {

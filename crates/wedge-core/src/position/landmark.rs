@@ -1,6 +1,8 @@
 //! From where on the knee a plumb line hangs.
 
+use super::Position;
 use crate::measure::Output;
+use crate::units::Side;
 use crate::words::words;
 
 words! {
@@ -24,6 +26,22 @@ impl Landmark {
             Self::Tendon => Output::TendonOverAxle,
             Self::ShinBump => Output::ShinOverAxle,
         }
+    }
+
+    /// What stands over the axle where a line from here hangs right: the landmark itself, or the knee's centre for one that
+    /// is only handy to hang from.
+    #[must_use]
+    pub fn stands_for(self) -> Self {
+        match self {
+            Self::Centre | Self::KneecapFront | Self::FrontQuarter => self,
+            Self::Tendon | Self::ShinBump => Self::Centre,
+        }
+    }
+
+    /// How far ahead of what it stands for it is, mm, where both are known.
+    pub(crate) fn ahead(self, position: &Position, side: Side) -> Option<f64> {
+        let own = self.output().of(position, side)?;
+        Some(own - self.stands_for().output().of(position, side)?)
     }
 
     /// How it is found on the knee.

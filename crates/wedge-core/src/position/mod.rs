@@ -13,7 +13,7 @@
 //! let straight = position.dimensions.get(Convention::SaddleHeightStraight).expect("any saddle has one");
 //! assert!((along_tube - straight).abs() < 1.0);
 //! let knee = Output::KneeAtFullReach.of(&position, Side::Left).expect("any rider has knees");
-//! assert!((knee - 35.0).abs() < 1.5);
+//! assert!((knee - 33.0).abs() < 1.5);
 //! ```
 
 mod dimensions;

@@ -2,7 +2,7 @@
 
 use crate::measure::{Refusal, Unit};
 use crate::rider::{self, Leg, LegLengths, Length, Lengths, Rider, Source, Upper};
-use crate::units::{Degrees, Side};
+use crate::units::{Degrees, Side, Sides};
 use serde::{Deserialize, Serialize};
 
 /// Standard deviations of a rider's habits until they are seen, and of what a fitter's eye adds.
@@ -35,6 +35,10 @@ pub(crate) mod spread {
         pub(crate) const SHOULDER_BIAS_DEG: f64 = 3.0, "°", House;
         /// Foot pitch as seen.
         pub(crate) const FOOT_BIAS_DEG: f64 = 2.0, "°", House;
+        /// The centre of mass against where limbs of standard shares have it. They take half the body in the middle of a
+        /// straight line from hip to shoulder; a rounded back carries it further back, so a front wheel's share that no
+        /// scales were read for stands up to five hundredths heavy.
+        pub(crate) const MASS_FORWARD_MM: f64 = 40.0, " mm", House;
     }
 }
 
@@ -129,13 +133,15 @@ pub enum Parameter {
     FootBias,
     /// Elbow flexion at rest.
     Elbow,
+    /// The centre of mass ahead of where the limbs put it.
+    MassForward,
 }
 
 /// A parameter, of one leg where there are two.
 pub(crate) type Place = (Parameter, Option<Side>);
 
 /// Everything calibration fits, in the order of its numbers.
-pub(crate) const FITTED: [Place; 20] = {
+pub(crate) const FITTED: [Place; 21] = {
     use Parameter as P;
     const L: Option<Side> = Some(Side::Left);
     const R: Option<Side> = Some(Side::Right);
@@ -161,11 +167,21 @@ pub(crate) const FITTED: [Place; 20] = {
         (P::FootBias, None),
         // Later ones stand last: fits of before are read without them.
         (P::Elbow, None),
+        (P::MassForward, None),
     ]
 };
 
 /// How many parameters a fit had before the elbow was one.
 const BEFORE_THE_ELBOW: usize = 19;
+/// Where fits began with the heel's highest place before they said so.
+const PEAK_BEFORE: Sides<Degrees> = Sides {
+    left: Degrees(270.0),
+    right: Degrees(270.0),
+};
+
+fn peak_before() -> Sides<Degrees> {
+    PEAK_BEFORE
+}
 
 impl Parameter {
     /// The fitter's words.
@@ -186,13 +202,19 @@ impl Parameter {
             Self::ShoulderBias => "Shoulder seen larger by",
             Self::FootBias => "Foot seen steeper by",
             Self::Elbow => "Elbow at rest",
+            Self::MassForward => "Weight ahead of where limbs have it",
         }
     }
 
     /// Its unit.
     pub fn unit(self) -> Unit {
         match self {
-            Self::Thigh | Self::Shank | Self::HipRise | Self::HipForward | Self::Arm => Unit::Mm,
+            Self::Thigh
+            | Self::Shank
+            | Self::HipRise
+            | Self::HipForward
+            | Self::Arm
+            | Self::MassForward => Unit::Mm,
             _ => Unit::Deg,
         }
     }
@@ -246,13 +268,16 @@ pub struct Fit {
     pub spread: Vec<Vec<f64>>,
     /// What was held.
     pub held: Vec<Held>,
+    /// Where the shifts of the heel's highest place begin; fits of before began at 270°.
+    #[serde(default = "peak_before")]
+    pub peak_from_deg: Sides<Degrees>,
 }
 
 impl Fit {
     /// What is wrong with it, pointing below `at`.
     pub fn refusals(&self, at: &str) -> Vec<Refusal> {
         let count = self.shifts.len();
-        let whole = (count == FITTED.len() || count == BEFORE_THE_ELBOW)
+        let whole = (BEFORE_THE_ELBOW..=FITTED.len()).contains(&count)
             && self.spread.len() == count
             && self
                 .spread
@@ -296,6 +321,8 @@ pub(crate) struct Person {
     pub(crate) rider: Rider,
     pub(crate) lengths: Lengths,
     pub(crate) biases: Biases,
+    /// The centre of mass ahead of where the limbs put it, mm.
+    pub(crate) mass_forward: f64,
     shifts: [f64; FITTED.len()],
 }
 
@@ -306,10 +333,18 @@ impl Person {
             rider: *rider,
             lengths: rider.lengths(),
             biases: Biases::default(),
+            mass_forward: 0.0,
             shifts: [0.0; FITTED.len()],
         };
         match fit {
-            Some(fit) => person.fitted(fit.shifts.iter().copied()),
+            Some(fit) => {
+                let mut person = person.fitted(fit.shifts.iter().copied());
+                for side in Side::BOTH {
+                    let from = *fit.peak_from_deg.of(side) - rider.pitch.of(side).peak_deg;
+                    person.shift((Parameter::PitchPeak, Some(side)), from.0);
+                }
+                person
+            }
             None => person,
         }
     }
@@ -355,6 +390,7 @@ impl Person {
             Parameter::ShoulderBias => self.biases.shoulder += by,
             Parameter::FootBias => self.biases.foot += by,
             Parameter::Elbow => self.rider.elbow_deg.0 += by,
+            Parameter::MassForward => self.mass_forward += by,
         }
     }
 
@@ -397,6 +433,7 @@ impl Person {
             Parameter::ShoulderBias => self.biases.shoulder,
             Parameter::FootBias => self.biases.foot,
             Parameter::Elbow => self.rider.elbow_deg.0,
+            Parameter::MassForward => self.mass_forward,
         }
     }
 
@@ -435,6 +472,7 @@ impl Person {
             Parameter::ShoulderBias => spread::SHOULDER_BIAS_DEG,
             Parameter::FootBias => spread::FOOT_BIAS_DEG,
             Parameter::Elbow => spread::ELBOW_DEG,
+            Parameter::MassForward => spread::MASS_FORWARD_MM,
         }
     }
 }

@@ -12,8 +12,10 @@ use crate::units::{Degrees, Side, Sides};
 
 /// Where the rider meets the bike, turned with the position.
 pub(super) struct Seat {
-    /// Where the rider sits: the sit reference, or ahead of it.
+    /// Where the rider sits: the sit reference, or ahead of it. What is felt and what carries weight goes by it.
     pub(super) sit: Point,
+    /// The saddle's own: every length from saddle to hand is the bike's, wherever on it the rider sits.
+    pub(super) sit_reference: Point,
     /// What hands or elbows rest on.
     pub(super) contact: Point,
     pub(super) upper: UpperInput,
@@ -42,6 +44,7 @@ impl Seat {
         let sit = turned(sit);
         Self {
             sit,
+            sit_reference: turned(bike.sit),
             contact,
             upper: UpperInput {
                 sit,

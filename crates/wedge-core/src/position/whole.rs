@@ -110,7 +110,7 @@ impl Position {
         let legs = both_legs(&input(Side::Left), &input(Side::Right));
         let facts = scene.facts;
         let (frame, pedalling) = (&facts.frame, &setup.pedalling);
-        let span = seat.contact.x - seat.sit.x;
+        let span = seat.contact.x - seat.sit_reference.x;
         let loads = loads(scene, setup, &seat, &bike, &upper, &legs);
         let mut position = Self {
             hands: seat.upper.place,
@@ -211,6 +211,7 @@ fn loads(
             sit: seat.sit,
             hand: seat.contact,
             crank,
+            mass_forward: scene.person.mass_forward,
             effort: scene.facts.effort.map(|e| (e.power_w, e.cadence_rpm)),
         })
     })

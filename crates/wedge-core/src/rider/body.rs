@@ -223,12 +223,14 @@ pub struct FootPitch {
 }
 
 impl Default for FootPitch {
-    /// 20°, 12°, 270° (house), until the rider's own is seen.
+    /// 20°, 12°, 290° (house), until the rider's own is seen: the ankle then swings by about 28° over the stroke. Riders
+    /// were measured at about 24° (M. O. Ericson, R. Nisell, G. Németh, *Joint Motions of the Lower Limb during Ergometer
+    /// Cycling*, 1988); with the heel highest at 270° it would be 35°, later than 290° the leg would reach too far.
     fn default() -> Self {
         Self {
             mean_deg: Degrees(20.0),
             amp_deg: Degrees(12.0),
-            peak_deg: Degrees(270.0),
+            peak_deg: Degrees(290.0),
         }
     }
 }

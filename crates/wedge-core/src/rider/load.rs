@@ -61,6 +61,8 @@ pub(crate) struct LoadInput<'a> {
     pub(crate) sit: Point,
     pub(crate) hand: Point,
     pub(crate) crank: Millimetres,
+    /// The centre of mass ahead of where limbs of standard shares have it, mm: none until scales were read.
+    pub(crate) mass_forward: f64,
     /// Power in watts and cadence in turns a minute.
     pub(crate) effort: Option<(f64, f64)>,
 }
@@ -79,7 +81,7 @@ pub struct Loads {
 
 impl Loads {
     pub(crate) fn of(input: &LoadInput) -> Self {
-        let centre = centre_of_mass(input.upper, input.legs);
+        let centre = centre_of_mass(input.upper, input.legs) + Point::new(input.mass_forward, 0.0);
         let (rear, front) = (input.bike.rear_axle.x, input.bike.front_axle.x);
         let (rider, bike) = (input.mass.0, input.bike_mass.map_or(BIKE_KG, |m| m.0));
         let share = (rider * (centre.x - rear) + bike * (BIKE_X_MM - rear))

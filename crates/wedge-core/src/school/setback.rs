@@ -104,10 +104,10 @@ impl Rails<'_> {
         self.trying.plain(&self.way(back))
     }
 
-    /// The travel along the rails at which each knee's line hangs so far ahead of the axle.
+    /// The travel along the rails at which what each knee's line stands for is so far ahead of the axle.
     fn for_line(&self, line: &Line, wanted: f64) -> Option<Sides<f64>> {
         let over = |p: &Position, side| {
-            let over = line.landmark.output().of(p, side)?;
+            let over = line.landmark.stands_for().output().of(p, side)?;
             Some(over + line.more.of(side))
         };
         let solve = |side| {
@@ -136,8 +136,25 @@ impl Rails<'_> {
     fn band(&self, line: &Line) -> Option<f64> {
         (self.unit() == Unit::Mm).then(|| {
             line.spread
-                .unwrap_or_else(|| self.trying.band(line.landmark.output()))
+                .unwrap_or_else(|| self.trying.band(line.landmark.stands_for().output()))
         })
+    }
+
+    /// Where the line hangs then, from a landmark that stands for another.
+    fn hangs(&self, back: f64) -> String {
+        let (from, of) = (self.landmark, self.landmark.stands_for());
+        let there = self
+            .after(back)
+            .unwrap_or_else(|| self.trying.before.clone());
+        let ahead = Side::BOTH.map(|side| from.ahead(&there, side));
+        match ahead {
+            [Some(left), Some(right)] if from != of => format!(
+                "; from the {} the line is {} mm ahead of it then",
+                lower(from.label()),
+                written(f64::midpoint(left, right).round())
+            ),
+            _ => String::new(),
+        }
     }
 
     /// Whether a line rests on the rider's lengths alone.
@@ -248,9 +265,10 @@ impl Decision for Rails<'_> {
                     bound: None,
                     estimated: self.estimates(&line),
                     words: format!(
-                        "{} over the axle, ± {} mm{}",
-                        lower(landmark.label()),
+                        "{} over the axle, ± {} mm{}{}",
+                        lower(landmark.stands_for().label()),
                         written(PLUMB_MM),
+                        self.hangs(mean(middle)),
                         if line.measured {
                             ", as the line measured it"
                         } else {
@@ -368,7 +386,7 @@ pub fn setback_advice(position: &Position, landmark: Landmark) -> Vec<String> {
     let high = (position.marks.iter())
         .any(|mark| mark.output == Output::KneeAtFullReach && mark.toward == Toward::More);
     let behind = Side::BOTH.into_iter().any(|side| {
-        let over = landmark.output().of(position, side);
+        let over = landmark.stands_for().output().of(position, side);
         over.is_some_and(|over| over < -PLUMB_MM)
     });
     if high && behind {
@@ -398,6 +416,10 @@ pub struct Hung {
     pub label: String,
     /// Knee over axle from it, knee ahead positive, as foreseen.
     pub over_axle_mm: Sides<f64>,
+    /// What stands over the axle where a line from it hangs right.
+    pub stands_for: String,
+    /// How far ahead of the axle the line hangs then.
+    pub right_at_mm: Sides<f64>,
 }
 
 /// Every landmark's plumb line as foreseen.
@@ -410,6 +432,8 @@ pub fn hung(position: &Position) -> Vec<Hung> {
             over_axle_mm: Sides::from_fn(|side| {
                 landmark.output().of(position, side).unwrap_or_default()
             }),
+            stands_for: lower(landmark.stands_for().label()),
+            right_at_mm: Sides::from_fn(|side| landmark.ahead(position, side).unwrap_or_default()),
         })
         .collect()
 }

@@ -3,6 +3,7 @@
 use crate::ask::calibrate;
 use proptest::strategy::{Strategy, ValueTree};
 use proptest::test_runner::TestRunner;
+use wedge_core::bike::HandPlace;
 use wedge_core::example;
 use wedge_core::foresee::{
     Calibration, Change, ForeseeInput, Foresight, Look, Sighting, Trying, foresee, next_readings,
@@ -241,6 +242,7 @@ impl Pair {
             hands: None,
             seen,
             weeks: 0.0,
+            visit: 0,
         }
     }
 }
@@ -387,6 +389,7 @@ fn one_short_leg_seen_is_fitted_on_its_own_side() {
         hands: None,
         seen,
         weeks: 0.0,
+        visit: 0,
     };
     let calibration = calibrate(&measured, &[look]).unwrap();
     let fitted = with(&measured, &calibration, None).before;
@@ -413,6 +416,7 @@ fn nothing_seen_is_refused_and_a_measured_body_asks_for_a_new_fit() {
         hands: None,
         seen: Vec::new(),
         weeks: 0.0,
+        visit: 0,
     };
     assert_eq!(
         calibrate(&input, std::slice::from_ref(&nothing)).unwrap_err()[0].pointer,
@@ -564,6 +568,161 @@ fn an_elbow_that_was_seen_is_fitted_and_the_torso_follows() {
 }
 
 #[test]
+fn an_elbow_is_the_one_of_the_position_that_was_seen_last() {
+    let input = example::road();
+    let on = |hands: HandPlace, elbow: f64, weeks: f64| Look {
+        hands: Some(hands),
+        weeks,
+        ..one_look(&input, vec![film(Output::Elbow, None, elbow)])
+    };
+    let looks = [
+        on(HandPlace::Drops, 36.0, 1.0),
+        on(HandPlace::Hoods, 20.0, 0.0),
+    ];
+    let elbow = |looks: &[Look]| {
+        let calibration = calibrate(&input, looks).unwrap();
+        with(&input, &calibration, None).before.upper.elbow_deg.0
+    };
+    let (both, last) = (elbow(&looks), elbow(&looks[1..]));
+    // What was seen with the hands elsewhere tells a little of the habit, and is not averaged in.
+    assert!(both > last && both < 25.0, "{both} {last}");
+}
+
+#[test]
+fn what_an_observer_adds_to_everything_is_fitted_once_a_visit() {
+    let input = example::road();
+    let truth = foresee(&input).unwrap().before;
+    let visit = |visit: usize, by: f64| {
+        let outputs = [
+            Output::KneeAtFullReach,
+            Output::KneeForward,
+            Output::KneeMostBent,
+            Output::HipClosed,
+            Output::HipOpen,
+            Output::AnkleSmallest,
+            Output::Torso,
+            Output::Shoulder,
+            Output::Elbow,
+        ];
+        let seen =
+            |output: Output| film(output, None, output.of(&truth, Side::Right).unwrap() + by);
+        Look {
+            visit,
+            ..one_look(&input, outputs.map(seen).to_vec())
+        }
+    };
+    let calibration = calibrate(&input, &[visit(0, 2.0), visit(1, -1.0)]).unwrap();
+    let added: Vec<f64> = (calibration.parameters.iter())
+        .filter(|p| p.label.starts_with("Film, every angle"))
+        .map(|p| p.fitted)
+        .collect();
+    let [first, second] = added[..] else {
+        panic!("one for each visit: {added:?}");
+    };
+    assert!(
+        first > 0.5 && second < 0.0 && first - second > 1.5,
+        "{added:?}"
+    );
+    // It is no part of the rider: the angles foreseen move by less than what was added.
+    let knee = with(&input, &calibration, None)
+        .before
+        .legs
+        .right
+        .knee
+        .smallest_deg
+        .0;
+    assert!(
+        (knee - truth.legs.right.knee.smallest_deg.0).abs() < 0.5,
+        "{knee}"
+    );
+    // One angle alone could be the rider as well.
+    let alone = one_look(&input, vec![film(Output::KneeAtFullReach, None, 37.0)]);
+    let alone = calibrate(&input, &[alone]).unwrap();
+    assert!(
+        alone
+            .parameters
+            .iter()
+            .all(|p| !p.label.starts_with("Film"))
+    );
+}
+
+#[test]
+fn scales_under_the_wheels_shift_the_front_share_and_the_hands_load_with_it() {
+    let mut input = example::road();
+    input.effort = Some(wedge_core::rider::Effort {
+        power_w: 200.0,
+        cadence_rpm: 90.0,
+    });
+    let before = foresee(&input).unwrap();
+    let share = |foresight: &Foresight| {
+        Output::FrontShare
+            .of(&foresight.before, Side::Right)
+            .unwrap()
+    };
+    let read = Sighting {
+        method: Method::Scales,
+        ..film(Output::FrontShare, None, 40.0)
+    };
+    let calibration = calibrate(&input, &[one_look(&input, vec![read])]).unwrap();
+    let after = with(&input, &calibration, None);
+    assert!(
+        share(&before) > 44.0 && (share(&after) - 40.0).abs() < 0.5,
+        "{}",
+        share(&after)
+    );
+    let doubt = |foresight: &Foresight| band(foresight, Output::FrontShare, Side::Right);
+    assert!(
+        doubt(&after) < 0.4 * doubt(&before),
+        "{} {}",
+        doubt(&after),
+        doubt(&before)
+    );
+    let load = |foresight: &Foresight| Output::HandLoad.of(&foresight.before, Side::Right).unwrap();
+    assert!(
+        load(&after) < load(&before) - 20.0,
+        "{} {}",
+        load(&after),
+        load(&before)
+    );
+    // It is where the weight is, and no angle.
+    assert!((after.before.upper.torso_deg.0 - before.before.upper.torso_deg.0).abs() < 0.5);
+}
+
+#[test]
+fn a_fit_from_before_the_foot_began_elsewhere_says_what_it_said() {
+    let mut then = example::road();
+    for side in Side::BOTH {
+        then.rider.pitch.of_mut(side).peak_deg = Degrees(270.0);
+    }
+    let seen = vec![
+        film(Output::KneeAtFullReach, None, 38.0),
+        film(Output::Torso, None, 44.0),
+    ];
+    let fit = calibrate(&then, &[one_look(&then, seen)]).unwrap().fit;
+    // As it was written down: without where it began.
+    let mut written = serde_json::to_value(&fit).unwrap();
+    written
+        .as_object_mut()
+        .unwrap()
+        .remove("peak_from_deg")
+        .unwrap();
+    let read: wedge_core::position::Fit = serde_json::from_value(written).unwrap();
+    assert_eq!(read, fit);
+    let knee = |mut input: ForeseeInput| {
+        input.fit = Some(read.clone());
+        foresee(&input)
+            .unwrap()
+            .before
+            .legs
+            .right
+            .knee
+            .smallest_deg
+            .0
+    };
+    assert!((knee(then) - knee(example::road())).abs() < 1e-9);
+}
+
+#[test]
 fn a_fit_from_before_the_elbow_was_fitted_is_still_used() {
     let input = example::road();
     let seen = vec![
@@ -572,10 +731,11 @@ fn a_fit_from_before_the_elbow_was_fitted_is_still_used() {
     ];
     let whole = calibrate(&input, &[one_look(&input, seen)]).unwrap().fit;
     let mut older = whole.clone();
-    older.shifts.pop();
-    older.spread.pop();
+    let then = 19;
+    older.shifts.truncate(then);
+    older.spread.truncate(then);
     for held in &mut older.held {
-        held.response.pop();
+        held.response.truncate(then);
     }
     let told = |fit| {
         let mut input = input.clone();

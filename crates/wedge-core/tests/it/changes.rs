@@ -3,8 +3,8 @@
 use crate::ask::trying;
 use wedge_core::example;
 use wedge_core::foresee::{Change, ForeseeInput, foresee, meant};
-use wedge_core::measure::{Convention, Quantity};
-use wedge_core::units::Side;
+use wedge_core::measure::{Convention, Output, Quantity};
+use wedge_core::units::{Millimetres, Side};
 
 fn meant_of(input: &ForeseeInput) -> Vec<Change> {
     meant(&input.check().unwrap(), &input.changes)
@@ -136,4 +136,29 @@ fn every_protocol_begins_somewhere_and_says_what_can_be_set_of_it() {
     let blind = |at: usize| starts[at].last().unwrap().plan.clone();
     assert!(matches!(blind(0), RunPlan::Blind(b) if b.quantity == Quantity::SaddleHeight));
     assert!(matches!(blind(1), RunPlan::Blind(b) if b.quantity == Quantity::Setback));
+}
+
+#[test]
+fn where_on_the_saddle_a_rider_sits_moves_no_length_of_the_bike() {
+    let here = example::road();
+    let mut nose = here.clone();
+    nose.rider.pelvis.sits_forward_mm = Millimetres(30.0);
+    let (here, nose) = (
+        foresee(&here).unwrap().before,
+        foresee(&nose).unwrap().before,
+    );
+    for output in [
+        Output::SaddleToHand,
+        Output::SaddleToHandByTrunk,
+        Output::Drop,
+        Output::BbToHand,
+    ] {
+        assert_eq!(
+            output.of(&here, Side::Right),
+            output.of(&nose, Side::Right),
+            "{output:?}"
+        );
+    }
+    // The rider does move.
+    assert!(nose.legs.right.knee.smallest_deg.0 > here.legs.right.knee.smallest_deg.0 + 1.0);
 }

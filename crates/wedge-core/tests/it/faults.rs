@@ -48,3 +48,18 @@ fn faults_are_noted_as_they_stand() {
         "sole would stand",
     );
 }
+
+#[test]
+fn tape_and_parts_that_are_of_two_bikes_are_refused() {
+    for far in [1e300, -1e300, 700.0] {
+        let mut input = example::road();
+        input.setup.residual.hand_up_mm = Millimetres(far);
+        let refused = foresee(&input).unwrap_err();
+        assert_eq!(refused[0].pointer, "/setup/residual/hand_up_mm");
+        assert!(
+            refused[0].detail.contains("600 mm apart"),
+            "{}",
+            refused[0].detail
+        );
+    }
+}

@@ -305,11 +305,14 @@ impl Looks {
                 latest.duration_since(at).as_secs_f64() / SECONDS_A_WEEK
             })
         };
+        let times: Vec<Timestamp> = self.0.iter().map(|visit| visit.at).collect();
         (self.0.into_iter())
             .filter(|visit| !visit.seen.is_empty())
             .filter_map(|visit| {
                 let setup = session.setups.iter().find(|s| s.id == visit.setup)?.setup;
+                let in_this = |at: &Timestamp| in_one_visit(visit.at, *at);
                 Some(Look {
+                    visit: times.iter().position(in_this).unwrap_or_default(),
                     setup,
                     hands: visit.hands,
                     weeks: weeks(visit.at),

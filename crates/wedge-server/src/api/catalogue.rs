@@ -216,6 +216,7 @@ const SIGHTINGS: &[Output] = &[
     Output::Torso,
     Output::Shoulder,
     Output::HipClosed,
+    Output::Elbow,
     Output::FootAtBottom,
     Output::FootForward,
     Output::FootAtTop,
@@ -231,6 +232,8 @@ const SIGHTINGS: &[Output] = &[
     Output::KneecapOverAxle,
     Output::TendonOverAxle,
     Output::ShinOverAxle,
+    Output::FrontQuarterOverAxle,
+    Output::FrontShare,
 ];
 
 /// Everything the core knows before any rider.

@@ -221,7 +221,8 @@ async fn what_is_seen_stands_beside_what_was_foreseen_and_fits_the_rider() {
             .as_array()
             .unwrap()
             .len(),
-        20
+        // The rider's, and what the observer adds.
+        22
     );
 
     // Switched off it is as before; the body measured again, it waits to be done anew.

@@ -1,6 +1,6 @@
 import { Button } from "@chakra-ui/react";
 import { useState } from "react";
-import type { Catalogue, LookBody, Method, Output, SeenRow, SessionView, Side } from "../../api/types";
+import type { Catalogue, LookBody, Method, Output, SeenRow, SessionView, Side, Unit } from "../../api/types";
 import { WorthReading } from "../../cards/WorthReading";
 import { see } from "../../fit/sends";
 import { useFit } from "../../fit/useFit";
@@ -16,12 +16,15 @@ import { HeadRow } from "../../ui/HeadRow";
 type Words = Catalogue["words"];
 
 /** How many of the angles stand open. */
-const COMMON = 6;
+const COMMON = 7;
 
 const METHODS: { key: Method; label: string }[] = [
   { key: "goniometer", label: "goniometer, ± 3°" },
   { key: "film", label: "a frame of film, ± 2°" },
 ];
+
+/** What is no angle is read with a thing of its own: a line and a tape, or a scale under each wheel. */
+const WITH: Partial<Record<Unit, Method>> = { mm: "tape", percent: "scales" };
 
 /** What was seen on the setup that is on the bench, readings of one output together. */
 function seenOf(view: SessionView, output: Output, side: Side | null): SeenRow | undefined {
@@ -111,7 +114,7 @@ function Angles({ method, onSee }: { method: Method; onSee: See }) {
         typed={draft.texts[key]}
         onTyped={(text) => setText(key, text)}
         readOnly={finished}
-        onCommit={(read) => onSee({ seen: { output, side, value: read, method } })}
+        onCommit={(read) => onSee({ seen: { output, side, value: read, method: WITH[spec.unit] ?? method } })}
       />
     );
   };

@@ -60,13 +60,16 @@ function PlumbLines({ saddle }: { saddle: SaddleView }) {
     <>
       <h2>Plumb lines as foreseen</h2>
       <table className="plans">
-        <HeadRow columns={["From", "Left knee ahead of the axle", "Right knee ahead of the axle"]} />
+        <HeadRow columns={["From", "Left knee ahead of the axle", "Right knee ahead of the axle", "Hangs right at"]} />
         <tbody>
           {saddle.hung.map((line) => (
             <tr key={line.landmark}>
               <th scope="row">{line.label}</th>
               <td className="n">{withUnit(line.over_axle_mm.left, "mm")}</td>
               <td className="n">{withUnit(line.over_axle_mm.right, "mm")}</td>
+              <td>
+                {withUnit(line.right_at_mm.right, "mm")}: {line.stands_for} over the axle
+              </td>
             </tr>
           ))}
         </tbody>
