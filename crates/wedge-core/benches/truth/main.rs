@@ -516,4 +516,7 @@ fn main() {
     // Where the feet stand is drawn from the model's own prior, whatever that is.
     let Degrees(peak) = example::road().rider.pitch.left.peak_deg;
     println!("heels highest at {peak}°");
+    println!(
+        "± is what the right linkage with the right priors leaves: no fit of these looks can be nearer on the whole"
+    );
 }
