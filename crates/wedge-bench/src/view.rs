@@ -154,7 +154,11 @@ impl Bench {
         let unknown = self.unknown();
         let (limits, gross, worth) = if unknown.is_empty() {
             let trying = Trying::of(&ride);
-            (limits(&trying), gross(&trying), next_readings(&trying))
+            (
+                limits(&trying),
+                gross(&trying, &self.session.intake),
+                next_readings(&trying),
+            )
         } else {
             // Nothing is said of a saddle nobody has taped.
             (Vec::new(), GrossReport::default(), Vec::new())

@@ -35,7 +35,9 @@ export function Causes({ onBegin, onStation }: CausesProps) {
               <tr key={link.fault}>
                 <th scope="row">
                   {link.label}
-                  <span className="often">{labelOf(catalogue.words.how_often, link.often).toLowerCase()}</span>
+                  <span className="often">
+                    {link.contradicted ?? labelOf(catalogue.words.how_often, link.often).toLowerCase()}
+                  </span>
                 </th>
                 <td>{link.speaks_for}</td>
                 <td>{link.speaks_against}</td>

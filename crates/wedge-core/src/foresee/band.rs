@@ -44,12 +44,19 @@ pub(crate) struct Band {
 }
 
 /// The bands of every output, per side.
+#[derive(Debug)]
 pub(crate) struct Bands(Vec<Sides<Band>>);
 
 impl Bands {
-    /// No bands at all: a change is weighed against what is worth telling only.
-    pub(crate) fn none() -> Self {
-        Self(vec![Sides::both(Band::default()); Output::ALL.len()])
+    /// The same of what is as uncertain as what stands: a change is weighed against what is worth telling only.
+    pub(crate) fn standing(&self) -> Self {
+        let standing = |band: &Band| Band {
+            after: band.before,
+            change: 0.0,
+            ..*band
+        };
+        let each = |sides: &Sides<Band>| Sides::from_fn(|side| standing(sides.of(side)));
+        Self(self.0.iter().map(each).collect())
     }
 
     /// The band of one output on one side.
@@ -59,9 +66,15 @@ impl Bands {
 }
 
 impl Trying<'_> {
+    /// How far every output may be off as it stands.
+    pub(crate) fn bands(&self) -> &Bands {
+        let bands = || bands(self, &self.before, &self.setup);
+        self.bands.get_or_init(bands)
+    }
+
     /// How far an output may be off as it stands, the worse of both sides: one standard deviation.
     pub(crate) fn band(&self, output: Output) -> f64 {
-        let bands = bands(self, &self.before, &self.setup);
+        let bands = self.bands();
         let [left, right] = Side::BOTH.map(|side| bands.of(output, side).before);
         left.max(right)
     }
@@ -141,7 +154,7 @@ struct Squares(Vec<Sides<Band>>);
 
 impl Default for Squares {
     fn default() -> Self {
-        Self(Bands::none().0)
+        Self(vec![Sides::both(Band::default()); Output::ALL.len()])
     }
 }
 

@@ -62,7 +62,7 @@ pub use worth::{Worth, next_readings};
 
 use crate::bike::{Placed, Setup, Steerer};
 use crate::measure::Refusal;
-use crate::position::{Position, Ride};
+use crate::position::{Position, Ride, marks};
 use crate::rider::{Detail, Lengths};
 use crate::rule::{Rule, rules};
 use crate::units::Side;
@@ -133,14 +133,20 @@ pub fn foresee_on(ride: &Ride, changes: &[Change]) -> Result<Foresight, Vec<Refu
     let scene = ride.scene(Detail::Fine);
     let setup = change::apply(ride, changes)?;
     let changes = &meant(ride, changes);
-    let before = Position::of(&scene, &ride.setup);
-    let after = if setup == ride.setup {
+    let mut before = Position::of(&scene, &ride.setup);
+    let mut after = if setup == ride.setup {
         before.clone()
     } else {
         Position::of(&scene, &setup)
     };
     let steerer = Steerer::budget(&ride.frame, &setup.cockpit);
     let bands = band::bands(ride, &before, &setup);
+    before.marks = marks(&before, &ride.ranges, |output, side| {
+        bands.of(output, side).before
+    });
+    after.marks = marks(&after, &ride.ranges, |output, side| {
+        bands.of(output, side).after
+    });
     Ok(Foresight {
         core_version: crate::VERSION.to_owned(),
         title: change::title(ride, changes, &setup),

@@ -115,7 +115,7 @@ fn output_rows(
                 spread,
                 moved: change.abs() >= spread,
                 mark: range_of(ranges, output, after.hands)
-                    .and_then(|range| range.mark(after_value, side)),
+                    .and_then(|range| range.mark(after_value, side, band.after)),
             }
         })
         .collect()

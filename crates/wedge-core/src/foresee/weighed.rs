@@ -1,10 +1,13 @@
-//! Changes tried out on paper, without bands: what solving and choosing between changes is made from.
+//! Changes tried out on paper, without bands of their own: what solving and choosing between changes is made from.
 
 use super::band::Bands;
 use super::{Change, Row, change, row};
 use crate::bike::Placed;
-use crate::position::{Position, Ride};
+use crate::measure::Output;
+use crate::position::{Mark, Position, Ride, marks};
 use crate::rider::{Detail, Lengths};
+use crate::units::Side;
+use std::cell::OnceCell;
 use std::ops::Deref;
 
 /// One change and what it does.
@@ -23,6 +26,8 @@ pub struct Trying<'a> {
     ride: &'a Ride,
     /// The position as it stands.
     pub before: Position,
+    /// How far its outputs may be off, once somebody asked.
+    pub(super) bands: OnceCell<Bands>,
 }
 
 impl Deref for Trying<'_> {
@@ -39,7 +44,14 @@ impl<'a> Trying<'a> {
         Self {
             before: ride.position(),
             ride,
+            bands: OnceCell::new(),
         }
+    }
+
+    /// What is outside its range by more than it may be off.
+    pub(crate) fn marks(&self) -> Vec<Mark> {
+        let band = |output: Output, side: Side| self.bands().of(output, side).before;
+        marks(&self.before, &self.ranges, band)
     }
 
     /// The setup and position after changes; `None` when they cannot be made.
@@ -71,7 +83,7 @@ impl<'a> Trying<'a> {
         Some(Weighing {
             title: change::title(self, &changes, &setup),
             turns: turns.map(|turn| turn.words).collect(),
-            rows: row::rows(&self.before, &after, &Bands::none(), &self.ranges),
+            rows: row::rows(&self.before, &after, &self.bands().standing(), &self.ranges),
             changes,
             after,
         })

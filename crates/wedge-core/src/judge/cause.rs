@@ -5,7 +5,7 @@ use crate::foresee::Trying;
 use crate::intake::{Complaint, Intake, Place, Stroke};
 use crate::looking::KneePath;
 use crate::measure::{Output, Unit};
-use crate::position::{Landmark, Position};
+use crate::position::{Landmark, Mark, Toward, range_of};
 use crate::school::{SaddleNotes, Scale};
 use crate::trial::{Finding, Protocol, Says};
 use crate::units::{Side, Sides};
@@ -50,6 +50,8 @@ pub struct Link {
     pub label: String,
     /// How often that is so.
     pub often: HowOften,
+    /// What here and now says the opposite, when something does: then it is seldom that, however often it is elsewhere.
+    pub contradicted: Option<String>,
     /// What would speak for it.
     pub speaks_for: String,
     /// What would speak against it.
@@ -70,7 +72,7 @@ pub struct Link {
 pub struct ComplaintCauses {
     /// The complaint in a line.
     pub complaint: String,
-    /// Its links, the ones that hold most often first; none when saddle, cleats and cranks are not known to cause it.
+    /// Its links, the ones that hold most often first and those that here and now contradicts last; none when saddle, cleats and cranks are not known to cause it.
     pub links: Vec<Link>,
     /// What else there is to say.
     pub words: String,
@@ -252,7 +254,7 @@ pub fn causes(trying: &Trying, intake: &Intake, facts: &CauseFacts) -> Vec<Compl
         .complaints
         .iter()
         .map(|complaint| {
-            let links: Vec<Link> = known(complaint.place)
+            let mut links: Vec<Link> = known(complaint.place)
                 .iter()
                 .map(|(fault, often)| {
                     let test = test(*fault);
@@ -260,6 +262,7 @@ pub fn causes(trying: &Trying, intake: &Intake, facts: &CauseFacts) -> Vec<Compl
                         fault: *fault,
                         label: fault.label().to_owned(),
                         often: *often,
+                        contradicted: contradicted(trying, complaint, *fault),
                         speaks_for: test.speaks_for.to_owned(),
                         speaks_against: test.speaks_against.to_owned(),
                         here: here(trying, complaint, *fault, facts),
@@ -269,6 +272,7 @@ pub fn causes(trying: &Trying, intake: &Intake, facts: &CauseFacts) -> Vec<Compl
                     }
                 })
                 .collect();
+            links.sort_by_key(|link| link.contradicted.is_some());
             ComplaintCauses {
                 complaint: complaint.line(),
                 words: if links.is_empty() {
@@ -282,16 +286,48 @@ pub fn causes(trying: &Trying, intake: &Intake, facts: &CauseFacts) -> Vec<Compl
         .collect()
 }
 
+/// The sides that hurt.
+fn hurt(complaint: &Complaint) -> Vec<Side> {
+    complaint
+        .side
+        .map_or_else(|| Side::BOTH.to_vec(), |side| vec![side])
+}
+
+/// What of the angles as they stand says the opposite of a fault: a knee that is straighter than its range under a saddle
+/// that is called low, or more bent under one that is called high.
+fn contradicted(trying: &Trying, complaint: &Complaint, fault: Fault) -> Option<String> {
+    let (toward, than) = match fault {
+        Fault::SaddleLow => (Toward::More, "straighter"),
+        Fault::SaddleHigh => (Toward::Less, "more bent"),
+        _ => return None,
+    };
+    let marks = trying.marks();
+    let opposite = |side: &Side| knee_mark(&marks, *side).filter(|mark| mark.toward == toward);
+    let sides = hurt(complaint);
+    let mark = sides.iter().find_map(opposite)?;
+    sides.iter().all(|side| opposite(side).is_some()).then(|| {
+        format!(
+            "not as it stands: the knee is {}° {than} than its range",
+            written(mark.distance)
+        )
+    })
+}
+
+/// The mark of a knee at full reach.
+fn knee_mark(marks: &[Mark], side: Side) -> Option<&Mark> {
+    marks.iter().find(|mark| {
+        mark.output == Output::KneeAtFullReach && mark.side.is_none_or(|marked| marked == side)
+    })
+}
+
 /// What is known here and now of a fault, on the side that hurts.
 fn here(trying: &Trying, complaint: &Complaint, fault: Fault, facts: &CauseFacts) -> Vec<String> {
     let position = &trying.before;
-    let sides: Vec<Side> = complaint
-        .side
-        .map_or_else(|| Side::BOTH.to_vec(), |side| vec![side]);
+    let sides = hurt(complaint);
     let mut all = stroke_fact(complaint, fault);
     match fault {
         Fault::SaddleHigh | Fault::SaddleLow | Fault::CleatBack => {
-            all.extend(sides.iter().map(|side| knee_fact(position, *side)));
+            all.extend(sides.iter().map(|side| knee_fact(trying, *side)));
             all.extend(found(facts, Protocol::CreepUp));
         }
         Fault::SaddleForward | Fault::SaddleBack => {
@@ -378,19 +414,28 @@ fn stroke_fact(complaint: &Complaint, fault: Fault) -> Vec<String> {
         .collect()
 }
 
-fn knee_fact(position: &Position, side: Side) -> String {
-    let knee = position.legs.of(side).knee.smallest_deg.0;
-    let mark = position.marks.iter().find(|mark| {
-        mark.output == Output::KneeAtFullReach && mark.side.is_none_or(|marked| marked == side)
-    });
-    match mark {
-        Some(mark) => format!("{} knee {}°: {}", side.word(), written(knee), mark.words),
-        None => format!(
-            "{} knee {}° at full reach, in its range",
-            side.word(),
-            written(knee)
-        ),
-    }
+fn knee_fact(trying: &Trying, side: Side) -> String {
+    let output = Output::KneeAtFullReach;
+    let Some(knee) = output.of(&trying.before, side) else {
+        return format!("the {} leg does not reach its pedal", side.word());
+    };
+    let words = match knee_mark(&trying.marks(), side) {
+        Some(mark) => mark.words.clone(),
+        None => match range_of(&trying.ranges, output, trying.before.hands) {
+            Some(range) if !(range.low..=range.high).contains(&knee) => format!(
+                "within doubt of {}–{}°",
+                written(range.low),
+                written(range.high)
+            ),
+            Some(_) => "in its range".to_owned(),
+            None => "this kind of riding has no range for it".to_owned(),
+        },
+    };
+    format!(
+        "{} knee {}° at full reach: {words}",
+        side.word(),
+        written(knee)
+    )
 }
 
 fn cleat_fact(scale: &Scale, side: Side) -> String {

@@ -1,13 +1,14 @@
 //! Gross errors: what is so far out that it is taken before the order of work; and the front's rough pass.
 
-use crate::bike::Placed;
+use crate::bike::{Placed, Residual};
 use crate::foresee::{Change, Trying, within_limits};
+use crate::intake::{Intake, Place};
 use crate::measure::{Output, Quantity};
 use crate::plane::Point;
 use crate::position::{range_of, wall};
 use crate::rider::Reach;
 use crate::rule::rules;
-use crate::solve::{parts_for, post_for_knee};
+use crate::solve::{hand_on, parts_for, post_for_knee};
 use crate::units::Degrees;
 use crate::words::written;
 use crate::work::Station;
@@ -25,6 +26,10 @@ rules! {
     pub(crate) const REACH_ROUGH_MM: f64 = 20.0, " mm", Workshop;
     /// The same for height.
     pub(crate) const HEIGHT_ROUGH_MM: f64 = 40.0, " mm", Workshop;
+    /// Hands this near to where they should be are there, roughly.
+    const THERE_MM: f64 = 10.0, " mm", House;
+    /// What another bolt must bring the hands nearer by, to be turned as well in the rough pass.
+    const A_BOLT_MM: f64 = 5.0, " mm", House;
 }
 
 /// Something so far out that it is taken first.
@@ -67,33 +72,101 @@ pub struct GrossReport {
     pub front: Option<FrontPass>,
 }
 
-/// Looks for what is far out in the position as it stands. What is asked for is cut where a limit of the rider begins.
-pub fn gross(trying: &Trying) -> GrossReport {
+/// Looks for what is far out in the position as it stands: by more than it may be off, pedals before hands. What is asked
+/// for is cut where a limit of the rider begins, and never goes against what hurts.
+pub fn gross(trying: &Trying, intake: &Intake) -> GrossReport {
     let mut errors = Vec::new();
     errors.extend(saddle(trying));
     let mut front = None;
     let beyond = matches!(trying.before.upper.reach, Reach::Beyond { .. });
-    if let Some(wanted) = hands_wanted(trying) {
-        let (by, wall) = hands_within_limits(trying, wanted);
-        let pass = || front_pass(trying, by, wall.as_deref());
-        let out = by.y.abs() >= HEIGHT_GROSS_MM || by.x.abs() >= REACH_GROSS_MM;
-        if out || beyond {
+    let surely = hands_wanted(trying, &trying.setup, |output| trying.band(output));
+    if let Some((wanted, surely)) = hands_wanted(trying, &trying.setup, |_| 0.0).zip(surely) {
+        let spared = Spared::of(intake);
+        let (by, wall) = hands_within_limits(trying, spared.left_of(wanted));
+        // What is out only within its doubt is not out, and what the limits leave is what there is to do.
+        let out = |surely: f64, by: f64, mm: f64| surely.abs() >= mm && by.abs() >= mm;
+        let gross = out(surely.y, by.y, HEIGHT_GROSS_MM) || out(surely.x, by.x, REACH_GROSS_MM);
+        let rough = out(surely.y, by.y, HEIGHT_ROUGH_MM) || out(surely.x, by.x, REACH_ROUGH_MM);
+        let stopped =
+            spared.words(wanted) + &wall.map_or(String::new(), |w| format!("; no further: {w}"));
+        let pass = || front_pass(trying, by, &spared, &stopped);
+        if gross || beyond {
             let pass = pass();
             errors.push(Gross {
                 station: Station::Bars,
                 words: pass.words,
                 proposal: if pass.changes.is_empty() {
-                    "No stem or spacer of this bike gets there: look at the frame".to_owned()
+                    pass.left
                 } else {
                     format!("Take the front first, roughly{}", pass.left)
                 },
                 changes: pass.changes,
             });
-        } else if by.x.abs() >= REACH_ROUGH_MM || by.y.abs() >= HEIGHT_ROUGH_MM {
+        } else if rough {
             front = Some(pass());
         }
     }
     GrossReport { errors, front }
+}
+
+/// Which ways of the hands what hurts speaks against: roughly is no way to try those.
+struct Spared<'a> {
+    lower: Option<&'a str>,
+    further: Option<&'a str>,
+}
+
+impl Spared<'_> {
+    /// Low bars are known to hurt hands, neck, low back and the front of the hip; bars far away all of these but the hip,
+    /// and between the shoulder blades and in front of the saddle area too (workshop rule).
+    fn of(intake: &Intake) -> Self {
+        use Place::{Hand, HipFront, LowBack, Neck, Saddle, ShoulderBlades, Wrist};
+        let hurts = |places: &[Place]| {
+            let hurt = intake.complaints.iter().map(|complaint| complaint.place);
+            hurt.filter(|place| places.contains(place))
+                .map(Place::label)
+                .next()
+        };
+        Self {
+            lower: hurts(&[Hand, Wrist, Neck, LowBack, HipFront]),
+            further: hurts(&[Hand, Wrist, Neck, LowBack, ShoulderBlades, Saddle]),
+        }
+    }
+
+    /// What is left of a way.
+    fn left_of(&self, way: Point) -> Point {
+        Point::new(
+            if self.further.is_some() {
+                way.x.min(0.0)
+            } else {
+                way.x
+            },
+            if self.lower.is_some() {
+                way.y.max(0.0)
+            } else {
+                way.y
+            },
+        )
+    }
+
+    /// Whether parts that move the hands so go no way that hurts: a shorter stem may come down its own slope by so little.
+    fn allows(&self, way: Point) -> bool {
+        const FELT_MM: f64 = 10.0;
+        (self.further.is_none() || way.x <= FELT_MM) && (self.lower.is_none() || way.y >= -FELT_MM)
+    }
+
+    /// What was left out of a way, in words.
+    fn words(&self, wanted: Point) -> String {
+        let spared = |hurts: Option<&str>, way: f64, what: &str| {
+            let hurts = hurts.filter(|_| way > 0.0)?;
+            Some(format!(
+                "; not {what} while this hurts: {}",
+                hurts.to_lowercase()
+            ))
+        };
+        spared(self.lower, -wanted.y, "lower")
+            .or_else(|| spared(self.further, wanted.x, "further"))
+            .unwrap_or_default()
+    }
 }
 
 /// A saddle so far from the knee's range that nothing else can be judged.
@@ -101,28 +174,35 @@ fn saddle(trying: &Trying) -> Option<Gross> {
     let position = &trying.before;
     let range = range_of(&trying.ranges, Output::KneeAtFullReach, position.hands)?;
     let now = position.knee_at_full_reach();
-    let short = position.legs.left.reach.is_met() && position.legs.right.reach.is_met();
-    if short && (range.low..=range.high).contains(&now) {
-        return None;
-    }
-    let wanted = if !short || now < range.low {
-        range.low
+    let reaches = position.legs.left.reach.is_met() && position.legs.right.reach.is_met();
+    let band = trying.band(Output::KneeAtFullReach);
+    // The end of the range it should come to, and where that end may be at the nearest.
+    let (wanted, nearest) = if !reaches || now < range.low {
+        (range.low, (range.low - band).max(STRAIGHTEST_DEG))
     } else {
-        range.high
+        (range.high, range.high + band)
     };
-    let travel = round5(post_for_knee(trying, &[], wanted)?);
-    if travel.abs() < SADDLE_GROSS_MM {
+    if reaches && (range.low - band..=range.high + band).contains(&now) {
         return None;
     }
+    let gross = |knee: f64| Some(round5(post_for_knee(trying, &[], knee)?));
+    if gross(nearest)?.abs() < SADDLE_GROSS_MM {
+        return None;
+    }
+    let travel = gross(wanted)?;
     let (changes, wall) = within_limits(trying, vec![Change::by(Quantity::SaddleHeight, travel)])?;
     let first = "Bring the saddle near first; feet and cranks are judged after";
     Some(Gross {
         station: Station::SaddleHeight,
         words: format!(
-            "The saddle is about {} mm too {}: knee at full reach {}°, wanted {}–{}°",
+            "The saddle is about {} mm too {}: {}, wanted {}–{}°",
             written(travel.abs()),
             if travel < 0.0 { "high" } else { "low" },
-            written(now),
+            if reaches {
+                format!("knee at full reach {}° ± {}", written(now), written(band))
+            } else {
+                "the pedal is beyond reach".to_owned()
+            },
             written(range.low),
             written(range.high)
         ),
@@ -143,22 +223,22 @@ fn by(changes: &[Change]) -> f64 {
     changes.first().and_then(|c| c.by).unwrap_or_default().abs()
 }
 
-/// Where the hands should go for torso and shoulder to come to the near ends of their ranges; `None` where this kind
-/// of riding, or this place of the hands, has no range.
-fn hands_wanted(trying: &Trying) -> Option<Point> {
-    let position = &trying.before;
-    let near = |output: Output, value: f64| {
-        range_of(&trying.ranges, output, position.hands)
-            .map(|range| value.clamp(range.low, range.high))
+/// No leg is asked to be straighter than this.
+const STRAIGHTEST_DEG: f64 = 2.0;
+
+/// Where the hands should go for torso and shoulder to come to the near ends of their ranges, widened by so much, on a
+/// setup; `None` where this kind of riding, or this place of the hands, has no range.
+fn hands_wanted(trying: &Trying, setup: &Placed, wider: impl Fn(Output) -> f64) -> Option<Point> {
+    let there = trying.upper_on(setup);
+    let near = |output: Output, value: Degrees| {
+        range_of(&trying.ranges, output, trying.before.hands).map(|range| {
+            let wider = wider(output);
+            Degrees(value.0.clamp(range.low - wider, range.high + wider))
+        })
     };
-    let (torso, shoulder) = (position.upper.torso_deg.0, position.upper.shoulder_deg.0);
-    let wanted_torso = near(Output::Torso, torso)?;
-    let wanted_shoulder = near(Output::Shoulder, shoulder).unwrap_or(shoulder);
-    Some(trying.hand_way(
-        &trying.setup,
-        Degrees(wanted_torso),
-        Degrees(wanted_shoulder),
-    ))
+    let torso = near(Output::Torso, there.torso_deg)?;
+    let shoulder = near(Output::Shoulder, there.shoulder_deg).unwrap_or(there.shoulder_deg);
+    Some(trying.hand_way(setup, torso, shoulder))
 }
 
 /// As much of a way of the hands as the rider's limits allow, and what stops it.
@@ -185,42 +265,93 @@ fn hands_within_limits(trying: &Trying, wanted: Point) -> (Point, Option<String>
     (wanted * free, Some(wall))
 }
 
-/// The stem, angle and spacers that bring the hands nearest to where they should be, none of them past a limit.
-fn front_pass(trying: &Trying, by: Point, stopped: Option<&str>) -> FrontPass {
-    let allowed =
-        |tried: &Placed| wall(&trying.rider, &trying.before, &trying.standing(tried)).is_none();
-    let (changes, left) = parts_for(trying, &trying.setup, by, allowed);
-    let mut parts = Vec::new();
-    if by.x.abs() >= 5.0 {
-        parts.push(format!(
-            "{} mm too {}",
-            written(round5(by.x.abs())),
-            if by.x < 0.0 { "far" } else { "close" }
-        ));
-    }
-    if by.y.abs() >= 5.0 {
-        parts.push(format!(
-            "{} mm too {}",
-            written(round5(by.y.abs())),
-            if by.y < 0.0 { "high" } else { "low" }
-        ));
-    }
-    let words = format!("The hands are about {}", parts.join(" and "));
-    let still = if left > 10.0 {
-        format!("; these parts still leave {} mm", written(round5(left)))
+/// The stem, angle and spacers that bring the hands nearest to where they should be: the fewest bolts that do, none of them
+/// past a limit or a way that hurts, and none at all for what tape and parts disagree about.
+fn front_pass(trying: &Trying, by: Point, spared: &Spared, stopped: &str) -> FrontPass {
+    let out = out_words(by);
+    let residual = trying.setup.residual;
+    let apart = residual.offset().length();
+    let (question, is_all) = if apart >= REACH_ROUGH_MM {
+        let parts = (trying.setup).with(|setup| setup.residual = Residual::default());
+        let is_all = hands_wanted(trying, &parts, |_| 0.0)
+            .is_some_and(|way| way.x.abs() < REACH_ROUGH_MM && way.y.abs() < HEIGHT_ROUGH_MM);
+        let words = format!(
+            "Tape and parts disagree by {} mm: measure again. ",
+            written(round5(apart))
+        );
+        (words, is_all)
     } else {
-        String::new()
+        (String::new(), false)
+    };
+    let words = format!("{question}The hands are about {out}{stopped}");
+    let hand = |setup: &Placed| hand_on(trying, setup);
+    let allowed = |tried: &Placed| {
+        spared.allows(hand(tried) - hand(&trying.setup))
+            && wall(&trying.rider, &trying.before, &trying.standing(tried)).is_none()
+    };
+    let roughly = |tried: &Placed| {
+        let left = by - (hand(tried) - hand(&trying.setup));
+        in_range(trying, tried) || (left.x.abs() < REACH_ROUGH_MM && left.y.abs() < HEIGHT_ROUGH_MM)
+    };
+    let (changes, left) = if is_all {
+        (Vec::new(), 0.0)
+    } else {
+        parts_for(
+            trying,
+            &trying.setup,
+            by,
+            (THERE_MM, A_BOLT_MM),
+            allowed,
+            roughly,
+        )
     };
     FrontPass {
         forward_mm: by.x,
         up_mm: by.y,
-        words: match stopped {
-            Some(wall) => format!("{words}, no further: {wall}"),
-            None => words,
+        words,
+        left: if is_all {
+            "The parts alone would put the hands about right: nothing is moved for what two measures disagree about"
+                .to_owned()
+        } else if changes.is_empty() {
+            "No stem or spacer of this bike gets there: look at the frame".to_owned()
+        } else if left > THERE_MM {
+            format!("; these parts still leave {} mm", written(round5(left)))
+        } else {
+            String::new()
         },
-        left: still,
         changes,
     }
+}
+
+/// "40 mm too far and 30 mm too high".
+fn out_words(by: Point) -> String {
+    let part = |by: f64, less: &str, more: &str| {
+        (by.abs() >= 5.0).then(|| {
+            let way = if by < 0.0 { less } else { more };
+            format!("{} mm too {way}", written(round5(by.abs())))
+        })
+    };
+    let parts: Vec<String> = [part(by.x, "far", "close"), part(by.y, "high", "low")]
+        .into_iter()
+        .flatten()
+        .collect();
+    if parts.is_empty() {
+        "right, as far as anything can be asked for".to_owned()
+    } else {
+        parts.join(" and ")
+    }
+}
+
+/// Whether torso and shoulder are both in their ranges on a setup.
+fn in_range(trying: &Trying, setup: &Placed) -> bool {
+    let there = trying.upper_on(setup);
+    let within = |output: Output, value: Degrees| {
+        range_of(&trying.ranges, output, trying.before.hands)
+            .is_none_or(|range| (range.low..=range.high).contains(&value.0))
+    };
+    there.reach.is_met()
+        && within(Output::Torso, there.torso_deg)
+        && within(Output::Shoulder, there.shoulder_deg)
 }
 
 fn round5(value: f64) -> f64 {

@@ -32,37 +32,52 @@ pub struct Mark {
     pub distance: f64,
     /// Beyond the outer range as well.
     pub outer: bool,
-    /// "4° short of 35–40°".
+    /// "likely 4° short of 35–40°".
     pub words: String,
+}
+
+/// How sure it is that a value is outside its range, by how many of its bands it is: within one there is no mark.
+fn how_sure(distance: f64, band: f64) -> &'static str {
+    if band <= 0.0 {
+        ""
+    } else if distance < SURE_BANDS * band {
+        "likely "
+    } else {
+        "surely "
+    }
 }
 
 rules! {
     rules "Marks";
     /// Values closer than this to a range's end are in it: nobody reads half a tenth.
     const EDGE: f64 = 0.05, "", House;
+    /// What is outside by this many bands is surely outside; by one to so many it is likely; within one there is no mark.
+    const SURE_BANDS: f64 = 2.0, " bands", House;
 }
 
 impl Range {
-    /// The mark of a value, `None` inside the range.
-    pub fn mark(&self, value: f64, side: Option<Side>) -> Option<Mark> {
-        let (toward, distance, outer) = if value < self.low - EDGE {
+    /// The mark of a value that may be off by a band, one standard deviation; `None` inside the range and within its doubt.
+    pub fn mark(&self, value: f64, side: Option<Side>, band: f64) -> Option<Mark> {
+        let (toward, distance, outer) = if value < self.low {
             (
                 Toward::More,
                 self.low - value,
                 value < self.outer_low - EDGE,
             )
-        } else if value > self.high + EDGE {
+        } else {
             (
                 Toward::Less,
                 value - self.high,
                 value > self.outer_high + EDGE,
             )
-        } else {
-            return None;
         };
+        if distance <= band.max(EDGE) {
+            return None;
+        }
         let unit = self.output.spec().unit.suffix();
         let words = format!(
-            "{}{unit} {} {}–{}{unit}",
+            "{}{}{unit} {} {}–{}{unit}",
+            how_sure(distance, band),
             written(distance),
             match toward {
                 Toward::More => "short of",
@@ -82,15 +97,21 @@ impl Range {
     }
 }
 
-/// Every mark of a position. Sides that read the same to a tenth are marked once.
-pub fn marks(position: &Position, ranges: &[Range]) -> Vec<Mark> {
+/// Every mark of a position whose outputs may be off by so much on a side. Sides that read the same to a tenth are marked
+/// once.
+pub(crate) fn marks(
+    position: &Position,
+    ranges: &[Range],
+    band: impl Fn(Output, Side) -> f64,
+) -> Vec<Mark> {
     let mut marks = Vec::new();
     for range in ranges {
         if range.hands.is_some_and(|place| place != position.hands) {
             continue;
         }
         for (side, value) in side_values(range.output, position) {
-            marks.extend(range.mark(value, side));
+            let band = band(range.output, side.unwrap_or(Side::Right));
+            marks.extend(range.mark(value, side, band));
         }
     }
     marks
@@ -128,11 +149,31 @@ mod tests {
             (42.0, Some((Toward::Less, false, "2° past 35–40°"))),
             (44.0, Some((Toward::Less, true, "4° past 35–40°"))),
         ] {
-            let mark = knee.mark(value, None);
+            let mark = knee.mark(value, None, 0.0);
             assert_eq!(
                 mark.as_ref().map(|m| (m.toward, m.outer, m.words.as_str())),
                 expected,
                 "{value}"
+            );
+        }
+    }
+
+    #[test]
+    fn within_its_doubt_nothing_is_marked_and_a_mark_says_how_sure_it_is() {
+        let knee = ranges(Kind::Road)[0];
+        for (value, band, words) in [
+            (34.8, 9.0, None),
+            (19.2, 28.9, None),
+            (33.0, 2.1, None),
+            (33.0, 1.9, Some("likely 2° short of 35–40°")),
+            (33.0, 1.0, Some("surely 2° short of 35–40°")),
+            (44.0, 3.0, Some("likely 4° past 35–40°")),
+        ] {
+            let mark = knee.mark(value, None, band);
+            assert_eq!(
+                mark.as_ref().map(|m| m.words.as_str()),
+                words,
+                "{value} ± {band}"
             );
         }
     }

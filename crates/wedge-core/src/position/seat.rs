@@ -126,6 +126,13 @@ impl Seated {
 }
 
 impl Ride {
+    /// Trunk and arms on a setup, as they are seen.
+    pub(crate) fn upper_on(&self, setup: &Placed) -> Upper {
+        let mut upper = Seated::of(self, &self.person, setup, Degrees(0.0)).upper;
+        self.person.biases.see_upper(&mut upper);
+        upper
+    }
+
     /// How far the hands would have to go on a setup, forward and up, for this torso and this hip–shoulder–elbow angle
     /// as they are seen.
     pub(crate) fn hand_way(&self, setup: &Placed, torso: Degrees, shoulder: Degrees) -> Point {

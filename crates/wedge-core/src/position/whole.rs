@@ -3,7 +3,7 @@
 use super::person::Person;
 use super::ride::{Facts, Ride};
 use super::seat::{Seat, Seated, hip_of};
-use super::{Dimensions, Mark, marks, setback_on_grade};
+use super::{Dimensions, Mark, setback_on_grade};
 use crate::bike::{
     BikePoints, HandPlace, Perch, Placed, axle_to_ground, pedal_lean, standover, toe,
 };
@@ -58,7 +58,7 @@ pub struct Position {
     pub clearances: Clearances,
     /// Loads, when the rider's mass is known.
     pub loads: Option<Loads>,
-    /// What is outside the ranges of the kind of riding.
+    /// What is outside the ranges of the kind of riding by more than it may be off: told with foresight, which knows that.
     pub marks: Vec<Mark>,
 }
 
@@ -139,9 +139,6 @@ impl Position {
         biases.see_upper(&mut position.upper);
         biases.see_leg(&mut position.legs.left);
         biases.see_leg(&mut position.legs.right);
-        if scene.detail == Detail::Fine {
-            position.marks = marks(&position, &facts.ranges);
-        }
         position
     }
 
@@ -161,12 +158,12 @@ impl Position {
         position
     }
 
-    /// What there is to say about limbs that do not simply reach.
+    /// What there is to say about limbs that do not simply reach: pedals before hands.
     pub fn reach_words(&self) -> Vec<String> {
         [
-            &self.upper.reach,
             &self.legs.left.reach,
             &self.legs.right.reach,
+            &self.upper.reach,
         ]
         .into_iter()
         .filter_map(Reach::words)

@@ -381,10 +381,12 @@ impl Decision for Rails<'_> {
 }
 
 /// What there is to say of setback besides its schools: a saddle too high, and hills.
-pub fn setback_advice(position: &Position, landmark: Landmark) -> Vec<String> {
+pub fn setback_advice(trying: &Trying, landmark: Landmark) -> Vec<String> {
+    let position = &trying.before;
     let mut all = Vec::new();
-    let high = (position.marks.iter())
-        .any(|mark| mark.output == Output::KneeAtFullReach && mark.toward == Toward::More);
+    let high = !legs_reach(position)
+        || (trying.marks().iter())
+            .any(|mark| mark.output == Output::KneeAtFullReach && mark.toward == Toward::More);
     let behind = Side::BOTH.into_iter().any(|side| {
         let over = landmark.stands_for().output().of(position, side);
         over.is_some_and(|over| over < -PLUMB_MM)
@@ -478,20 +480,27 @@ pub fn gate(
         words,
     };
     let mut all = Vec::new();
-    let knee = position
-        .marks
-        .iter()
-        .find(|mark| mark.output == Output::KneeAtFullReach);
+    let marks = trying.marks();
+    let knee = (marks.iter()).find(|mark| mark.output == Output::KneeAtFullReach);
     all.push(match knee {
-        Some(mark) => item("Saddle height", Right::No, mark.words.clone()),
-        None => item(
+        _ if !legs_reach(position) => item(
             "Saddle height",
-            Right::Yes,
-            format!(
-                "knee at full reach {}°",
-                written(position.knee_at_full_reach())
-            ),
+            Right::No,
+            "a pedal is beyond reach".to_owned(),
         ),
+        Some(mark) => item("Saddle height", Right::No, mark.words.clone()),
+        None => {
+            let now = position.knee_at_full_reach();
+            let range = range_of(&trying.ranges, Output::KneeAtFullReach, position.hands);
+            let out = range.is_some_and(|range| !(range.low..=range.high).contains(&now));
+            let knee = format!("knee at full reach {}°", written(now));
+            if out {
+                let words = format!("{knee}: out of its range, but within doubt");
+                item("Saddle height", Right::Unknown, words)
+            } else {
+                item("Saddle height", Right::Yes, knee)
+            }
+        }
     });
     all.push(cleats_right(cleats));
     let climbing = ladders
@@ -521,6 +530,12 @@ pub fn gate(
     all.push(arches(trying));
     all.push(front(trying, gross));
     all
+}
+
+fn legs_reach(position: &Position) -> bool {
+    Side::BOTH
+        .into_iter()
+        .all(|side| position.legs.of(side).reach.is_met())
 }
 
 fn cleats_right(cleats: &Sides<Scale>) -> GateItem {

@@ -1,5 +1,6 @@
 //! Another crank, and everything that moves with it by what it is for.
 
+use super::parts::CLEARLY_MM;
 use super::{parts_for, post_for_knee};
 use crate::bike::{Bar, Placed};
 use crate::foresee::{Change, Row, Trying, within_limits};
@@ -232,7 +233,7 @@ fn keep_back(trying: &Trying, mut changes: Vec<Change>, setup: &Placed) -> (Vec<
     }
     let allowed =
         |tried: &Placed| wall(&trying.rider, &trying.before, &trying.standing(tried)).is_none();
-    let (parts, off) = parts_for(trying, setup, way, allowed);
+    let (parts, off) = parts_for(trying, setup, way, (0.0, CLEARLY_MM), allowed, |_| false);
     changes.extend(parts);
     let words = if off < 2.0 {
         String::new()

@@ -8,7 +8,7 @@ mod saddle;
 pub use crank::{Intent, Plan, intents};
 pub(crate) use crank::{crank_now, keeping_the_bottom};
 pub use map::{Axis, MapLine, SaddleMap, Spot, saddle_map, spot};
-pub(crate) use parts::parts_for;
+pub(crate) use parts::{hand_on, parts_for};
 pub use saddle::{
     OtherSaddle, PartOption, PerchRoom, SetbackParts, perch_room, setback_parts, swap,
 };

@@ -14,52 +14,72 @@ rules! {
     /// Stem angles: the commonest, mounted either way, and the steep one.
     const ANGLES_DEG: [f64; 4] = [-17.0, -6.0, 6.0, 17.0], "°", House;
     /// Parts are left as they are unless others are nearer by this.
-    const CLEARLY_MM: f64 = 1.0, " mm", House;
+    pub(super) const CLEARLY_MM: f64 = 1.0, " mm", House;
 }
 
-/// The stem, angle and spacers that come nearest to moving the hands of a setup by so much, of those that are `allowed`;
-/// and how far they leave them from there, mm.
+/// Where the hands are on a setup.
+pub(crate) fn hand_on(ride: &Ride, setup: &Placed) -> Point {
+    let bike = BikePoints::of(&ride.frame, setup);
+    bike.place(ride.hand_place(setup)).unwrap_or(bike.hand)
+}
+
+/// The stem, angle and spacers that move the hands of a setup by about so much, of those that are `allowed`: the fewest bolts
+/// that put the rider `right`, or come there `near` enough; where none do, the nearest, another bolt only where it brings the
+/// hands nearer by `a_bolt`. And how far they leave the hands from there, mm.
 pub(crate) fn parts_for(
     ride: &Ride,
     setup: &Placed,
     by: Point,
+    (near, a_bolt): (f64, f64),
     allowed: impl Fn(&Placed) -> bool,
+    right: impl Fn(&Placed) -> bool,
 ) -> (Vec<Change>, f64) {
-    let hand = |setup: &Placed| {
-        let bike = BikePoints::of(&ride.frame, setup);
-        bike.place(ride.hand_place(setup)).unwrap_or(bike.hand)
-    };
-    let target = hand(setup) + by;
+    let target = hand_on(ride, setup) + by;
     let cockpit = &setup.cockpit;
     let sum = cockpit.spacers_below_mm.0 + cockpit.spacers_above_mm.0;
-    let mut spacers: Vec<f64> = (0..=24_u32)
+    let spacers = (0..=24_u32)
         .map(|step| f64::from(step) * 5.0)
         .filter(|mm| *mm <= sum)
-        .collect();
-    spacers.push(cockpit.spacers_below_mm.0);
-    let mut best = (by.length(), *setup);
+        .chain([cockpit.spacers_below_mm.0]);
+    let mut all = Vec::new();
     for stem in STEMS_MM.into_iter().chain([cockpit.stem_mm.0]) {
         for angle in ANGLES_DEG.into_iter().chain([cockpit.stem_angle_deg.0]) {
-            for below in &spacers {
+            for below in spacers.clone() {
                 let tried = setup.with(|parts| {
                     parts.cockpit.stem_mm.0 = stem;
                     parts.cockpit.stem_angle_deg.0 = angle;
-                    parts.cockpit.spacers_below_mm.0 = *below;
+                    parts.cockpit.spacers_below_mm.0 = below;
                 });
-                let off = hand(&tried).distance(target);
-                if off < best.0 - CLEARLY_MM && allowed(&tried) {
-                    best = (off, tried);
+                let off = hand_on(ride, &tried).distance(target);
+                let bolts = turned(setup, &tried).len();
+                if bolts > 0 && off < by.length() - CLEARLY_MM {
+                    all.push((bolts, off, tried));
                 }
             }
         }
     }
-    let (off, tried) = best;
-    let changes = [Quantity::Stem, Quantity::StemAngle, Quantity::SpacersBelow]
+    all.sort_by(|a, b| a.0.cmp(&b.0).then(a.1.total_cmp(&b.1)));
+    let does =
+        |(_, off, tried): &&(usize, f64, Placed)| (*off <= near || right(tried)) && allowed(tried);
+    let found = all.iter().find(does).copied().or_else(|| {
+        let cost = |(bolts, off, _): &(usize, f64, Placed)| {
+            u32::try_from(*bolts).map_or(f64::MAX, |bolts| f64::from(bolts) * a_bolt + off)
+        };
+        all.sort_by(|a, b| cost(a).total_cmp(&cost(b)));
+        all.iter().find(|(.., tried)| allowed(tried)).copied()
+    });
+    found.map_or((Vec::new(), by.length()), |(_, off, tried)| {
+        (turned(setup, &tried), off)
+    })
+}
+
+/// The bolts between two setups' front ends.
+fn turned(from: &Placed, to: &Placed) -> Vec<Change> {
+    [Quantity::Stem, Quantity::StemAngle, Quantity::SpacersBelow]
         .into_iter()
         .filter_map(|quantity| {
-            let (was, is) = (cockpit.get(quantity)?, tried.cockpit.get(quantity)?);
+            let (was, is) = (from.cockpit.get(quantity)?, to.cockpit.get(quantity)?);
             ((was - is).abs() > 1e-9).then(|| Change::to(quantity, is))
         })
-        .collect();
-    (changes, off)
+        .collect()
 }

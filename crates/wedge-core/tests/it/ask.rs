@@ -1,12 +1,12 @@
 //! The core asked with a position file's input: what is checked and tried is made on the way.
 
 use wedge_core::bike::Setup;
-use wedge_core::foresee::{self, Calibration, ForeseeInput, Look, Step, Trying};
-use wedge_core::intake::Intake;
+use wedge_core::foresee::{self, Calibration, ForeseeInput, Look, Sighting, Step, Trying};
+use wedge_core::intake::{Complaint, Feel, Intake, Place, Stroke};
 use wedge_core::judge::{CauseFacts, ComplaintCauses};
 use wedge_core::limit::{self, GrossReport, LimitRow};
 use wedge_core::looking::{KneePath, PelvisSeen};
-use wedge_core::measure::{Quantity, Reading, Refusal};
+use wedge_core::measure::{Method, Output, Quantity, Reading, Refusal};
 use wedge_core::position::{Landmark, Position, settle as settle_on};
 use wedge_core::school::{
     self, CleatSchool, GateItem, HeightSchool, Ladder, SaddleNotes, Scale, SetbackEvidence,
@@ -36,7 +36,12 @@ pub(crate) fn settle(input: &ForeseeInput, readings: &[Reading]) -> Result<Setup
 }
 
 pub(crate) fn gross(input: &ForeseeInput) -> GrossReport {
-    trying(input, limit::gross)
+    gross_of(input, &Intake::default())
+}
+
+/// The same for a rider who came with something.
+pub(crate) fn gross_of(input: &ForeseeInput, intake: &Intake) -> GrossReport {
+    trying(input, |trying| limit::gross(trying, intake))
 }
 
 pub(crate) fn limits(input: &ForeseeInput) -> Vec<LimitRow> {
@@ -76,7 +81,9 @@ pub(crate) fn gate(
     cleats: &Sides<Scale>,
     looked: (bool, &[Ladder]),
 ) -> Vec<GateItem> {
-    trying(input, |t| school::gate(t, cleats, looked, &limit::gross(t)))
+    trying(input, |t| {
+        school::gate(t, cleats, looked, &limit::gross(t, &Intake::default()))
+    })
 }
 
 pub(crate) fn saddle_advice(
@@ -147,4 +154,51 @@ pub(crate) fn proposed(input: &ForeseeInput, protocol: Protocol, step: f64) -> R
         .find(|plan| plan.protocol() == protocol)
         .unwrap()
     })
+}
+
+/// The rider as the model has them, looked at: what is foreseen is known to a degree or two.
+pub(crate) fn known(input: &ForeseeInput) -> ForeseeInput {
+    let there = position(input).unwrap();
+    let outputs = [
+        Output::KneeAtFullReach,
+        Output::KneeForward,
+        Output::KneeMostBent,
+        Output::HipClosed,
+        Output::AnkleSmallest,
+        Output::FootAtBottom,
+        Output::Torso,
+        Output::Shoulder,
+        Output::Elbow,
+    ];
+    let seen = outputs.map(|output| Sighting {
+        output,
+        side: None,
+        value: output.of(&there, Side::Right).unwrap(),
+        method: Method::Film,
+    });
+    let look = Look::of(input.setup, seen.to_vec());
+    ForeseeInput {
+        fit: Some(calibrate(input, &[look]).unwrap().fit),
+        ..input.clone()
+    }
+}
+
+/// A rider who came with these.
+pub(crate) fn complaining(places: &[Place]) -> Intake {
+    Intake {
+        complaints: places
+            .iter()
+            .map(|place| Complaint {
+                place: *place,
+                side: None,
+                feel: Feel::Pain,
+                when: None,
+                stroke: Some(Stroke::Bottom),
+                effort: None,
+                how_bad: Some(4),
+                words: String::new(),
+            })
+            .collect(),
+        ..Intake::default()
+    }
 }

@@ -1,10 +1,11 @@
 //! From the table to the first look: limits against demand, gross errors, the front's rough pass.
-use crate::ask::gross;
+use crate::ask::{calibrate, complaining, gross, gross_of, known};
 use wedge_core::bike::Kind;
 use wedge_core::example;
-use wedge_core::foresee::{Change, ForeseeInput, foresee};
+use wedge_core::foresee::{Change, ForeseeInput, Look, Sighting, foresee};
+use wedge_core::intake::Place;
 use wedge_core::limit::LimitRow;
-use wedge_core::measure::Quantity;
+use wedge_core::measure::{Method, Output, Quantity};
 use wedge_core::units::{Degrees, Millimetres, Side};
 use wedge_core::work::Station;
 
@@ -102,7 +103,7 @@ fn the_example_has_no_gross_error() {
 
 #[test]
 fn a_saddle_far_out_is_named_with_the_move_that_mends_it() {
-    let input = example::road();
+    let input = known(&example::road());
     for (by, word) in [(-60.0, "too low"), (35.0, "too high")] {
         let mut wrong = input.clone();
         wrong.changes = vec![Change::by(Quantity::SaddleHeight, by)];
@@ -122,11 +123,11 @@ fn a_saddle_far_out_is_named_with_the_move_that_mends_it() {
 
 #[test]
 fn hands_far_out_are_named_and_a_little_out_ask_for_a_rough_pass() {
-    let input = example::road();
+    let input = known(&example::road());
     let moved = |forward: f64, up: f64| {
         let mut wrong = input.clone();
-        wrong.setup.residual.hand_forward_mm = Millimetres(forward);
-        wrong.setup.residual.hand_up_mm = Millimetres(up);
+        wrong.frame.frame_reach_mm.0 += forward;
+        wrong.frame.frame_stack_mm.0 += up;
         gross(&wrong)
     };
     let low = moved(0.0, -160.0);
@@ -138,7 +139,7 @@ fn hands_far_out_are_named_and_a_little_out_ask_for_a_rough_pass() {
     assert!(error.words.contains("too low"), "{}", error.words);
     assert!(!error.changes.is_empty());
 
-    let far = moved(70.0, 0.0);
+    let far = moved(110.0, 0.0);
     let pass = far.front.as_ref().map(|f| f.words.clone());
     let named = far.errors.first().map(|e| e.words.clone());
     assert!(pass.or(named).unwrap().contains("too far"), "{far:?}");
@@ -147,7 +148,7 @@ fn hands_far_out_are_named_and_a_little_out_ask_for_a_rough_pass() {
     // A kind of riding without ranges has no gross error of the hands.
     let mut city = input.clone();
     city.kind = Kind::City;
-    city.setup.residual.hand_up_mm = Millimetres(-160.0);
+    city.frame.frame_stack_mm.0 -= 160.0;
     assert!(
         gross(&city)
             .errors
@@ -156,11 +157,106 @@ fn hands_far_out_are_named_and_a_little_out_ask_for_a_rough_pass() {
     );
 }
 
+/// A tall rider stretched out, seen with a flat back and an open shoulder.
+fn stretched() -> ForeseeInput {
+    let mut input = example::road();
+    input.rider.body.stature_mm = Millimetres(1845.0);
+    input.rider.body.inseam_mm = None;
+    input.frame.frame_reach_mm = Millimetres(399.0);
+    input.frame.frame_stack_mm = Millimetres(601.0);
+    input.setup.cockpit.stem_mm = Millimetres(110.0);
+    input.setup.cockpit.spacers_below_mm = Millimetres(25.0);
+    input.setup.cockpit.spacers_above_mm = Millimetres(5.0);
+    input.setup.saddle.saddle_height_mm = Millimetres(774.0);
+    let seen = [(Output::Torso, 39.0), (Output::Shoulder, 83.0)].map(|(output, value)| Sighting {
+        output,
+        side: None,
+        value,
+        method: Method::Film,
+    });
+    let look = Look::of(input.setup, seen.to_vec());
+    input.fit = Some(calibrate(&input, &[look]).unwrap().fit);
+    input
+}
+
+#[test]
+fn numb_hands_are_never_sent_down_and_one_bolt_is_turned_before_two() {
+    let mut input = stretched();
+    let hand = |input: &ForeseeInput| foresee(input).unwrap().after.bike.hand;
+    let was = hand(&input);
+    let report = gross_of(&input, &complaining(&[Place::Hand]));
+    let (words, changes) = report
+        .front
+        .map(|front| (front.words, front.changes))
+        .or_else(|| {
+            report
+                .errors
+                .first()
+                .map(|e| (e.words.clone(), e.changes.clone()))
+        })
+        .unwrap();
+    assert!(words.contains("too far"), "{words}");
+    assert!(!words.contains("too high"), "{words}");
+    assert!(
+        words.contains("not lower while this hurts: hand"),
+        "{words}"
+    );
+    let [one] = changes[..] else {
+        panic!("one bolt: {changes:?}");
+    };
+    assert_eq!((one.quantity, one.to), (Quantity::Stem, Some(70.0)));
+    input.changes = changes;
+    let is = hand(&input);
+    assert!(is.x < was.x - 20.0 && is.y > was.y - 10.0, "{was:?} {is:?}");
+    let after = foresee(&input).unwrap().after.upper;
+    assert!(
+        (40.0..=50.0).contains(&after.torso_deg.0),
+        "{:?}",
+        after.torso_deg
+    );
+    assert!(
+        (65.0..=78.0).contains(&after.shoulder_deg.0),
+        "{:?}",
+        after.shoulder_deg
+    );
+}
+
+#[test]
+fn what_tape_and_parts_disagree_about_moves_no_bolt() {
+    let mut input = known(&example::road());
+    input.setup.residual.hand_forward_mm = Millimetres(110.0);
+    let report = gross(&input);
+    let front = report.front.map(|front| (front.words, front.changes));
+    let error = report
+        .errors
+        .first()
+        .map(|e| (e.words.clone(), e.changes.clone()));
+    let (words, changes) = error.or(front).unwrap();
+    assert!(
+        words.starts_with("Tape and parts disagree by 110 mm: measure again."),
+        "{words}"
+    );
+    assert_eq!(changes, []);
+}
+
+#[test]
+fn what_is_out_only_within_its_doubt_is_no_gross_error() {
+    // Known by stature alone a knee is in doubt by far more than this saddle is out.
+    let mut input = example::road();
+    input.rider.body.inseam_mm = None;
+    input.setup.saddle.saddle_height_mm = Millimetres(778.0);
+    assert_eq!(gross(&input).errors, []);
+    let mut input = known(&example::road());
+    input.setup.saddle.saddle_height_mm = Millimetres(700.0);
+    let error = &gross(&input).errors[0];
+    assert!(error.words.contains(" ± "), "{}", error.words);
+}
+
 #[test]
 fn the_proposed_front_brings_the_hands_nearer() {
     let mut input = example::road();
     input.setup.cockpit.spacers_above_mm = Millimetres(30.0);
-    input.setup.residual.hand_up_mm = Millimetres(-160.0);
+    input.frame.frame_stack_mm.0 -= 160.0;
     let before = foresee(&input).unwrap().before;
     let report = gross(&input);
     let changes = report

@@ -2,14 +2,15 @@
 //! another saddle, the map, and causes.
 
 use crate::ask::{
-    calibrate, causes, cleat_scale, crept_of, gate, height_scale, ladders, measured_of, perch_room,
-    position, saddle_advice, saddle_map, setback_parts, setback_scale, spot, swap,
+    calibrate, causes, cleat_scale, complaining, crept_of, gate, height_scale, known, ladders,
+    measured_of, perch_room, position, saddle_advice, saddle_map, setback_parts, setback_scale,
+    spot, swap,
 };
 use crate::calling::tried;
 use proptest::prelude::*;
 use wedge_core::example;
 use wedge_core::foresee::{Bound, Change, ForeseeInput, Look, foresee};
-use wedge_core::intake::{Complaint, Feel, Intake, Place, Stroke};
+use wedge_core::intake::{Intake, Place};
 use wedge_core::judge::{CauseFacts, Fault, HowOften};
 use wedge_core::looking::{KneePath, PelvisSeen};
 use wedge_core::measure::{Convention, Output, Quantity};
@@ -62,25 +63,6 @@ fn after(input: &ForeseeInput, changes: &[Change]) -> Position {
     let mut input = input.clone();
     input.changes = changes.to_vec();
     foresee(&input).unwrap().after
-}
-
-fn complaining(places: &[Place]) -> Intake {
-    Intake {
-        complaints: places
-            .iter()
-            .map(|place| Complaint {
-                place: *place,
-                side: None,
-                feel: Feel::Pain,
-                when: None,
-                stroke: Some(Stroke::Bottom),
-                effort: None,
-                how_bad: Some(4),
-                words: String::new(),
-            })
-            .collect(),
-        ..Intake::default()
-    }
 }
 
 #[test]
@@ -671,8 +653,9 @@ fn a_line_that_was_measured_wins_over_the_linkage() {
 
 #[test]
 fn setback_is_told_what_a_high_saddle_and_a_hill_do_to_it() {
-    let mut input = example::road();
-    let told = |input: &ForeseeInput| setback_advice(&position(input).unwrap(), Landmark::Centre);
+    let mut input = known(&example::road());
+    let told =
+        |input: &ForeseeInput| crate::ask::trying(input, |t| setback_advice(t, Landmark::Centre));
     // 8 % is 4.574°: a saddle about 718 above the BB is felt 718 sin 4.574° less 213 (1 − cos) = 57 − 1 mm further back.
     assert_eq!(told(&input).len(), 1);
     assert!(
@@ -779,7 +762,8 @@ fn the_gate_names_what_comes_before_setback() {
     }
     let straight = Some(Sides::both(Some(KneePath::Straight)));
     assert_eq!(right(&check(&input, straight)), [Right::Yes; 5]);
-    // Everything wrong.
+    // Everything wrong, on a rider who was looked at.
+    let mut input = known(&input);
     input.setup.saddle.saddle_height_mm = Millimetres(790.0);
     input.frame.frame_reach_mm = Millimetres(460.0);
     input.setup.pedalling.left.cleat_setback_mm = Millimetres(5.0);

@@ -311,7 +311,9 @@ fn the_hand_out_has_every_convention_and_tells_the_sides_apart() {
 
 #[test]
 fn a_position_marks_what_is_outside_its_range_once() {
-    let low = after(&[Change::by(Quantity::SaddleHeight, -40.0)]).after;
+    let mut low = crate::ask::known(&example::road());
+    low.changes = vec![Change::by(Quantity::SaddleHeight, -40.0)];
+    let low = foresee(&low).unwrap().after;
     let knees: Vec<_> = low
         .marks
         .iter()
