@@ -1342,7 +1342,7 @@ export interface components {
         ComplaintCauses: {
             /** @description The complaint in a line. */
             complaint: string;
-            /** @description Its links, the ones that hold most often first; none when saddle, cleats and cranks are not known to cause it. */
+            /** @description Its links, the ones that hold most often first and those that here and now contradicts last; none when saddle, cleats and cranks are not known to cause it. */
             links: components["schemas"]["Link"][];
             /** @description What else there is to say. */
             words: string;
@@ -2648,6 +2648,8 @@ export interface components {
         };
         /** @description One link from a complaint to a fault. */
         Link: {
+            /** @description What here and now says the opposite, when something does: then it is seldom that, however often it is elsewhere. */
+            contradicted?: string | null;
             /** @description What may be wrong. */
             fault: components["schemas"]["Fault"];
             /** @description What is known here and now, as measured, foreseen or found; empty when nothing is. */
@@ -2796,7 +2798,7 @@ export interface components {
             side?: components["schemas"]["Side"] | null;
             /** @description Which way to go. */
             toward: components["schemas"]["Toward"];
-            /** @description "4° short of 35–40°". */
+            /** @description "likely 4° short of 35–40°". */
             words: string;
         };
         /**
@@ -3372,7 +3374,7 @@ export interface components {
             /** @description Both legs over the stroke. */
             legs: components["schemas"]["Sides_Leg"];
             loads?: components["schemas"]["Loads"] | null;
-            /** @description What is outside the ranges of the kind of riding. */
+            /** @description What is outside the ranges of the kind of riding by more than it may be off: told with foresight, which knows that. */
             marks: components["schemas"]["Mark"][];
             /**
              * Format: double
