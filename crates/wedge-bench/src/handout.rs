@@ -5,12 +5,13 @@ use crate::{Bench, Declined, TrialView};
 use jiff::civil::Date;
 use serde::Serialize;
 use wedge_core::foresee::{Foresight, Trying, foresee_on};
-use wedge_core::handout::{Line, table};
+use wedge_core::handout::{Line, Origins, table};
+use wedge_core::measure::Reading;
 use wedge_core::rider::{Effort, Length, Lengths, Source};
 use wedge_core::school::crept_by_now;
 use wedge_core::trial::Says;
-use wedge_core::work::{CAUTIONS, SELF_CHECK};
-use wedge_files::SessionState;
+use wedge_core::work::{CAUTIONS, self_check};
+use wedge_files::{Outcome, SessionState, Trial};
 
 /// The sheet.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -55,7 +56,9 @@ pub struct Handout {
     /// What stands at its foot.
     pub cautions: &'static [&'static str],
     /// What the rider should feel for between visits.
-    pub self_check: &'static str,
+    pub self_check: String,
+    /// What tape and parts disagree about, when they do.
+    pub disagreement: Option<String>,
 }
 
 impl Bench {
@@ -72,6 +75,13 @@ impl Bench {
         let left = foresee_on(&ride, &[])?;
         let by_now = (self.crept()).and_then(|crept| crept_by_now(&Trying::of(&ride), &crept));
         let findings = || self.session.findings();
+        let readings: Vec<Reading> = (self.bike.sessions.iter())
+            .filter(|session| session.id != self.session.id)
+            .chain([&self.session])
+            .flat_map(|session| session.readings.iter().map(|record| record.reading))
+            .collect();
+        let kept = |trial: &&Trial| trial.outcome() == Some(Outcome::Kept);
+        let last = (self.session.trials.iter().rev().find(kept)).map(|t| t.foreseen.title.clone());
         Ok(Handout {
             studio: self.house.name.clone(),
             follow_up: self.session.follow_up,
@@ -81,7 +91,15 @@ impl Bench {
             day: self.session.day,
             finished: self.session.state == SessionState::Finished,
             effort: self.session.effort,
-            table: table((&found.after, &found_setup), (&left.after, &left_setup)),
+            table: table(
+                (&found.after, &found_setup),
+                (&left.after, &left_setup),
+                Origins {
+                    readings: &readings,
+                    usual: self.bike.usual.as_deref(),
+                },
+            ),
+            disagreement: left_setup.residual.question(),
             sit_reference: self.session.conventions.sit_reference.words(),
             intake: self.session.intake.handout(),
             evidence: findings()
@@ -93,11 +111,11 @@ impl Bench {
                 .filter_map(|finding| finding.next_bike.clone())
                 .collect(),
             estimated: estimated(&left.lengths),
+            self_check: self_check(last.as_deref()),
             trials: trial_views(self.session.trials),
             found,
             left,
             cautions: CAUTIONS,
-            self_check: SELF_CHECK,
         })
     }
 }

@@ -9,7 +9,7 @@ use wedge_core::bike::{
     Bar, Cockpit, Frame, Kind, Pedalling, Post, Residual, Saddle, Setup, TapedFrame,
 };
 use wedge_core::intake::Intake;
-use wedge_core::measure::Refusal;
+use wedge_core::measure::{Quantity, Refusal};
 use wedge_core::plane::Point;
 use wedge_core::position::{fitted, unmeasured_saddle};
 use wedge_core::units::{Degrees, Millimetres, Sides};
@@ -37,6 +37,9 @@ pub struct NewBike {
     pub cockpit: Cockpit,
     /// The bar.
     pub bar: Bar,
+    /// What of it was filled in from an ordinary bike, and not overtyped: none of it when empty; nobody says when left out.
+    #[serde(default)]
+    pub usual: Option<Vec<Quantity>>,
     /// The saddle.
     pub saddle: NewSaddle,
     /// The post.
@@ -116,6 +119,7 @@ impl NewBike {
             label: None,
             setup,
             taped: self.taped,
+            usual: self.usual,
             sessions: Vec::new(),
         })
     }

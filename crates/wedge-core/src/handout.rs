@@ -1,10 +1,10 @@
 //! The table the next mechanic reads: found, left, difference, each with its convention.
 
 use crate::bike::Setup;
-use crate::measure::{Convention, Mark, Quantity, Unit};
+use crate::measure::{Convention, Mark, Origin, Quantity, Reading, Unit};
 use crate::position::Position;
 use crate::units::Side;
-use crate::words::sided;
+use crate::words::{sided, written};
 use serde::{Deserialize, Serialize};
 
 /// One line of the table.
@@ -25,6 +25,14 @@ pub struct Line {
     pub left: f64,
     /// Left minus found.
     pub difference: f64,
+    /// Whether that is a change as it is written.
+    pub changed: bool,
+    /// Whether it is the same measure as the line with the chosen convention, read another way.
+    pub other: bool,
+    /// Where the number as left is from.
+    pub origin: Origin,
+    /// The same in words.
+    pub from: String,
 }
 
 /// The letter on the drawing, of what is drawn.
@@ -54,24 +62,80 @@ const CONTACTS: [Quantity; 8] = [
     Quantity::BarRoll,
 ];
 
-/// The position as found and as left, in every convention the next mechanic may need, then the parts. A part that
-/// differs between left and right has a line for each.
+/// Where the numbers of a bike are from.
+#[derive(Debug, Clone, Copy)]
+pub struct Origins<'a> {
+    /// The readings of the bike, the last last.
+    pub readings: &'a [Reading],
+    /// What was filled in from an ordinary bike; `None` of a bike that was written down before that was kept.
+    pub usual: Option<&'a [Quantity]>,
+}
+
+impl Origins<'_> {
+    /// Where a length is from, read in a convention; moved since, it is worked out from what it was and the move.
+    fn of_contact(
+        &self,
+        quantity: Quantity,
+        convention: Option<Convention>,
+        moved: bool,
+    ) -> Origin {
+        let of_it = |r: &&Reading| r.quantity == quantity;
+        let read = self.readings.iter().rev().find(of_it);
+        match read.filter(|r| !moved && r.convention.is_none_or(|c| Some(c) == convention)) {
+            Some(reading) => reading.method.into(),
+            None => Origin::Derived,
+        }
+    }
+
+    /// Where a part's number is from; one that was swapped since was typed from the new one.
+    fn of_part(&self, quantity: Quantity, swapped: bool) -> Origin {
+        let read = self.readings.iter().rev().find(|r| r.quantity == quantity);
+        match (swapped, read, self.usual) {
+            (true, ..) => Origin::Typed,
+            (_, Some(reading), _) => reading.method.into(),
+            (_, _, None) => Origin::NotRecorded,
+            (_, _, Some(usual)) if usual.contains(&quantity) => Origin::Usual,
+            _ => Origin::Typed,
+        }
+    }
+}
+
+/// The position as found and as left, then the parts: what was changed first, and each measure in the chosen convention
+/// before the others the next mechanic may need. A part that differs between left and right has a line for each.
 pub fn table(
     (found, found_setup): (&Position, &Setup),
     (left, left_setup): (&Position, &Setup),
+    origins: Origins,
 ) -> Vec<Line> {
     let mut lines = Vec::new();
-    let mut line = |letter: Option<char>, label: &str, convention: &str, unit, found, left| {
-        lines.push(Line {
-            letter,
-            label: label.to_owned(),
-            convention: convention.to_owned(),
-            unit,
-            found,
-            left,
-            difference: left - found,
-        });
-    };
+    let mut line =
+        |(letter, other, quantity): (Option<char>, bool, (Quantity, Option<Convention>)),
+         label: &str,
+         convention: &str,
+         unit,
+         found: f64,
+         left: f64| {
+            let changed = written(left - found) != "0";
+            let (quantity, read_in) = quantity;
+            let origin = if CONTACTS.contains(&quantity) {
+                origins.of_contact(quantity, read_in, changed)
+            } else {
+                origins.of_part(quantity, changed)
+            };
+            lines.push(Line {
+                changed,
+                other,
+                origin,
+                from: origin.label().to_owned(),
+                letter,
+                label: label.to_owned(),
+                convention: convention.to_owned(),
+                unit,
+                found,
+                left,
+                difference: left - found,
+            });
+        };
     // The chosen convention of each quantity carries the letter; the others this bike has follow it.
     let chosen = &left.conventions;
     for quantity in CONTACTS {
@@ -89,8 +153,13 @@ pub fn table(
             else {
                 continue;
             };
+            let other = Some(convention) != chosen.of(quantity);
             line(
-                letter_of(quantity).filter(|_| Some(convention) == chosen.of(quantity)),
+                (
+                    letter_of(quantity).filter(|_| !other),
+                    other && chosen.of(quantity).is_some(),
+                    (quantity, Some(convention)),
+                ),
                 quantity.spec().label,
                 convention.words(),
                 convention.unit(),
@@ -124,14 +193,27 @@ pub fn table(
         }
         if !spec.per_side || of_left == of_right {
             line(
-                letter, spec.label, spec.how, spec.unit, of_right.0, of_right.1,
+                (letter, false, (quantity, None)),
+                spec.label,
+                spec.how,
+                spec.unit,
+                of_right.0,
+                of_right.1,
             );
         } else {
             for (side, (found, left)) in [(Side::Left, of_left), (Side::Right, of_right)] {
                 let label = sided(spec.label, Some(side));
-                line(letter, &label, spec.how, spec.unit, found, left);
+                line(
+                    (letter, false, (quantity, None)),
+                    &label,
+                    spec.how,
+                    spec.unit,
+                    found,
+                    left,
+                );
             }
         }
     }
+    lines.sort_by_key(|line| !line.changed);
     lines
 }

@@ -185,6 +185,9 @@ impl Flag {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Complaint {
+    /// What tells it from the others, made by whoever wrote it down; empty of those of before.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub id: String,
     /// Where.
     pub place: Place,
     /// On which side, where there are two; both when none.
@@ -255,6 +258,9 @@ words! {
     reason = "four questions, each answered yes or no"
 )]
 pub struct Injury {
+    /// What tells it from the others, made by whoever wrote it down; empty of those of before.
+    #[serde(skip_serializing_if = "String::is_empty")]
+    pub id: String,
     /// What, where and when.
     pub what: String,
     /// Which joint, where it is one whose limit matters.
@@ -549,6 +555,7 @@ mod tests {
     fn numb(when: When) -> Intake {
         Intake {
             complaints: vec![Complaint {
+                id: String::new(),
                 place: Place::Saddle,
                 side: None,
                 feel: Feel::Numb,

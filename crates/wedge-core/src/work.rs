@@ -1,6 +1,7 @@
 //! The order of work: the stations of a fit, back to front.
 
 use crate::measure::{Mark, Output, Quantity};
+use crate::words::lower;
 use serde::{Deserialize, Serialize};
 
 /// A station of a fit.
@@ -152,6 +153,13 @@ pub const CAUTIONS: &[&str] = &[
      first.",
 ];
 
-/// What the rider should feel for between visits.
-pub const SELF_CHECK: &str =
-    "New pain on a ride: stop, move the last change 5 mm back, feel again. If it stays, call us.";
+/// What the rider should feel for between visits, with what was changed last, if anything was.
+pub fn self_check(last: Option<&str>) -> String {
+    match last {
+        Some(last) => format!(
+            "New pain on a ride: stop, undo the last change ({}), feel again. If it stays, call us.",
+            lower(last)
+        ),
+        None => "New pain on a ride: stop, and call us.".to_owned(),
+    }
+}

@@ -150,9 +150,12 @@ pub(crate) async fn insert_bike(
         .label
         .map(|l| json::write_word("label", &l))
         .transpose()?;
+    let usual = (bike.usual.as_ref())
+        .map(|usual| json::write("usual numbers", usual))
+        .transpose()?;
     let done = sqlx::query!(
-        "INSERT INTO bikes (id, rider_id, name, kind, frame, setup, created_at, taped, label)
-         VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9) ON CONFLICT (id) DO NOTHING",
+        "INSERT INTO bikes (id, rider_id, name, kind, frame, setup, created_at, taped, label, usual)
+         VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10) ON CONFLICT (id) DO NOTHING",
         id,
         rider_key,
         bike.name,
@@ -161,7 +164,8 @@ pub(crate) async fn insert_bike(
         setup,
         now,
         taped,
-        label
+        label,
+        usual
     )
     .execute(&mut **tx)
     .await?;
@@ -176,7 +180,7 @@ pub(crate) async fn bikes_of(
 ) -> Result<Vec<Bike>, StoreError> {
     let key = rider.to_string();
     let rows = sqlx::query!(
-        "SELECT id, name, kind, frame, setup, taped, label FROM bikes WHERE rider_id = ?1 ORDER BY created_at, id",
+        "SELECT id, name, kind, frame, setup, taped, label, usual FROM bikes WHERE rider_id = ?1 ORDER BY created_at, id",
         key
     )
     .fetch_all(&mut *connection)
@@ -199,6 +203,11 @@ pub(crate) async fn bikes_of(
                 .taped
                 .as_deref()
                 .map(|t| json::read("taped frame", t))
+                .transpose()?,
+            usual: row
+                .usual
+                .as_deref()
+                .map(|u| json::read("usual numbers", u))
                 .transpose()?,
             sessions: sessions::sessions_of(connection, id, depth).await?,
         });

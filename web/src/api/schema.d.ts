@@ -953,6 +953,8 @@ export interface components {
             /** @description The parts as typed in, before any fit. Its saddle is a place to draw from, not a reading. */
             setup: components["schemas"]["Setup"];
             taped?: components["schemas"]["TapedFrame"] | null;
+            /** @description What of it was filled in from an ordinary bike, and not overtyped; left out where that was not kept. */
+            usual?: components["schemas"]["Quantity"][] | null;
         };
         /** @description What to correct of a bike. */
         BikeCorrection: {
@@ -1330,6 +1332,8 @@ export interface components {
              * @description How bad, from 0, nothing, to 10, the worst there is.
              */
             how_bad?: number | null;
+            /** @description What tells it from the others, made by whoever wrote it down; empty of those of before. */
+            id?: string;
             /** @description Where. */
             place: components["schemas"]["Place"];
             side?: components["schemas"]["Side"] | null;
@@ -2132,6 +2136,8 @@ export interface components {
              * @description The day of the fit.
              */
             day: string;
+            /** @description What tape and parts disagree about, when they do. */
+            disagreement?: string | null;
             effort?: components["schemas"]["Effort"] | null;
             /** @description Body lengths that were estimated, not measured. */
             estimated: components["schemas"]["Length"][];
@@ -2293,6 +2299,11 @@ export interface components {
              * @default
              */
             diagnosed_by: string;
+            /**
+             * @description What tells it from the others, made by whoever wrote it down; empty of those of before.
+             * @default
+             */
+            id: string;
             /** @default null */
             joint: components["schemas"]["Joint"] | null;
             /**
@@ -2622,6 +2633,8 @@ export interface components {
         };
         /** @description One line of the table. */
         Line: {
+            /** @description Whether that is a change as it is written. */
+            changed: boolean;
             /** @description From where to where. */
             convention: string;
             /**
@@ -2634,6 +2647,8 @@ export interface components {
              * @description As found.
              */
             found: number;
+            /** @description The same in words. */
+            from: string;
             /** @description The fitter's word. */
             label: string;
             /**
@@ -2643,6 +2658,10 @@ export interface components {
             left: number;
             /** @description The letter on the drawing, for lines that are drawn. */
             letter?: string | null;
+            /** @description Where the number as left is from. */
+            origin: components["schemas"]["Origin"];
+            /** @description Whether it is the same measure as the line with the chosen convention, read another way. */
+            other: boolean;
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
         };
@@ -2867,6 +2886,8 @@ export interface components {
             /** @description The saddle. */
             saddle: components["schemas"]["NewSaddle"];
             taped?: components["schemas"]["TapedFrame"] | null;
+            /** @description What of it was filled in from an ordinary bike, and not overtyped: none of it when empty; nobody says when left out. */
+            usual?: components["schemas"]["Quantity"][] | null;
         };
         /** @description A calibration to make. */
         NewCalibration: {
@@ -3078,6 +3099,11 @@ export interface components {
             /** @description Saddle tilt. */
             tilt_deg: components["schemas"]["Degrees"];
         };
+        /**
+         * @description Where a number is from.
+         * @enum {string}
+         */
+        Origin: "taped" | "typed" | "usual" | "derived" | "estimated" | "simulated" | "not_recorded";
         /** @description Another saddle, as far as it was measured. */
         OtherSaddle: {
             nose_to_sit_mm?: components["schemas"]["Millimetres"] | null;

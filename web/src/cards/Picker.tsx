@@ -1,5 +1,6 @@
 import { chakra } from "@chakra-ui/react";
 import { useId } from "react";
+import { List } from "../ui/List";
 
 interface PickerProps<Key extends string> {
   label: string;
@@ -14,12 +15,11 @@ export function Picker<Key extends string>({ label, value, options, onPick }: Pi
   return (
     <chakra.div marginTop="10px" fontSize="15px">
       <label htmlFor={id}>{label}</label>
-      <select
+      <List
         id={id}
-        className="plain-select"
-        value={value}
-        onChange={(event) => {
-          const chosen = options.find((option) => option.key === event.target.value);
+        value={value ?? ""}
+        onPick={(key) => {
+          const chosen = options.find((option) => option.key === key);
           if (chosen) onPick(chosen.key);
         }}
       >
@@ -28,7 +28,7 @@ export function Picker<Key extends string>({ label, value, options, onPick }: Pi
             {option.words}
           </option>
         ))}
-      </select>
+      </List>
     </chakra.div>
   );
 }

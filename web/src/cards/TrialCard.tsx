@@ -1,3 +1,4 @@
+import { List } from "../ui/List";
 import "./TrialCard.css";
 import { Button } from "@chakra-ui/react";
 import { detail } from "../api/client";
@@ -128,14 +129,7 @@ function Where({ trial, catalogue, onEnter }: { trial: TrialView; catalogue: Cat
           {label(felt)} ×
         </button>
       ))}
-      <select
-        className="plain-select"
-        aria-label="Where it is felt"
-        value=""
-        onChange={(event) => {
-          if (event.target.value !== "") add(event.target.value);
-        }}
-      >
+      <List id="felt-where" label="Where it is felt" value="" onPick={add}>
         <option value="">where it is felt…</option>
         {catalogue.words.place.flatMap((place) =>
           (place.per_side ? SIDES : ([""] as const)).map((side) => (
@@ -144,14 +138,12 @@ function Where({ trial, catalogue, onEnter }: { trial: TrialView; catalogue: Cat
             </option>
           )),
         )}
-      </select>
-      <select
-        className="plain-select"
-        aria-label="How sure"
+      </List>
+      <List
+        id="how-sure"
+        label="How sure"
         value={trial.sure ?? ""}
-        onChange={(event) => {
-          if (event.target.value !== "") void onEnter({ sure: event.target.value as Sure });
-        }}
+        onPick={(key) => void onEnter({ sure: key as Sure })}
       >
         <option value="" disabled>
           how sure…
@@ -161,7 +153,7 @@ function Where({ trial, catalogue, onEnter }: { trial: TrialView; catalogue: Cat
             {sure.label}
           </option>
         ))}
-      </select>
+      </List>
     </div>
   );
 }

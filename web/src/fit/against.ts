@@ -24,11 +24,3 @@ export const bothValues =
 
 /** What the rider came with. */
 export const intakeOf = (view: SessionView): Intake => view.session.intake as Intake;
-
-/** Words, when another window answered the same question of the intake since. */
-export const sameAnswer =
-  (touches: keyof Intake): Against =>
-  (mine, fresh) =>
-    JSON.stringify(intakeOf(mine)[touches]) === JSON.stringify(intakeOf(fresh)[touches])
-      ? undefined
-      : "Another window answered this too: look at it again, then enter yours.";

@@ -4,6 +4,8 @@ import type { SessionView } from "../api/types";
 import { type Draft, draftOf, EMPTY, without } from "./draft";
 
 const PAUSE_MS = 250;
+/** How long after the server was not reached it is tried again. */
+const AGAIN_MS = 1500;
 
 const place = (id: string) => `wedge-draft-${id}`;
 
@@ -24,14 +26,17 @@ export function useDraft(view: SessionView) {
   const [saved, setSaved] = useState<"saved" | "saving" | "kept">("saved");
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const latest = useRef(draft);
+  const resend = useRef<() => Promise<void>>(() => Promise.resolve());
 
   const save = useCallback(async (): Promise<void> => {
     const sent = latest.current;
     try {
       await answer<unknown>(api.PUT("/api/sessions/{id}/draft", { params: { path: { id } }, body: sent as never }));
     } catch {
-      // It stays in this browser until the next keystroke or the next visit sends it.
+      // It stays in this browser, and is sent again by itself, by the next keystroke or by the next visit.
       setSaved("kept");
+      clearTimeout(timer.current);
+      timer.current = setTimeout(() => void resend.current(), AGAIN_MS);
       return;
     }
     if (latest.current === sent) {
@@ -39,6 +44,10 @@ export function useDraft(view: SessionView) {
       setSaved("saved");
     }
   }, [id]);
+
+  useEffect(() => {
+    resend.current = save;
+  }, [save]);
 
   const edit = useCallback(
     (change: (draft: Draft) => Partial<Draft>) => {

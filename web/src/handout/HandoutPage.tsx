@@ -59,32 +59,18 @@ function Sheet({ handout, catalogue }: { handout: Handout; catalogue: Catalogue 
       <Drawing handout={handout} />
       <h2>The position</h2>
       <table>
-        <thead>
-          <tr>
-            <th scope="col">
-              <span className="visually-hidden">Letter</span>
-            </th>
-            <th scope="col">Measure</th>
-            <th scope="col">From where to where</th>
-            <th scope="col" className="n">
-              Found
-            </th>
-            <th scope="col" className="n">
-              Left
-            </th>
-            <th scope="col" className="n">
-              Difference
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {handout.table.map((line) => (
-            <TableLine key={`${line.label}, ${line.convention}`} line={line} />
-          ))}
-        </tbody>
+        <TableHead />
+        <tbody>{handout.table.filter((line) => !line.other).map(lineOf)}</tbody>
       </table>
-
       <p>The sit reference is {handout.sit_reference}.</p>
+      {handout.disagreement != null && <p className="warn">{handout.disagreement}</p>}
+      <details>
+        <summary>The same lengths in other conventions</summary>
+        <table>
+          <TableHead />
+          <tbody>{handout.table.filter((line) => line.other).map(lineOf)}</tbody>
+        </table>
+      </details>
 
       <h2>What was changed</h2>
       {kept.length === 0 && <p>Nothing was changed: the position is as found.</p>}
@@ -125,7 +111,7 @@ function Sheet({ handout, catalogue }: { handout: Handout; catalogue: Catalogue 
                 return `${label} ≈ ${number(length.value_mm, "mm")} ± ${withUnit(length.spread_mm, "mm")}`;
               })
               .join("; ")}
-            . Angles foreseen from these are estimates; the lengths in the table were taped.
+            . Angles foreseen from these are estimates.
           </p>
         </>
       )}
@@ -169,6 +155,32 @@ function Sheet({ handout, catalogue }: { handout: Handout; catalogue: Catalogue 
   );
 }
 
+function TableHead() {
+  return (
+    <thead>
+      <tr>
+        <th scope="col">
+          <span className="visually-hidden">Letter</span>
+        </th>
+        <th scope="col">Measure</th>
+        <th scope="col">From where to where</th>
+        <th scope="col" className="n">
+          Found
+        </th>
+        <th scope="col" className="n">
+          Left
+        </th>
+        <th scope="col" className="n">
+          Difference
+        </th>
+        <th scope="col">The number is</th>
+      </tr>
+    </thead>
+  );
+}
+
+const lineOf = (line: Line) => <TableLine key={`${line.label}, ${line.convention}`} line={line} />;
+
 function TableLine({ line }: { line: Line }) {
   const unit = suffix(line.unit);
   const change = signed(line.difference, line.unit);
@@ -189,6 +201,7 @@ function TableLine({ line }: { line: Line }) {
         {unit}
       </td>
       <td className={same ? "n same" : "n"}>{same ? "as found" : `${change}${unit}`}</td>
+      <td className="same">{line.from}</td>
     </tr>
   );
 }

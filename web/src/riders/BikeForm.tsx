@@ -18,7 +18,9 @@ import type {
 } from "../api/types";
 import { number, parse, suffix, today } from "../ui/format";
 import { Problem } from "../ui/Problem";
+import { List } from "../ui/List";
 import { TextField } from "../ui/TextField";
+import { useKept } from "../ui/useKept";
 import { type BarKind, barParts, specOf } from "../fit/fields";
 import { FrameOnTape } from "../cards/FrameOnTape";
 import { type PartGroup, partGroups } from "../fit/bikeParts";
@@ -68,6 +70,8 @@ interface Written {
   groups: PartGroup[];
   numbers: Numbers;
   taped: TapedFrame | undefined;
+  /** What an ordinary bike filled in, and nobody overtyped. */
+  usual: Quantity[];
 }
 
 /** Writes a bike down, and begins its first fit. */
@@ -76,7 +80,7 @@ function useNewBike(riderId: string, onDone: () => void) {
   const queries = useQueryClient();
   const navigate = useNavigate();
   return useMutation({
-    mutationFn: async ({ name, kind, bar, groups, numbers, taped }: Written) => {
+    mutationFn: async ({ name, kind, bar, groups, numbers, taped, usual }: Written) => {
       const of = (group: PartGroup): Numbers =>
         Object.fromEntries(group.keys.flatMap((key) => (numbers[key] === undefined ? [] : [[key, numbers[key]]])));
       const parts = new Map(groups.map((group) => [group.at, of(group)]));
@@ -86,6 +90,7 @@ function useNewBike(riderId: string, onDone: () => void) {
         name,
         kind,
         taped: taped ?? null,
+        usual,
         bar: { [bar]: parts.get("bar") },
         pedalling: { left: parts.get("pedalling"), right: parts.get("pedalling") },
       } as unknown as NewBike;
@@ -105,17 +110,29 @@ function useNewBike(riderId: string, onDone: () => void) {
   });
 }
 
+/** What is typed of a bike. */
+interface Sketch {
+  name: string;
+  kind: Kind;
+  bar: BarKind;
+  typed: Typed;
+  taped: TapedFrame | undefined;
+  usual: Quantity[];
+}
+
+const BLANK: Sketch = { name: "", kind: "road", bar: "drop", typed: {}, taped: undefined, usual: [] };
+
 function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue: Catalogue }) {
-  const [name, setName] = useState("");
-  const [kind, setKind] = useState<Kind>("road");
-  const [bar, setBar] = useState<BarKind>("drop");
-  const [typed, setTyped] = useState<Typed>({});
-  const [taped, setTaped] = useState<TapedFrame>();
+  const { state, edit, sent } = useKept(`wedge-bike-${riderId}`, BLANK);
+  const { name, kind, bar, typed, taped, usual } = state;
   const studio = useQuery(studioQuery);
   const [wrong, setWrong] = useState<Typed>({});
   const groups = partGroups(catalogue, bar);
 
-  const create = useNewBike(riderId, onDone);
+  const create = useNewBike(riderId, () => {
+    sent();
+    onDone();
+  });
   const refused = create.error instanceof ApiError ? create.error : undefined;
 
   const submit = async (event: SubmitEvent) => {
@@ -134,7 +151,8 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
       else numbers[key] = read;
     }
     setWrong(found);
-    if (Object.keys(found).length === 0) create.mutate({ name, kind, bar, groups, numbers, taped });
+    if (Object.keys(found).length === 0)
+      create.mutate({ name, kind, bar, groups, numbers, taped, usual: usual.filter((key) => key in numbers) });
   };
 
   return (
@@ -152,7 +170,12 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
       <chakra.h3 fontSize="19px">{first ? "The first bike" : "Another bike"}</chakra.h3>
       <Flex gap="18px" wrap="wrap" marginTop="8px" align="end">
         <Box flex="1" minWidth="220px">
-          <TextField label="Name of the bike" value={name} onChange={setName} error={refused?.at("/name")} />
+          <TextField
+            label="Name of the bike"
+            value={name}
+            onChange={(text) => edit({ name: text })}
+            error={refused?.at("/name")}
+          />
         </Box>
         <PickOne
           id="kind"
@@ -160,7 +183,7 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
           value={kind}
           onPick={(key) => {
             const chosen = catalogue.kinds.find((k) => k.kind === key);
-            if (chosen) setKind(chosen.kind);
+            if (chosen) edit({ kind: chosen.kind });
           }}
         >
           {catalogue.kinds.map((k) => (
@@ -175,7 +198,7 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
           value={bar}
           onPick={(key) => {
             const chosen = BARS.find(([b]) => b === key);
-            if (chosen) setBar(chosen[0]);
+            if (chosen) edit({ bar: chosen[0] });
           }}
         >
           {BARS.map(([b, words]) => (
@@ -191,12 +214,16 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
           onPick={(key) => {
             const bike = catalogue.ordinary_bikes.find((b) => b.name === key);
             const chosen = bike && BARS.find(([b]) => b in bike.bar);
-            if (bike && chosen) {
-              setKind(bike.kind);
-              setBar(chosen[0]);
-              setTyped(typedFrom(bike));
-              setWrong({});
-            }
+            if (!bike || !chosen) return;
+            // What is typed stands: an ordinary bike fills what is empty.
+            const filled = Object.entries(typedFrom(bike)).filter(([part]) => !typed[part as Quantity]?.trim());
+            edit({
+              kind: bike.kind,
+              bar: chosen[0],
+              typed: { ...typed, ...(Object.fromEntries(filled) as Typed) },
+              usual: [...usual, ...filled.map(([part]) => part as Quantity)],
+            });
+            setWrong({});
           }}
         >
           <option value="">choose one…</option>
@@ -220,9 +247,13 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
             onPick={(key) => {
               const chosen = studio.data?.frames.find((f) => f.id === key);
               if (!chosen) return;
-              setKind(chosen.kind);
-              setTyped({ ...typed, ...asTyped(chosen.frame) });
-              setTaped(undefined);
+              const frame = asTyped(chosen.frame);
+              edit({
+                kind: chosen.kind,
+                typed: { ...typed, ...frame },
+                taped: undefined,
+                usual: usual.filter((key) => !(key in frame)),
+              });
               setWrong({});
             }}
           >
@@ -236,24 +267,41 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
         </Box>
       )}
       <chakra.p fontSize="15px" color="soft" marginTop="4px">
-        An ordinary bike’s numbers are typical, not measured: overtype what you can tape.
+        An ordinary bike fills what is empty; its numbers are usual, not measured: overtype what you can tape.
       </chakra.p>
+      {usual.length > 0 && (
+        <Button
+          size="sm"
+          marginTop="6px"
+          onClick={() => {
+            edit({
+              typed: Object.fromEntries(Object.entries(typed).filter(([key]) => !usual.includes(key as Quantity))),
+              usual: [],
+            });
+          }}
+        >
+          Take the {usual.length} usual numbers out again
+        </Button>
+      )}
       {groups.map((group) => (
         <Group
           key={group.at}
           group={group}
           catalogue={catalogue}
           typed={typed}
+          usual={usual}
           computed={taped !== undefined}
           error={(key) => wrong[key] ?? refused?.at(`/${key}`)}
           onType={(some) => {
-            setTyped({ ...typed, ...some });
-            if (CHARTED.some((key) => key in some)) setTaped(undefined);
+            edit({
+              typed: { ...typed, ...some },
+              usual: usual.filter((key) => !(key in some)),
+              ...(CHARTED.some((key) => key in some) && { taped: undefined }),
+            });
             setWrong({ ...wrong, ...Object.fromEntries(Object.keys(some).map((key) => [key, undefined])) });
           }}
           onComputed={(some, from) => {
-            setTyped({ ...typed, ...some });
-            setTaped(from);
+            edit({ typed: { ...typed, ...some }, taped: from, usual: usual.filter((key) => !(key in some)) });
           }}
         />
       ))}
@@ -286,9 +334,9 @@ function PickOne({ label, id, value, onPick, children }: PickOneProps) {
   return (
     <Box>
       <label htmlFor={id}>{label}</label>
-      <select id={id} className="plain-select" value={value} onChange={(event) => onPick(event.target.value)}>
+      <List id={id} value={value} onPick={onPick}>
         {children}
-      </select>
+      </List>
     </Box>
   );
 }
@@ -300,6 +348,8 @@ interface GroupProps {
   group: PartGroup;
   catalogue: Catalogue;
   typed: Typed;
+  /** What an ordinary bike filled in. */
+  usual: Quantity[];
   /** Reach and stack were computed from the tape. */
   computed: boolean;
   error: (key: Quantity) => string | undefined;
@@ -308,7 +358,7 @@ interface GroupProps {
 }
 
 /** One group of numbers; those that may be left out are folded away. */
-function Group({ group, catalogue, typed, computed, error, onType, onComputed }: GroupProps) {
+function Group({ group, catalogue, typed, usual, computed, error, onType, onComputed }: GroupProps) {
   const field = (key: Quantity) => {
     const spec = specOf(catalogue, key);
     return (
@@ -319,7 +369,13 @@ function Group({ group, catalogue, typed, computed, error, onType, onComputed }:
           inputMode="decimal"
           value={typed[key] ?? ""}
           onChange={(value) => onType({ [key]: value })}
-          hint={computed && CHARTED.includes(key) ? "computed from the tape" : undefined}
+          hint={
+            computed && CHARTED.includes(key)
+              ? "computed from the tape"
+              : usual.includes(key)
+                ? "usual, not measured"
+                : undefined
+          }
           error={error(key)}
         />
       )

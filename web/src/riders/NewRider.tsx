@@ -7,6 +7,7 @@ import type { RiderView } from "../api/types";
 import { readTyped } from "../ui/typed";
 import { suffix } from "../ui/format";
 import { TextField } from "../ui/TextField";
+import { useKept } from "../ui/useKept";
 
 const NOTHING = { name: "", stature_mm: "", mass_kg: "", inseam_mm: "" };
 type Fields = typeof NOTHING;
@@ -32,7 +33,7 @@ async function readAll(fields: Fields): Promise<{ numbers: Numbers; wrong: Parti
 
 /** The next rider: a blank figure on the ground line, whose four fields are its place in the record. */
 export function NewRider() {
-  const [fields, setFields] = useState<Fields>(NOTHING);
+  const { state: fields, edit, sent } = useKept<Fields>("wedge-new-rider", NOTHING);
   const [wrong, setWrong] = useState<Partial<Fields>>({});
   const [id] = useState(newId);
   const navigate = useNavigate();
@@ -51,6 +52,7 @@ export function NewRider() {
         }),
       ),
     onSuccess: async () => {
+      sent();
       await queries.invalidateQueries({ queryKey: ["riders"] });
       await navigate(`/riders/${id}`);
     },
@@ -59,7 +61,7 @@ export function NewRider() {
   const field = (key: keyof Fields) => ({
     value: fields[key],
     onChange: (value: string) => {
-      setFields({ ...fields, [key]: value });
+      edit({ [key]: value });
       setWrong({ ...wrong, [key]: undefined });
     },
     error: wrong[key] ?? refused?.at(`/${key}`),

@@ -5,11 +5,19 @@ import { Keycap } from "../ui/Keycap";
 import { TopBar } from "../ui/Page";
 import { Effort } from "./Effort";
 
+interface BarProps {
+  writing: boolean;
+  /** Entries wait for a server that does not answer. */
+  kept: boolean;
+  paper: boolean;
+}
+
 /** Who and what is fitted, the effort, what can be shown, and whether all is written. */
-export function Bar({ writing, paper }: { writing: boolean; paper: boolean }) {
+export function Bar({ writing, kept: entries, paper }: BarProps) {
   const { view, finished, saved, shown } = useFit();
   const turning = shown.is("turning");
-  const kept = saved === "kept" ? "kept in this browser" : writing || saved === "saving" ? "saving…" : "saved";
+  const kept =
+    entries || saved === "kept" ? "kept in this browser" : writing || saved === "saving" ? "saving…" : "saved";
   return (
     <TopBar>
       <span className="who">

@@ -28,9 +28,7 @@ export default function SessionPage() {
   const catalogue = useQuery(catalogueQuery);
   if (session.error) return <Nowhere what={words(session.error)} />;
   if (!session.view || !catalogue.data) return null;
-  return (
-    <Loaded key={id} view={session.view} catalogue={catalogue.data} write={session.write} writing={session.writing} />
-  );
+  return <Loaded key={id} {...session} view={session.view} catalogue={catalogue.data} />;
 }
 
 interface LoadedProps {
@@ -38,9 +36,10 @@ interface LoadedProps {
   catalogue: Catalogue;
   write: Write;
   writing: boolean;
+  kept: boolean;
 }
 
-function Loaded({ view, catalogue, write, writing }: LoadedProps) {
+function Loaded({ view, catalogue, write, writing, kept }: LoadedProps) {
   const fit = useFitState(view, catalogue, write);
   const { station, shown } = fit;
   const entry = STATIONS[station.station];
@@ -49,7 +48,7 @@ function Loaded({ view, catalogue, write, writing }: LoadedProps) {
     <FitContext value={fit}>
       <div className={entry.Paper ? "session paper" : "session"}>
         <title>{`${view.rider.name}, ${station.label} · Wedge`}</title>
-        <Bar writing={writing} paper={entry.Paper !== undefined} />
+        <Bar writing={writing} kept={kept} paper={entry.Paper !== undefined} />
         <Way />
         <Main entry={entry} />
         <Panel key={station.station} entry={entry} />

@@ -1,4 +1,5 @@
 import { useId } from "react";
+import { List } from "./List";
 
 interface ChoiceProps<Key extends string> {
   label: string;
@@ -20,20 +21,14 @@ export function Choice<Key extends string>(props: ChoiceProps<Key>) {
       <label htmlFor={id} className={labelHidden ? "visually-hidden" : undefined}>
         {label}
       </label>
-      <select
-        id={id}
-        className="plain-select"
-        value={value ?? ""}
-        disabled={readOnly}
-        onChange={(event) => onPick(event.target.value === "" ? null : (event.target.value as Key))}
-      >
+      <List id={id} value={value ?? ""} readOnly={readOnly} onPick={(key) => onPick(key === "" ? null : (key as Key))}>
         {none !== undefined && <option value="">{none}</option>}
         {options.map((option) => (
           <option key={option.key} value={option.key}>
             {option.label}
           </option>
         ))}
-      </select>
+      </List>
     </div>
   );
 }

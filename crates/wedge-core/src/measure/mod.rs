@@ -25,6 +25,7 @@
 //! ```
 
 mod convention;
+mod origin;
 mod output;
 mod quantity;
 mod reading;
@@ -36,6 +37,7 @@ mod typed;
 pub use convention::{
     Along, Companions, Convention, Conventions, From, HandLine, SitReference, Spot, sit_reference,
 };
+pub use origin::Origin;
 pub(crate) use output::Limbs;
 pub use output::{Output, OutputSpec};
 pub(crate) use quantity::{Mark, within};

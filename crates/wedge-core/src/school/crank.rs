@@ -672,6 +672,7 @@ mod tests {
     #[test]
     fn knee_pain_counts_only_where_the_knee_is_most_folded() {
         let complaint = |place, stroke| Complaint {
+            id: String::new(),
             place,
             side: Some(Side::Left),
             feel: Feel::Pain,

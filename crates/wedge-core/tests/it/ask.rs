@@ -189,6 +189,7 @@ pub(crate) fn complaining(places: &[Place]) -> Intake {
         complaints: places
             .iter()
             .map(|place| Complaint {
+                id: String::new(),
                 place: *place,
                 side: None,
                 feel: Feel::Pain,

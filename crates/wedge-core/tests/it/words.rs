@@ -2,7 +2,8 @@
 use wedge_core::bike::{Post, SteererState};
 use wedge_core::example;
 use wedge_core::foresee::{Change, ForeseeInput, Foresight, Offer, foresee};
-use wedge_core::measure::{Convention, Output, Quantity, Unit};
+use wedge_core::handout::Origins;
+use wedge_core::measure::{Convention, Origin, Output, Quantity, Reading, Unit};
 use wedge_core::units::{Degrees, Millimetres, Side};
 
 fn after(changes: &[Change]) -> Foresight {
@@ -281,7 +282,28 @@ fn the_hand_out_has_every_convention_and_tells_the_sides_apart() {
     let table = wedge_core::handout::table(
         (&found.after, &input.setup),
         (&changed.after, &changed.setup),
+        Origins {
+            readings: &[Reading::new(Quantity::SaddleHeight, 749.1)],
+            usual: Some(&[Quantity::Stem]),
+        },
     );
+    // What was changed comes first; a length that was moved is worked out, a part is as it was typed.
+    assert!(table.is_sorted_by_key(|line| !line.changed) && table[0].changed);
+    let from = |label: &str| table.iter().find(|l| l.label == label).unwrap().origin;
+    assert_eq!(from("Saddle height"), Origin::Derived);
+    assert_eq!(from("Setback"), Origin::Derived);
+    assert_eq!(from("Stem"), Origin::Usual);
+    assert_eq!(from("Cleat, left"), Origin::Typed);
+    assert_eq!(from("Crank"), Origin::Typed);
+    let none = Origins {
+        readings: &[Reading::new(Quantity::SaddleHeight, 749.1)],
+        usual: None,
+    };
+    let same = (&found.after, &input.setup);
+    let unmoved = wedge_core::handout::table(same, same, none);
+    let from = |label: &str| unmoved.iter().find(|l| l.label == label).unwrap().origin;
+    assert_eq!(from("Saddle height"), Origin::Taped);
+    assert_eq!(from("Crank"), Origin::NotRecorded);
     let mut conventions = 0;
     for convention in Convention::ALL {
         let Some(value) = changed.after.dimensions.get(*convention) else {
@@ -300,7 +322,9 @@ fn the_hand_out_has_every_convention_and_tells_the_sides_apart() {
         "a drop bar has most conventions: {conventions}"
     );
     let letters: String = table.iter().filter_map(|l| l.letter).collect();
-    assert_eq!(letters, "ABCDEFFGH");
+    let mut letters: Vec<char> = letters.chars().collect();
+    letters.sort_unstable();
+    assert_eq!(String::from_iter(letters), "ABCDEFFGH");
     let cleats: Vec<_> = table
         .iter()
         .filter(|l| l.label.starts_with("Cleat"))

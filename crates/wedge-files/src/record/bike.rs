@@ -5,6 +5,7 @@ use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 use wedge_core::bike::{Frame, Kind, Setup, TapedFrame};
+use wedge_core::measure::Quantity;
 use wedge_core::school::FrameLabel;
 
 /// A bike with its fits.
@@ -28,6 +29,9 @@ pub struct Bike {
     /// What frame reach and stack were computed from, when they are on no chart.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub taped: Option<TapedFrame>,
+    /// What of it was filled in from an ordinary bike, and not overtyped; left out where that was not kept.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub usual: Option<Vec<Quantity>>,
     /// The fits, the first one first.
     pub sessions: Vec<Session>,
 }

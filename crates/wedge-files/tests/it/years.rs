@@ -14,6 +14,7 @@ fn finn() -> Rider {
 
 fn complaint(place: Place, side: Option<Side>, how_bad: Option<u8>) -> Complaint {
     Complaint {
+        id: String::new(),
         place,
         side,
         feel: Feel::Pain,

@@ -11,7 +11,7 @@ import { Problem } from "../../ui/Problem";
 
 /** The bike as found: what is taped on the board, and the parts behind it. */
 export function FoundPanel() {
-  const { view, catalogue, closed, finished: readOnly, problem, post, write, bikeReading } = useFit();
+  const { view, catalogue, closed, finished: readOnly, problem, setProblem, post, write, bikeReading } = useFit();
   const { setup } = view.input;
   const onBoard = boardFields(setup).map((field) => field.quantity);
   const groups = partGroups(catalogue, barOf(setup));
@@ -25,6 +25,14 @@ export function FoundPanel() {
       () => "The frame was corrected in another window: look at it again.",
     );
     return error?.at(`/${quantity}`) ?? detail(error);
+  };
+  const close = () => {
+    // Closed, it would stand on what was there before these.
+    const open = document.querySelector<HTMLInputElement>("[data-invalid] input");
+    if (!open) return void post(closeFound);
+    setProblem("A number is not understood yet: mend it or take it back with Esc, then close.");
+    open.focus();
+    open.scrollIntoView({ block: "nearest" });
   };
   return (
     <>
@@ -42,11 +50,7 @@ export function FoundPanel() {
               {view.unknown.length === 0 && <li>Drop and BB to hood follow from the parts unless you tape them.</li>}
             </ul>
             <div className="buttons">
-              <Button
-                variant="solid"
-                disabled={view.unknown.length > 0 || readOnly}
-                onClick={() => void post(closeFound)}
-              >
+              <Button variant="solid" disabled={view.unknown.length > 0 || readOnly} onClick={close}>
                 Close bike as found
               </Button>
             </div>

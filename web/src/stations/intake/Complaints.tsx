@@ -5,6 +5,8 @@ import { Choice } from "../../ui/Choice";
 import { NumberField } from "../../ui/NumberField";
 import { WordsField } from "../../ui/WordsField";
 import { BodyPicture } from "./BodyPicture";
+import { newId } from "../../api/client";
+import { complaintId } from "../../fit/intakeEdit";
 import { useIntake } from "./useIntake";
 import { SIDE_CHOICES } from "../../fit/fields";
 
@@ -24,23 +26,16 @@ export function WhereItHurts() {
   };
   useEffect(focusWanted, [complaints.length]);
 
-  const add = async (place: Complaint["place"], side: Side | null) => {
+  const add = (place: Complaint["place"], side: Side | null) => {
     const known = complaints.findIndex((c) => c.place === place && (c.side ?? null) === side);
     let index = known;
     if (known < 0) {
       index = complaints.length;
-      const complaint: Complaint = { place, side, feel: "pain", words: "" };
-      if (await save((intake) => ({ complaints: [...intake.complaints, complaint] }), "complaints")) return;
+      void save({ kind: "complaint", complaint: { id: newId(), place, side, feel: "pain", words: "" } });
     }
     wanted.current = index;
     focusWanted();
   };
-  const change = (index: number, part: Partial<Complaint>) =>
-    save(
-      (intake) => ({ complaints: intake.complaints.map((c, i) => (i === index ? { ...c, ...part } : c)) }),
-      "complaints",
-    );
-
   return (
     <div className="station-page">
       <section aria-labelledby="where">
@@ -48,25 +43,18 @@ export function WhereItHurts() {
         <p className="number-hint">
           Point at it, or walk with the arrows and press Enter. Nothing hurts: leave it blank.
         </p>
-        <BodyPicture
-          places={words.place}
-          complaints={complaints}
-          readOnly={readOnly}
-          onPick={(place, side) => void add(place, side)}
-        />
+        <BodyPicture places={words.place} complaints={complaints} readOnly={readOnly} onPick={add} />
       </section>
       <section aria-label="Complaints" className="complaints">
-        {!readOnly && <AddByName places={words.place} onAdd={(place, side) => void add(place, side)} />}
+        {!readOnly && <AddByName places={words.place} onAdd={add} />}
         <ol ref={list}>
           {complaints.map((complaint, index) => (
             <ComplaintItem
-              key={`${complaint.place}${complaint.side ?? ""}`}
+              key={complaintId(complaint)}
               index={index}
               complaint={complaint}
-              onChange={(part) => change(index, part)}
-              onTakeOut={() =>
-                void save((now) => ({ complaints: now.complaints.filter((_, i) => i !== index) }), "complaints")
-              }
+              onChange={(part) => save({ kind: "of complaint", id: complaintId(complaint), part })}
+              onTakeOut={() => void save({ kind: "complaint out", id: complaintId(complaint) })}
             />
           ))}
         </ol>
@@ -87,7 +75,7 @@ interface ComplaintItemProps {
 function ComplaintItem({ index, complaint, onChange, onTakeOut }: ComplaintItemProps) {
   const { words, readOnly, texts, setText } = useIntake();
   const place = words.place.find((p) => p.key === complaint.place);
-  const key = `intake.complaints.${index}.words`;
+  const key = `intake.complaints.${complaintId(complaint)}.words`;
   return (
     <li className="complaint">
       <h3>

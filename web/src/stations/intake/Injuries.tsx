@@ -3,10 +3,12 @@ import type { Injury } from "../../api/types";
 import { Choice } from "../../ui/Choice";
 import { Tick } from "../../ui/Tick";
 import { WordsField } from "../../ui/WordsField";
+import { newId } from "../../api/client";
+import { injuryId } from "../../fit/intakeEdit";
 import { useIntake } from "./useIntake";
 import { SIDE_CHOICES } from "../../fit/fields";
 
-const NO_INJURY: Injury = {
+const NO_INJURY: Omit<Injury, "id"> = {
   what: "",
   surgery: false,
   replaced: false,
@@ -21,14 +23,14 @@ const NO_INJURY: Injury = {
 export function Injuries() {
   const { intake, words: asked, readOnly, texts, setText, save } = useIntake();
   const { injuries } = intake;
-  const change = (index: number, part: Partial<Injury>) =>
-    save((now) => ({ injuries: now.injuries.map((i, at) => (at === index ? { ...i, ...part } : i)) }), "injuries");
+  const change = (id: string, part: Partial<Injury>) => save({ kind: "of injury", id, part });
   return (
     <section aria-labelledby="injuries">
       <h3 id="injuries">Injuries, surgery, replaced joints</h3>
       {injuries.map((injury, index) => {
+        const id = injuryId(injury, index);
         const words = (part: "what" | "diagnosed_by", label: string) => {
-          const key = `intake.injuries.${index}.${part}`;
+          const key = `intake.injuries.${id}.${part}`;
           return (
             <WordsField
               label={label}
@@ -36,20 +38,15 @@ export function Injuries() {
               typed={texts[key]}
               readOnly={readOnly}
               onTyped={(text) => setText(key, text)}
-              onCommit={async (said) => (await change(index, { [part]: said }))?.message}
+              onCommit={async (said) => (await change(id, { [part]: said }))?.message}
             />
           );
         };
         const tick = (part: "surgery" | "replaced" | "will_not_fold" | "as_rider", label: string) => (
-          <Tick
-            label={label}
-            on={injury[part]}
-            readOnly={readOnly}
-            onTick={(on) => void change(index, { [part]: on })}
-          />
+          <Tick label={label} on={injury[part]} readOnly={readOnly} onTick={(on) => void change(id, { [part]: on })} />
         );
         return (
-          <div key={index} className="complaint">
+          <div key={id} className="complaint">
             {words("what", "What, where and when")}
             <div className="ticks">
               {tick("surgery", "Surgery")}
@@ -64,7 +61,7 @@ export function Injuries() {
                   value={injury.joint}
                   none="another one"
                   readOnly={readOnly}
-                  onPick={(joint) => void change(index, { joint })}
+                  onPick={(joint) => void change(id, { joint })}
                 />
                 {injury.joint !== "back" && (
                   <Choice
@@ -73,7 +70,7 @@ export function Injuries() {
                     value={injury.side}
                     none="both"
                     readOnly={readOnly}
-                    onPick={(side) => void change(index, { side })}
+                    onPick={(side) => void change(id, { side })}
                   />
                 )}
               </div>
@@ -81,13 +78,7 @@ export function Injuries() {
             {words("diagnosed_by", "Diagnosed by")}
             {tick("as_rider", "Seen as a rider, on the bike")}
             {!readOnly && (
-              <button
-                type="button"
-                className="more"
-                onClick={() =>
-                  void save((now) => ({ injuries: now.injuries.filter((_, at) => at !== index) }), "injuries")
-                }
-              >
+              <button type="button" className="more" onClick={() => void save({ kind: "injury out", id })}>
                 take out
               </button>
             )}
@@ -95,7 +86,7 @@ export function Injuries() {
         );
       })}
       {!readOnly && (
-        <Button onClick={() => void save((now) => ({ injuries: [...now.injuries, NO_INJURY] }), "injuries")}>
+        <Button onClick={() => void save({ kind: "injury", injury: { ...NO_INJURY, id: newId() } })}>
           Write one down
         </Button>
       )}

@@ -45,11 +45,7 @@ export function IntakePanel() {
 /** What stops a fit before it begins. */
 function AskFirst() {
   const { intake, words, readOnly, save } = useIntake();
-  const tick = (flag: Flag, there: boolean) =>
-    void save(
-      (now) => ({ flags_asked: true, flags: there ? [...now.flags, flag] : now.flags.filter((f) => f !== flag) }),
-      "flags",
-    );
+  const tick = (flag: Flag, there: boolean) => void save({ kind: "flag", flag, there });
   return (
     <section className="card" aria-labelledby="flags">
       <h2 id="flags">Ask first</h2>
@@ -73,7 +69,7 @@ function AskFirst() {
         <Button
           aria-pressed={intake.flags_asked && intake.flags.length === 0}
           disabled={readOnly}
-          onClick={() => void save(() => ({ flags_asked: true, flags: [] }), "flags")}
+          onClick={() => void save({ kind: "no flag" })}
         >
           {intake.flags_asked && intake.flags.length === 0 ? "✓ None of these" : "None of these"}
         </Button>
@@ -99,7 +95,7 @@ function Purpose() {
             readOnly={readOnly}
             onCommit={async (value) => {
               if (value < 0 || value > 10 || !Number.isInteger(value)) return "A whole number, 0 to 10";
-              return (await save((now) => ({ weights: { ...now.weights, [key]: value } }), "weights"))?.message;
+              return (await save({ kind: "weight", weight: key, value }))?.message;
             }}
           />
         ))}
@@ -110,7 +106,7 @@ function Purpose() {
 
 /** How, how long and how much the rider rides, and sits. */
 function Riding() {
-  const { intake, words, readOnly, texts, setText, save } = useIntake();
+  const { intake, words, readOnly, texts, setText, answer } = useIntake();
   const { catalogue } = useFit();
   const line = (key: "riding" | "event" | "work" | "load", label: string, placeholder?: string) => (
     <WordsField
@@ -120,7 +116,7 @@ function Riding() {
       placeholder={placeholder}
       readOnly={readOnly}
       onTyped={(text) => setText(`intake.${key}`, text)}
-      onCommit={async (said) => (await save(() => ({ [key]: said }), key))?.message}
+      onCommit={async (said) => (await answer({ [key]: said }))?.message}
     />
   );
   const hours = (key: "longest_ride_h" | "event_h" | "seated_h") => {
@@ -134,7 +130,7 @@ function Riding() {
           value={intake[key] ?? undefined}
           readOnly={readOnly}
           onCommit={async (value) => {
-            const error = await save(() => ({ [key]: value }), key);
+            const error = await answer({ [key]: value });
             return error?.at(`/${key}`) ?? error?.message;
           }}
         />
@@ -153,7 +149,7 @@ function Riding() {
             value={intake.surface}
             none="not said"
             readOnly={readOnly}
-            onPick={(surface) => void save(() => ({ surface }), "surface")}
+            onPick={(surface) => void answer({ surface })}
           />
           {hours("longest_ride_h")}
           <Choice
@@ -162,7 +158,7 @@ function Riding() {
             value={intake.experience}
             none="not said"
             readOnly={readOnly}
-            onPick={(experience) => void save(() => ({ experience }), "experience")}
+            onPick={(experience) => void answer({ experience })}
           />
           <Choice
             label="Notices"
@@ -170,7 +166,7 @@ function Riding() {
             value={intake.notices}
             none="not said"
             readOnly={readOnly}
-            onPick={(notices) => void save(() => ({ notices }), "notices")}
+            onPick={(notices) => void answer({ notices })}
           />
         </div>
         {line("event", "Trains for")}
@@ -180,7 +176,7 @@ function Riding() {
             label="A run follows"
             on={intake.run_follows}
             readOnly={readOnly}
-            onTick={(run_follows) => void save(() => ({ run_follows }), "run_follows")}
+            onTick={(run_follows) => void answer({ run_follows })}
           />
         </div>
         {line("load", "Ridden lately")}
@@ -188,7 +184,7 @@ function Riding() {
           label="It rose suddenly: a cause of its own"
           on={intake.load_rose}
           readOnly={readOnly}
-          onTick={(load_rose) => void save(() => ({ load_rose }), "load_rose")}
+          onTick={(load_rose) => void answer({ load_rose })}
         />
       </section>
       <section aria-labelledby="day">

@@ -5,13 +5,13 @@ import { useIntake } from "./useIntake";
 
 /** What stops the fit, and the written reason it takes to go on. */
 export function RedFlags() {
-  const { view, intake, readOnly, texts, setText, save } = useIntake();
+  const { view, intake, readOnly, texts, setText, answer } = useIntake();
   const { stops, stopped } = view;
   if (stops.length === 0) return null;
   const key = "intake.go_on";
   const reason = texts[key] ?? intake.go_on?.reason ?? "";
   const goOn = async () => {
-    const error = await save(() => ({ go_on: { reason: reason.trim(), flags: stops.map((s) => s.flag) } }), "go_on");
+    const error = await answer({ go_on: { reason: reason.trim(), flags: stops.map((s) => s.flag) } });
     if (error) return error.at("/reason") ?? error.message;
     setText(key, undefined);
     return undefined;

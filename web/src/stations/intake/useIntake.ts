@@ -1,5 +1,6 @@
-import { intakeOf, sameAnswer } from "../../fit/against";
+import { intakeOf } from "../../fit/against";
 import type { Intake } from "../../api/types";
+import type { IntakeEdit } from "../../fit/intakeEdit";
 import { saveIntake } from "../../fit/sends";
 import { useFit } from "../../fit/useFit";
 
@@ -13,8 +14,9 @@ export function useIntake() {
     readOnly,
     texts: draft.texts,
     setText,
-    /** Writes a change down; answers what is wrong with it. */
-    save: (change: (now: Intake) => Partial<Intake>, touches: keyof Intake) =>
-      write(saveIntake(change), sameAnswer(touches)),
+    /** Writes an entry down; answers what is wrong with it. */
+    save: (edit: IntakeEdit) => write(saveIntake(edit)),
+    /** The same for whole answers. */
+    answer: (answer: Partial<Intake>) => write(saveIntake({ kind: "answer", answer })),
   };
 }

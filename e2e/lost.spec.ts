@@ -1,0 +1,147 @@
+/** Nothing is lost: with the server gone, in two windows, after a reload; and nothing acts before it is meant. */
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { SessionView } from "../web/src/api/types";
+import { expect, FERRY_RUNNER, field, IDA, newBike, newRider, sessionOf, start, station, test, walkTo } from "./wedge";
+
+const saved = /^saved$/;
+
+test("entries made while the server is away arrive once it is back", async ({ page, request }) => {
+  const folder = mkdtempSync(join(tmpdir(), "wedge-e2e-"));
+  const data = join(folder, "wedge.sqlite");
+  const first = await start("serve", data);
+  const port = Number(new URL(first.url).port);
+  await page.goto(first.url);
+  await page.getByLabel("Name", { exact: true }).fill(IDA.name);
+  await page.getByLabel("Stature, mm, barefoot").fill("1712");
+  await page.getByRole("button", { name: "Write down" }).click();
+  await newBike(page, "Ferry Runner", FERRY_RUNNER);
+  await page.getByRole("heading", { name: "Where it hurts" }).waitFor();
+  await first.stop();
+
+  await page.getByRole("button", { name: "None of these" }).click();
+  await page.getByLabel("Kind of riding").fill("levees on Sundays");
+  await page.getByLabel("Surface").selectOption({ index: 1 });
+  await page.getByLabel("A run follows").click();
+  await page.getByLabel("Add by name").selectOption("neck");
+  await expect(page.getByRole("status").last()).toHaveText("kept in this browser");
+  // What was entered shows, though nobody has it yet.
+  await expect(page.getByLabel("A run follows")).toBeChecked();
+  await expect(page.getByRole("listitem").filter({ hasText: "Neck" }).first()).toBeVisible();
+
+  const second = await start("serve", data, port);
+  await page.reload();
+  await expect(page.getByRole("status").last()).toHaveText(saved);
+  const id = page.url().split("/").pop() ?? "";
+  const answer = await request.get(`${second.url}/api/sessions/${id}`);
+  const { intake } = ((await answer.json()) as SessionView).session;
+  expect(intake).toMatchObject({ flags_asked: true, flags: [], riding: "levees on Sundays", run_follows: true });
+  expect(intake?.surface).toBeTruthy();
+  expect(intake?.complaints?.map((complaint) => complaint.place)).toEqual(["neck"]);
+  await second.stop();
+  rmSync(folder, { recursive: true });
+});
+
+test("what two windows write of one intake is all there", async ({ page, context, request }) => {
+  await newRider(page, IDA);
+  await newBike(page, "Ferry Runner", FERRY_RUNNER);
+  await page.getByRole("heading", { name: "Where it hurts" }).waitFor();
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await other.getByRole("heading", { name: "Where it hurts" }).waitFor();
+
+  const score = (window: typeof page) => window.locator('[data-field="weight.comfort"]');
+  await page.getByLabel("Add by name").selectOption("neck");
+  await other.getByLabel("Add by name").selectOption("low_back");
+  await page.getByLabel("A swollen joint").click();
+  await other.getByLabel("Work", { exact: true }).fill("sets type");
+  await other.getByLabel("Work", { exact: true }).blur();
+  await expect(other.getByRole("status").last()).toHaveText(saved);
+  const both = async () => (await sessionOf(page, request)).session.intake;
+  await expect.poll(async () => (await both())?.complaints?.map((c) => c.place)).toEqual(["neck", "low_back"]);
+  expect(await both()).toMatchObject({ flags: ["swelling"], work: "sets type" });
+
+  // Both wrote one score: both values are shown, and neither is lost.
+  await score(page).fill("8");
+  await score(page).press("Enter");
+  await expect(page.getByRole("status").last()).toHaveText(saved);
+  await score(other).fill("3");
+  await score(other).press("Enter");
+  await expect(other.getByText("Another window wrote 8; you entered 3")).toBeVisible();
+  await expect(score(other)).toHaveValue("3");
+  await score(other).press("Enter");
+  await expect.poll(async () => (await both())?.weights?.comfort).toBe(3);
+});
+
+test("the red flags stay open until none is said", async ({ page, request }) => {
+  await newRider(page, IDA);
+  await newBike(page, "Ferry Runner", FERRY_RUNNER);
+  const asked = async () => (await sessionOf(page, request)).session.intake;
+  await page.getByLabel("A swollen joint").click();
+  await expect.poll(async () => (await asked())?.flags?.length).toBe(1);
+  await page.getByLabel("A swollen joint").click();
+  await expect.poll(async () => (await asked())?.flags_asked).toBe(false);
+  await expect(page.getByText("Red flags are not asked yet.")).toBeVisible();
+  await page.getByRole("button", { name: "None of these" }).click();
+  await expect.poll(async () => (await asked())?.flags_asked).toBe(true);
+});
+
+test("a list is walked by keys and chosen by Enter; Esc leaves it", async ({ page, request }) => {
+  await newRider(page, IDA);
+  await newBike(page, "Ferry Runner", FERRY_RUNNER);
+  const byName = page.getByLabel("Add by name");
+  await byName.focus();
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("ArrowDown");
+  await expect(page.getByText("Enter takes it, Esc leaves it")).toBeVisible();
+  await page.keyboard.press("Escape");
+  await expect(page.getByText("Enter takes it, Esc leaves it")).toBeHidden();
+  expect((await sessionOf(page, request)).session.intake?.complaints ?? []).toHaveLength(0);
+  await byName.focus();
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("Enter");
+  await expect.poll(async () => (await sessionOf(page, request)).session.intake?.complaints?.length).toBe(1);
+});
+
+test("a bike half typed outlives a reload, and an ordinary one fills only what is empty", async ({ page }) => {
+  await newRider(page, IDA);
+  await page.getByLabel("Name of the bike").fill("Ferry Runner");
+  const stem = page.getByLabel("Stem, mm");
+  await stem.fill("95");
+  await page.reload();
+  await expect(page.getByLabel("Name of the bike")).toHaveValue("Ferry Runner");
+  await expect(stem).toHaveValue("95");
+
+  const reach = page.getByLabel("Frame reach, mm");
+  await page.getByLabel("Fill in an ordinary bike").selectOption("Weir 54");
+  await expect(reach).not.toHaveValue("");
+  await expect(stem).toHaveValue("95");
+  await expect(page.getByText("usual, not measured").first()).toBeVisible();
+  await page.getByRole("button", { name: /usual numbers out again/ }).click();
+  await expect(reach).toHaveValue("");
+  await expect(stem).toHaveValue("95");
+});
+
+test("the bike as found does not close over a number nobody understood", async ({ page, request }) => {
+  await newRider(page, IDA);
+  await newBike(page, "Ferry Runner", FERRY_RUNNER);
+  await walkTo(page, "Bike as found");
+  for (const [key, value] of [
+    ["saddle_height_mm", "712"],
+    ["setback_mm", "188"],
+  ] as const) {
+    await field(page, key).fill(value);
+    await field(page, key).press("Enter");
+  }
+  await field(page, "stem_mm").fill("abc");
+  await field(page, "stem_mm").press("Enter");
+  await page.getByRole("button", { name: "Close bike as found" }).click();
+  await expect(page.getByText("A number is not understood yet")).toBeVisible();
+  await expect(field(page, "stem_mm")).toBeFocused();
+  expect((await sessionOf(page, request)).found ?? null).toBeNull();
+  await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: "Close bike as found" }).click();
+  await station(page, "First look");
+  expect((await sessionOf(page, request)).found ?? null).not.toBeNull();
+});
