@@ -3,7 +3,20 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { SessionView } from "../web/src/api/types";
-import { expect, FERRY_RUNNER, field, IDA, newBike, newRider, sessionOf, start, station, test, walkTo } from "./wedge";
+import {
+  expect,
+  FERRY_RUNNER,
+  field,
+  IDA,
+  newBike,
+  newRider,
+  sessionOf,
+  settled,
+  start,
+  station,
+  test,
+  walkTo,
+} from "./wedge";
 
 const saved = /^saved$/;
 
@@ -144,4 +157,53 @@ test("the bike as found does not close over a number nobody understood", async (
   await page.getByRole("button", { name: "Close bike as found" }).click();
   await station(page, "First look");
   expect((await sessionOf(page, request)).found ?? null).not.toBeNull();
+});
+
+test("keep asks once for a verdict; keep, put back and verdict are each undone by an entry", async ({
+  page,
+  request,
+}) => {
+  await newRider(page, IDA);
+  await newBike(page, "Ferry Runner", FERRY_RUNNER);
+  await walkTo(page, "Bike as found");
+  for (const [key, value] of [
+    ["saddle_height_mm", "712"],
+    ["setback_mm", "188"],
+  ] as const) {
+    await field(page, key).fill(value);
+    await field(page, key).press("Enter");
+  }
+  await page.getByRole("button", { name: "Close bike as found" }).click();
+  await station(page, "Saddle height");
+  // F enters the board at the station's dimension.
+  await page.keyboard.press("f");
+  await expect(field(page, "saddle_height_mm")).toBeFocused();
+  await page.keyboard.press("ArrowDown");
+  await settled(page);
+  await page.keyboard.press("Enter");
+  await page.getByRole("heading", { name: "Trial 1, on the bench" }).waitFor();
+  await expect(page.getByRole("complementary", { name: "What to do" })).toBeFocused();
+
+  const trial = async () => (await sessionOf(page, request)).trials[0];
+  await page.keyboard.press("k");
+  await expect(page.getByText("Nobody said how the rider finds it")).toBeVisible();
+  await page.keyboard.press("1");
+  await expect.poll(async () => (await trial())?.verdict).toBe("better");
+  await page.keyboard.press("3");
+  await expect.poll(async () => (await trial())?.verdict).toBe("worse");
+  await page.keyboard.press("Control+z");
+  await expect.poll(async () => (await trial())?.verdict).toBe("better");
+  await page.keyboard.press("k");
+  await expect.poll(async () => (await trial())?.outcome).toBe("kept");
+  await expect(page.getByRole("button", { name: /Undo/ })).toBeVisible();
+  await page.keyboard.press("Control+z");
+  await expect.poll(async () => (await trial())?.outcome ?? null).toBeNull();
+  await page.getByRole("heading", { name: "Trial 1, on the bench" }).waitFor();
+  await page.keyboard.press("z");
+  await expect.poll(async () => (await trial())?.outcome).toBe("put_back");
+  await expect(page.getByRole("button", { name: /Undo/ })).toBeVisible();
+  await page.keyboard.press("Control+z");
+  await expect.poll(async () => (await trial())?.outcome ?? null).toBeNull();
+  // All of it stays on record.
+  expect((await trial())?.trial.entries.length).toBe(7);
 });

@@ -5,7 +5,7 @@ use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
 use wedge_core::foresee::Change;
 use wedge_core::rider::Effort;
-use wedge_files::{Entry, EntryBody, Outcome, SetupRecord, Trial, TrialForesight};
+use wedge_files::{Entry, EntryBody, Outcome, SetupRecord, Trial, TrialForesight, Undone};
 
 /// A trial to begin.
 #[derive(Debug, Clone, PartialEq)]
@@ -83,28 +83,39 @@ impl Store {
     }
 
     /// Writes something down about a trial. An outcome settles it: put back, the setup before is on the bench again.
-    /// After the outcome only words may follow.
+    /// After the outcome only words may follow, or its undoing while nothing was tried since: the trial is on the bench again.
     pub async fn add_entry(&self, trial: Uuid, entry: &Entry) -> Result<i64, StoreError> {
         let session = self.session_of_trial(trial).await?;
         let mut tx = self.write().await?;
         let key = session.to_string();
-        let on_record = trials_of(&mut tx, &key)
-            .await?
-            .into_iter()
-            .find(|t| t.id == trial)
-            .ok_or(StoreError::NotFound("trial"))?;
+        let trials = trials_of(&mut tx, &key).await?;
+        let on_record =
+            (trials.iter().find(|t| t.id == trial)).ok_or(StoreError::NotFound("trial"))?;
+        let is_last = trials.last().is_some_and(|last| last.id == trial);
         if on_record.entries.iter().any(|e| e.id == entry.id) {
             return fit::version_of(&mut tx, session).await;
         }
         let version = fit::touch(&mut tx, session, None).await?;
-        if on_record.outcome().is_some() && !matches!(entry.body, EntryBody::Words(_)) {
-            return Err(StoreError::Conflict(
-                "this trial is settled: begin another one".to_owned(),
-            ));
+        let undoing = entry.body == EntryBody::Undone(Undone::Outcome);
+        let refused = match (on_record.outcome().is_some(), &entry.body) {
+            (true, EntryBody::Words(_)) => None,
+            (true, _) if undoing && is_last => None,
+            (true, _) if undoing => Some("something was tried since: put that back first"),
+            (true, _) => Some("this trial is settled: begin another one"),
+            (false, _) if undoing => Some("this trial is on the bench: there is nothing to undo"),
+            (false, EntryBody::Undone(_)) if on_record.verdict().is_none() => {
+                Some("nobody gave a verdict: there is nothing to undo")
+            }
+            (false, _) => None,
+        };
+        if let Some(why) = refused {
+            return Err(StoreError::Conflict(why.to_owned()));
         }
         insert_entry(&mut tx, trial, entry).await?;
         if entry.body == EntryBody::Outcome(Outcome::PutBack) {
             fit::put_on_bench(&mut tx, session, on_record.before).await?;
+        } else if undoing {
+            fit::put_on_bench(&mut tx, session, on_record.after).await?;
         }
         tx.commit().await?;
         Ok(version)

@@ -1640,8 +1640,11 @@ export interface components {
             /** @description How sure the rider is. */
             sure: components["schemas"]["Sure"];
         } | {
-            /** @description What became of it; nothing follows. */
+            /** @description What became of it; nothing follows but words and its own undoing. */
             outcome: components["schemas"]["Outcome"];
+        } | {
+            /** @description The last verdict or outcome was not meant: it stays on record and counts no more. */
+            undone: components["schemas"]["Undone"];
         };
         /**
          * @description How long the rider has been riding.
@@ -5111,6 +5114,11 @@ export interface components {
             /** Format: double */
             value: number;
         };
+        /**
+         * @description What can be taken back.
+         * @enum {string}
+         */
+        Undone: "verdict" | "outcome";
         /**
          * @description The unit a quantity is held in.
          * @enum {string}

@@ -1,7 +1,7 @@
 import "./SchoolScale.css";
 import { useState } from "react";
 import type { Opinion, Scale, Unit } from "../api/types";
-import { number, suffix, ticks, withUnit } from "../ui/format";
+import { number, suffix, ticks, withUnit, sentence } from "../ui/format";
 import { ForeseeStep } from "./Foresee";
 
 interface SchoolScaleProps {
@@ -46,7 +46,7 @@ export function SchoolScale({ title, scale, wanted }: SchoolScaleProps) {
             {school.value == null ? (
               <>
                 <Says school={school} unit={scale.unit} />
-                <p className="why">{school.words}.</p>
+                <p className="why">{sentence(school.words)}</p>
               </>
             ) : (
               <>
@@ -84,7 +84,7 @@ export function SchoolScale({ title, scale, wanted }: SchoolScaleProps) {
           </g>
         ))}
       </svg>
-      {scale.note != null && <p className="number-hint">{scale.note}.</p>}
+      {scale.note != null && <p className="number-hint">{sentence(scale.note)}</p>}
       {scale.apart != null && <p className="apart">{scale.apart}</p>}
     </section>
   );

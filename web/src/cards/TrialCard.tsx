@@ -1,3 +1,4 @@
+import { sentence } from "../ui/format";
 import { List } from "../ui/List";
 import "./TrialCard.css";
 import { Button } from "@chakra-ui/react";
@@ -17,7 +18,7 @@ const VERDICTS: [Verdict, string][] = [
 
 /** The trial on the bench: why, each bolt, the effort, how the rider finds it, and what becomes of it. */
 export function TrialCard({ trial }: { trial: TrialView }) {
-  const { catalogue, problem, draft, edit, enter, settle } = useFit();
+  const { catalogue, problem, draft, edit, enter, settle, asked } = useFit();
   const onEnter: Enter = (body) => enter(body).then(detail);
   const { title, turns, notes } = trial.trial.foreseen;
   return (
@@ -34,7 +35,9 @@ export function TrialCard({ trial }: { trial: TrialView }) {
             {note}
           </li>
         ))}
-        {trial.unlike != null && <li className="warn">{trial.unlike}. It is not compared with the trial before.</li>}
+        {trial.unlike != null && (
+          <li className="warn">{sentence(trial.unlike)} It is not compared with the trial before.</li>
+        )}
       </ul>
       <Ridden trial={trial} onEnter={onEnter} />
       <div className="buttons" role="group" aria-label="How the rider finds it">
@@ -46,7 +49,8 @@ export function TrialCard({ trial }: { trial: TrialView }) {
             aria-pressed={trial.verdict === verdict}
             onClick={() => void onEnter({ verdict })}
           >
-            {trial.verdict === verdict ? `✓ ${label}` : label}
+            {trial.verdict === verdict ? `✓ ${label}` : label}{" "}
+            <Keycap>{`${VERDICTS.findIndex(([v]) => v === verdict) + 1}`}</Keycap>
           </Button>
         ))}
       </div>
@@ -61,6 +65,11 @@ export function TrialCard({ trial }: { trial: TrialView }) {
           onChange={(event) => edit(() => ({ words: event.target.value }))}
         />
       </div>
+      {asked && (
+        <p className="warn" role="alert">
+          Nobody said how the rider finds it: 1 better, 2 same, 3 worse. Keep once more keeps it all the same.
+        </p>
+      )}
       <div className="buttons">
         <Button variant="solid" onClick={() => void settle("kept")}>
           Keep <Keycap>K</Keycap>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Change } from "../api/types";
-import { asking, draftOf, without } from "./draft";
+import { besideTheOther, asking, draftOf, without } from "./draft";
 
 const height = { key: "saddle_height_mm", quantity: "saddle_height_mm" } as const;
 const cleat = (side: "left" | "right") =>
@@ -59,4 +59,24 @@ describe("asking for a number", () => {
     const both = { key: "cleat_setback_mm", quantity: "cleat_setback_mm" } as const;
     expect(asking(each, both, 10)).toEqual([{ quantity: "cleat_setback_mm", side: null, to: 10 }]);
   });
+});
+
+describe("cleats of both sides", () => {
+  const cleat = (side: "left" | "right", by: number): Change => ({ quantity: "cleat_setback_mm", side, by });
+  const saddle = (by: number): Change => ({ quantity: "saddle_height_mm", by });
+  it("move in one trial, the saddle by both of them", () =>
+    expect(besideTheOther([cleat("left", 4), saddle(-1)], [cleat("right", 3), saddle(-0.5)])).toEqual([
+      cleat("left", 4),
+      cleat("right", 3),
+      saddle(-1.5),
+    ]));
+  it("asked again of one side is asked anew", () =>
+    expect(besideTheOther([cleat("left", 4), saddle(-1)], [cleat("left", 2), saddle(-0.5)])).toEqual([
+      cleat("left", 2),
+      saddle(-0.5),
+    ]));
+  it("give way to anything else", () =>
+    expect(besideTheOther([cleat("left", 4)], [{ quantity: "stem_mm", to: 90 }])).toEqual([
+      { quantity: "stem_mm", to: 90 },
+    ]));
 });

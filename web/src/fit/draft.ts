@@ -43,6 +43,26 @@ export function asking(changes: Change[], field: Field, to: number): Change[] {
   return first < 0 ? [...changes, next] : left.filter((change, at) => change !== next || at === first);
 }
 
+/**
+ * Changes of one side's part, put beside what is asked of the same part on the other side: both move in one trial, and what
+ * each of them asks of the whole bike is asked together. Anything else gives way.
+ */
+export function besideTheOther(before: Change[], wanted: Change[]): Change[] {
+  const mate = (change: Change) =>
+    wanted.some(
+      (w) => w.quantity === change.quantity && w.side != null && change.side != null && w.side !== change.side,
+    );
+  const again = (change: Change) => wanted.some((w) => w.quantity === change.quantity && w.side === change.side);
+  if (!before.some((change) => mate(change) && !again(change))) return wanted;
+  const of = (change: Change) => before.find((b) => b.quantity === change.quantity && (b.side ?? null) === null);
+  const summed = wanted.map((change): Change => {
+    const other = change.side == null ? of(change) : undefined;
+    return change.by != null && other?.by != null ? { ...change, by: change.by + other.by } : change;
+  });
+  const kept = before.filter((change) => change.side != null && mate(change));
+  return [...kept, ...summed];
+}
+
 /** The texts without one. */
 export const without = (texts: Record<string, string>, key: string) =>
   Object.fromEntries(Object.entries(texts).filter(([other]) => other !== key));

@@ -4,7 +4,7 @@ import { type ApiError, detail, words } from "../api/client";
 import type { Catalogue, Change, RunPlan, SessionView, Station } from "../api/types";
 import { useQueryClient } from "@tanstack/react-query";
 import { number } from "../ui/format";
-import { asking, without } from "./draft";
+import { asking, besideTheOther, without } from "./draft";
 import { type Field, reads } from "./fields";
 import { beginRun, calibrate } from "./sends";
 import { useDraft } from "./useDraft";
@@ -43,10 +43,10 @@ export function useFitState(view: SessionView, catalogue: Catalogue, write: Writ
   // What was insisted on was insisted on for other numbers.
   const ask = (wanted: (before: Change[]) => Change[]) =>
     edit((d) => ({ changes: wanted(d.changes), texts: without(d.texts, INSIST) }));
-  /** Puts changes on the board as if they had been typed, in the place of others. */
+  /** Puts changes on the board as if they had been typed, in the place of others; those of the other side stay. */
   const foresee = (wanted: Change[]) => {
     shown.close("page");
-    if (wanted.length > 0) ask(() => wanted);
+    if (wanted.length > 0) ask((before) => besideTheOther(before, wanted));
   };
 
   return {

@@ -122,7 +122,9 @@ export function useSession(id: string) {
       ),
     [query.data, outbox],
   );
-  return { view, error: query.error, write, writing: writing > 0, kept: gone && outbox.length > 0 };
+  // All of it is written once nothing waits.
+  const unsent = outbox.length > 0;
+  return { view, error: query.error, write, writing: writing > 0 || unsent, kept: gone && unsent };
 }
 
 function asApiError(error: unknown): ApiError {

@@ -20,6 +20,7 @@ export function useTrial(
   post: Writes["post"],
 ) {
   const [trying, setTrying] = useState(false);
+  const [asked, setAsked] = useState<string>();
   const id = useRef(newId());
   const bench = view.trials.find((t) => t.outcome == null);
   const why = draft.texts[WHY] ?? "";
@@ -47,12 +48,30 @@ export function useTrial(
 
   const settle = async (outcome: "kept" | "put_back") => {
     if (!bench) return;
+    // Kept for no reason anybody gave: asked once.
+    if (outcome === "kept" && bench.verdict == null && asked !== bench.trial.id) {
+      setAsked(bench.trial.id);
+      return;
+    }
     const said = draft.words.trim();
     if (said !== "" && said !== bench.words && (await enter({ words: said }))) return;
     if (!(await enter({ outcome }))) edit(() => ({ words: "" }));
   };
 
+  const last = view.trials.at(-1);
+  const undoable = last?.outcome != null && view.session.state !== "finished" ? last : undefined;
+  /** Takes the last verdict back, or what became of the last trial while nothing was tried since. */
+  const undo = () => {
+    if (bench?.verdict != null) void post(enterInTrial(bench.trial.id, { undone: "verdict" }));
+    else if (!bench && undoable && !pending) void post(enterInTrial(undoable.trial.id, { undone: "outcome" }));
+  };
+
   return {
+    undo,
+    /** The last trial, settled, while that can be undone. */
+    undoable: bench ? undefined : undoable,
+    /** A verdict was asked for before keeping. */
+    asked: bench !== undefined && bench.verdict == null && asked === bench.trial.id,
     /** The trial on the bench. */
     bench,
     ready,

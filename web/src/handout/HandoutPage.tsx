@@ -8,7 +8,7 @@ import { catalogueQuery, handoutQuery } from "../api/queries";
 import type { Catalogue, Handout, Line, Point, TrialView } from "../api/types";
 import { Figure, Lines } from "../board/Drawing";
 import { add, bounds, left, poseAt, sub, times, unit, viewOf } from "../board/figure";
-import { day, inSentence, number, signed, suffix, withUnit } from "../ui/format";
+import { day, inSentence, number, signed, suffix, withUnit, sentence } from "../ui/format";
 import { Nowhere, TopBar } from "../ui/Page";
 import { specOf, outputOf } from "../fit/fields";
 
@@ -131,7 +131,7 @@ function Sheet({ handout, catalogue }: { handout: Handout; catalogue: Catalogue 
           <h2>For the next bike</h2>
           <ul>
             {handout.next_bike.map((words) => (
-              <li key={words}>{words}.</li>
+              <li key={words}>{sentence(words)}</li>
             ))}
           </ul>
         </>
@@ -225,10 +225,10 @@ function TrialLine({ trial, catalogue }: { trial: TrialView; catalogue: Catalogu
         ? `${seen.join("; ")}.`
         : row &&
           `Foreseen: ${inSentence(row.label)} ${number(row.before, row.unit)} → ${withUnit(row.after, row.unit)}.`}{" "}
-      {trial.why && `Why: ${trial.why}. `}
+      {trial.why && `Why: ${sentence(trial.why)} `}
       {trial.turned_out && trial.verdict && `The rider: ${trial.turned_out.split(", ").slice(1).join(", ")}. `}
       {trial.batch && "Several things moved at once: the cause is not separable. "}
-      {trial.unlike && `${trial.unlike}.`}
+      {trial.unlike && sentence(trial.unlike)}
       {trial.words && <blockquote>“{trial.words}”</blockquote>}
     </li>
   );

@@ -1,3 +1,4 @@
+import { sentence } from "../ui/format";
 import "./protocol.css";
 import { Button } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
@@ -140,7 +141,9 @@ function Running({ run }: { run: RunView }) {
           ) : (
             <p className="mind">{screen.detail}</p>
           )}
-          {run.finding?.next_bike != null && <p className="mind">▸ For the next bike: {run.finding.next_bike}.</p>}
+          {run.finding?.next_bike != null && (
+            <p className="mind">▸ For the next bike: {sentence(run.finding.next_bike)}</p>
+          )}
         </section>
         {ask && (
           <div className="clock">

@@ -37,6 +37,7 @@ export function RoomPage() {
     Enter: chosen ? () => void navigate(`/sessions/${chosen.open.session_id}`) : undefined,
     ArrowLeft: () => walk(-1),
     ArrowRight: () => walk(1),
+    u: due[0] ? () => void navigate(`/riders/${due[0]?.id ?? ""}`) : undefined,
     n: () => document.getElementById("new-rider-name")?.focus(),
   });
   const empty = riders.data?.length === 0 && find === "";

@@ -1,3 +1,5 @@
+import { useEffect, useRef } from "react";
+import { Keycap } from "../ui/Keycap";
 import type { StationEntry } from "../fit/station";
 import { Detail, hasDetail } from "../board/Detail";
 import { Bolts } from "../cards/Bolts";
@@ -11,8 +13,21 @@ import { useFit } from "../fit/useFit";
 
 /** What to do: the station's own parts among what every station has. */
 export function Panel({ entry }: { entry: StationEntry }) {
+  const panel = useRef<HTMLElement>(null);
+  const { view, bench } = useFit();
+  const at = `${bench?.trial.id ?? ""}.${view.trials.length}`;
+  const was = useRef(at);
+  // After a try, a keep, a put back or their undoing the card that leads is where one goes on.
+  useEffect(() => {
+    if (was.current === at) return;
+    was.current = at;
+    const active = document.activeElement;
+    if (active === document.body || active === null || panel.current?.contains(active) || !active.isConnected) {
+      panel.current?.focus({ preventScroll: true });
+    }
+  }, [at]);
   return (
-    <aside className="panel" aria-label="What to do">
+    <aside className="panel" aria-label="What to do" ref={panel} tabIndex={-1}>
       {entry.Paper ? entry.Panel && <entry.Panel /> : <BesideBoard entry={entry} />}
     </aside>
   );
@@ -28,6 +43,7 @@ function BesideBoard({ entry }: { entry: StationEntry }) {
       {Lead && <Lead />}
       {closed && !bench && !finished && !pending && <GrossCard />}
       {finished && <FinishedCard />}
+      {closed && !pending && <Settled />}
       <Card own={own} />
       {!known && (
         <p style={{ marginTop: 12 }}>
@@ -42,6 +58,20 @@ function BesideBoard({ entry }: { entry: StationEntry }) {
       {!finished && Foot && <Foot />}
       {!finished && entry.picks?.map((pick) => <ConventionPicker key={pick} pick={pick} />)}
     </>
+  );
+}
+
+/** What became of the last trial, while that can be undone. */
+function Settled() {
+  const { undoable, undo } = useFit();
+  if (!undoable) return null;
+  return (
+    <p className="settled">
+      {undoable.trial.foreseen.title}: {undoable.outcome === "kept" ? "kept" : "put back"}.{" "}
+      <button type="button" className="more" onClick={undo}>
+        Undo <Keycap>Ctrl Z</Keycap>
+      </button>
+    </p>
   );
 }
 

@@ -86,7 +86,7 @@ function Main({ entry }: { entry: StationEntry }) {
 /** The keys of every station. */
 function SessionKeys({ entry }: { entry: StationEntry }) {
   const fit = useFit();
-  const { view, shown, bench, pending, settle, step } = fit;
+  const { view, shown, bench, pending, settle, step, station } = fit;
   const navigate = useNavigate();
   const run = view.run;
   useKeys({
@@ -101,6 +101,14 @@ function SessionKeys({ entry }: { entry: StationEntry }) {
     l: () => step(1),
     k: bench ? () => void settle("kept") : undefined,
     z: bench ? () => void settle("put_back") : undefined,
+    1: bench ? () => void fit.enter({ verdict: "better" }) : undefined,
+    2: bench ? () => void fit.enter({ verdict: "same" }) : undefined,
+    3: bench ? () => void fit.enter({ verdict: "worse" }) : undefined,
+    "Ctrl+z": station.station === "body" ? undefined : fit.undo,
+    f: () => {
+      const key = station.quantities.map((quantity) => `[data-field^="${quantity}"]`).join(",");
+      document.querySelector<HTMLElement>(key || "[data-field]")?.focus();
+    },
     Enter: fit.begin,
     Escape: pending ? fit.leave : undefined,
   });

@@ -1,26 +1,65 @@
 import { Box, Button, chakra } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
 
-const KEYS: [string, string][] = [
-  ["/", "find a rider"],
-  ["?", "these keys"],
-  ["Tab", "walk the tape round the bike; Esc leaves the board"],
-  ["↑ ↓", "step the dimension; with Shift finer"],
-  ["Enter", "commit the number; once more, or outside a field, try the change"],
-  ["K", "keep the trial"],
-  ["Z", "put the trial back"],
-  ["B", "before and after on the board"],
-  ["Space", "watch the stroke"],
-  ["J L", "previous and next station"],
-  ["A", "all foreseen values"],
-  ["C", "the long page of intake, first look, feet, cranks, saddle; and back"],
-  ["D", "the map of the saddle: arrows walk it"],
-  ["1 2 …", "begin a protocol of the station; P goes on with the one that waits"],
-  ["⌫", "in a protocol: take the last call back; E twice ends it; H shows a hidden setting while held"],
-  ["← →", "earlier and later fits, on a rider’s page"],
-  ["Ctrl Z", "set the last reading of a body measure aside"],
-  ["M", "measure the focused dimension again"],
-  ["T", "the board as a table"],
+/** Every key, by where it acts. */
+const KEYS: [string, [string, string][]][] = [
+  [
+    "Anywhere",
+    [
+      ["?", "these keys"],
+      ["Tab", "the next field or button; Shift back"],
+    ],
+  ],
+  [
+    "Room and rider",
+    [
+      ["/", "find a rider"],
+      ["N", "a new rider"],
+      ["U", "the next rider due"],
+      ["← →", "the fits that are open; on a rider’s page the earlier and later ones"],
+      ["Enter", "go on with the fit"],
+    ],
+  ],
+  [
+    "A fit",
+    [
+      ["J L", "previous and next station"],
+      ["C", "the station’s long page, and back"],
+      ["A", "all foreseen values"],
+      ["T", "the board as a table"],
+      ["B", "before and after on the board"],
+      ["Space", "watch the stroke"],
+      ["Ctrl Z", "undo the last keep, put back or verdict; at Body, set the last reading aside"],
+      ["0", "at Intake: none of these"],
+    ],
+  ],
+  [
+    "Board",
+    [
+      ["F", "enter it at the station’s dimension; Esc leaves it"],
+      ["↑ ↓", "step the dimension; with Shift finer"],
+      ["Enter", "commit the number; once more, or outside a field, try the change"],
+      ["M", "measure the focused dimension again"],
+      ["D", "the map of the saddle: arrows walk it"],
+    ],
+  ],
+  [
+    "A trial on the bench",
+    [
+      ["1 2 3", "better, same, worse"],
+      ["K", "keep it"],
+      ["Z", "put it back"],
+    ],
+  ],
+  [
+    "A protocol",
+    [
+      ["1 2 …", "begin one of the station, and answer it; P goes on with the one that waits"],
+      ["⌫", "take the last call back"],
+      ["E", "twice: end it"],
+      ["H", "show a hidden setting while held"],
+    ],
+  ],
 ];
 
 /** Every key, over the page. */
@@ -42,17 +81,25 @@ export function KeysDialog({ onClose }: { onClose: () => void }) {
       borderWidth="1px"
       borderColor="soft"
       borderRadius="4px"
-      maxWidth="560px"
+      maxWidth="960px"
+      maxHeight="94vh"
     >
       <chakra.h2 id="keys-title" fontSize="22px" marginBottom="12px">
         Keys
       </chakra.h2>
-      <Box as="dl" display="grid" gridTemplateColumns="90px 1fr" rowGap="6px" fontSize="17px">
-        {KEYS.map(([key, what]) => (
-          <Box key={key} display="contents">
-            <chakra.dt fontWeight="700">{key}</chakra.dt>
-            <dd>{what}</dd>
-          </Box>
+      <Box columnCount={{ base: 1, md: 2 }} columnGap="36px">
+        {KEYS.map(([where, keys]) => (
+          <chakra.section key={where} aria-label={where} breakInside="avoid" marginBottom="12px">
+            <chakra.h3 fontSize="17px">{where}</chakra.h3>
+            <Box as="dl" display="grid" gridTemplateColumns="76px 1fr" rowGap="4px" fontSize="16px">
+              {keys.map(([key, what]) => (
+                <Box key={key} display="contents">
+                  <chakra.dt fontWeight="700">{key}</chakra.dt>
+                  <dd>{what}</dd>
+                </Box>
+              ))}
+            </Box>
+          </chakra.section>
         ))}
       </Box>
       <chakra.p marginTop="12px" fontSize="15px" color="soft">

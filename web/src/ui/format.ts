@@ -70,6 +70,10 @@ export function parse(text: string): number | undefined {
   return /^[+-]?(\d+\.?\d*|\.\d+)$/.test(plain) ? Number(plain) : undefined;
 }
 
+/** Words as a sentence: with one stop, whoever wrote them. */
+export const sentence = (words: string): string =>
+  /[.!?…]["”]?$/.test(words.trim()) ? words.trim() : `${words.trim()}.`;
+
 /** A label inside a sentence: small, but for names like BB. */
 export const inSentence = (label: string): string =>
   /^[A-Z][a-z]/.test(label) ? label.charAt(0).toLowerCase() + label.slice(1) : label;

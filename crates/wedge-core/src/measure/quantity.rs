@@ -360,9 +360,16 @@ impl Quantity {
         let spec = self.spec();
         let unit = spec.unit.suffix();
         // A length typed in centimetres is the commonest slip.
-        let in_cm = spec.unit == Unit::Mm && value * 10.0 >= spec.min && value * 10.0 <= spec.max;
-        let or = if in_cm {
-            format!(", or write {} cm", written(value))
+        let slip =
+            |holds: f64| spec.unit == Unit::Mm && (spec.min..=spec.max).contains(&(value * holds));
+        // As it was typed: to the thousandth, a metre needs them.
+        let typed = ((value * 1000.0).round() / 1000.0)
+            .to_string()
+            .replace('-', "−");
+        let or = if slip(10.0) {
+            format!(", or write {typed} cm")
+        } else if slip(1000.0) {
+            format!(", or write {typed} m")
         } else {
             String::new()
         };
@@ -371,7 +378,7 @@ impl Quantity {
             format!(
                 "{} of {}{unit} is outside what can be right: give {} to {}{unit}{or}",
                 spec.label,
-                written(value),
+                typed,
                 written(spec.min),
                 written(spec.max),
             ),

@@ -208,11 +208,10 @@ pub(crate) fn rules() -> Vec<crate::rule::Rule> {
     [own_rules(), run::rules(), protocol_rules()].concat()
 }
 
-/// Why two trials do not compare, `None` when they were ridden alike. An effort nobody named compares with nothing.
+/// Why two trials do not compare, `None` when they were ridden alike. Of an effort nobody named nothing is said: it may have
+/// been the same.
 pub fn unlike(before: Option<Effort>, here: Option<Effort>) -> Option<String> {
-    let (Some(before), Some(here)) = (before, here) else {
-        return Some("No effort named: it compares with nothing".to_owned());
-    };
+    let (before, here) = before.zip(here)?;
     let mut apart = Vec::new();
     if (here.power_w - before.power_w).abs() * 100.0 > LIKE_POWER_PERCENT * before.power_w + 1e-9 {
         apart.push(format!(
@@ -363,8 +362,8 @@ mod tests {
             (Some(effort(200.0, 90.0)), Some(effort(221.0, 90.0)), false),
             (Some(effort(200.0, 90.0)), Some(effort(179.0, 90.0)), false),
             (Some(effort(200.0, 90.0)), Some(effort(200.0, 84.9)), false),
-            (None, Some(effort(200.0, 90.0)), false),
-            (Some(effort(200.0, 90.0)), None, false),
+            (None, Some(effort(200.0, 90.0)), true),
+            (Some(effort(200.0, 90.0)), None, true),
         ] {
             assert_eq!(unlike(before, here).is_none(), alike, "{before:?} {here:?}");
         }

@@ -96,8 +96,21 @@ pub enum EntryBody {
     Felt(Vec<Felt>),
     /// How sure the rider is.
     Sure(Sure),
-    /// What became of it; nothing follows.
+    /// What became of it; nothing follows but words and its own undoing.
     Outcome(Outcome),
+    /// The last verdict or outcome was not meant: it stays on record and counts no more.
+    Undone(Undone),
+}
+
+/// What can be taken back.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Undone {
+    /// How the rider found it.
+    Verdict,
+    /// What became of it.
+    Outcome,
 }
 
 impl EntryBody {
@@ -117,7 +130,7 @@ impl EntryBody {
             Self::Felt(felt) => (felt.iter().enumerate())
                 .filter_map(|(index, felt)| felt.refusal(&format!("{at}/felt/{index}")))
                 .collect(),
-            Self::Verdict(_) | Self::Sure(_) | Self::Outcome(_) => Vec::new(),
+            Self::Verdict(_) | Self::Sure(_) | Self::Outcome(_) | Self::Undone(_) => Vec::new(),
         }
     }
 }
@@ -174,16 +187,28 @@ impl Trial {
 
     /// What became of it, `None` while it is on the bench.
     pub fn outcome(&self) -> Option<Outcome> {
-        self.entries.iter().rev().find_map(|e| match e.body {
-            EntryBody::Outcome(outcome) => Some(outcome),
+        self.standing(Undone::Outcome, |body| match body {
+            EntryBody::Outcome(outcome) => Some(*outcome),
             _ => None,
         })
     }
 
+    /// The last of its kind that was not undone.
+    fn standing<T>(&self, kind: Undone, of: impl Fn(&EntryBody) -> Option<T>) -> Option<T> {
+        let mut all = Vec::new();
+        for entry in &self.entries {
+            if entry.body == EntryBody::Undone(kind) {
+                all.pop();
+            }
+            all.extend(of(&entry.body));
+        }
+        all.pop()
+    }
+
     /// How the rider found it.
     pub fn verdict(&self) -> Option<Verdict> {
-        self.entries.iter().rev().find_map(|e| match e.body {
-            EntryBody::Verdict(verdict) => Some(verdict),
+        self.standing(Undone::Verdict, |body| match body {
+            EntryBody::Verdict(verdict) => Some(*verdict),
             _ => None,
         })
     }

@@ -182,7 +182,7 @@ fn entry(body: wedge_files::EntryBody) -> wedge_files::Entry {
 
 #[tokio::test]
 async fn a_trial_comes_on_the_bench_and_goes_when_it_is_put_back() {
-    use wedge_files::{EntryBody, Outcome};
+    use wedge_files::{EntryBody, Outcome, Undone, Verdict};
     let (_folder, store) = store().await;
     let (_, session) = half_way(&store).await;
     let version = store.session(session.id).await.unwrap().version;
@@ -241,6 +241,33 @@ async fn a_trial_comes_on_the_bench_and_goes_when_it_is_put_back() {
     assert!(matches!(
         store.add_entry(Uuid::now_v7(), &back).await,
         Err(StoreError::NotFound("trial"))
+    ));
+
+    // Put back by mistake: an entry undoes it, the trial is on the bench again, and everything stays on record.
+    let undo = || entry(EntryBody::Undone(Undone::Outcome));
+    store.add_entry(trial.id, &undo()).await.unwrap();
+    let again = store.session(session.id).await.unwrap().noun;
+    assert_eq!(again.trials.last().unwrap().outcome(), None);
+    assert_eq!(again.now, Some(trial.after.id));
+    assert!(matches!(
+        store.add_entry(trial.id, &undo()).await,
+        Err(StoreError::Conflict(_))
+    ));
+    // So is a verdict: the one before counts again.
+    for (body, stands) in [
+        (EntryBody::Verdict(Verdict::Better), Some(Verdict::Better)),
+        (EntryBody::Verdict(Verdict::Worse), Some(Verdict::Worse)),
+        (EntryBody::Undone(Undone::Verdict), Some(Verdict::Better)),
+        (EntryBody::Undone(Undone::Verdict), None),
+    ] {
+        store.add_entry(trial.id, &entry(body)).await.unwrap();
+        let now = store.session(session.id).await.unwrap().noun;
+        assert_eq!(now.trials.last().unwrap().verdict(), stands);
+    }
+    let nothing = entry(EntryBody::Undone(Undone::Verdict));
+    assert!(matches!(
+        store.add_entry(trial.id, &nothing).await,
+        Err(StoreError::Conflict(_))
     ));
 }
 

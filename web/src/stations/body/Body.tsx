@@ -6,7 +6,7 @@ import { AskedLimits } from "../../cards/AskedLimits";
 import { WorthReading } from "../../cards/WorthReading";
 import { keyOf, specOf } from "../../fit/fields";
 import { useFit } from "../../fit/useFit";
-import { number, withUnit } from "../../ui/format";
+import { number, withUnit, sentence } from "../../ui/format";
 import { useKeys } from "../../ui/keys";
 import { NumberField } from "../../ui/NumberField";
 import { Problem } from "../../ui/Problem";
@@ -137,7 +137,7 @@ export function BodyPanel() {
         </tbody>
       </table>
       <WorthReading />
-      {view.calibration?.words && <p className="number-warning">{view.calibration.words}.</p>}
+      {view.calibration?.words && <p className="number-warning">{sentence(view.calibration.words)}</p>}
       <AskedLimits asked={view.asked} />
       {view.proportions.length > 0 && (
         <section aria-labelledby="proportions" className="proportions">

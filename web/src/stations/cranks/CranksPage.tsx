@@ -3,7 +3,7 @@ import { AskedLimits } from "../../cards/AskedLimits";
 import { Foresee } from "../../cards/Foresee";
 import { LongPage } from "../../cards/LongPage";
 import { useFit } from "../../fit/useFit";
-import { withUnit } from "../../ui/format";
+import { withUnit, sentence } from "../../ui/format";
 import { NumberField } from "../../ui/NumberField";
 import { useCranks } from "./useCranks";
 import { specOf } from "../../fit/fields";
@@ -35,7 +35,7 @@ function Limits({ cranks }: { cranks: CranksView }) {
         <p>No joint was tested on the table yet: hip and knee at Body are what a crank is chosen by.</p>
       ) : (
         <>
-          {cranks.longest && <p>{cranks.longest.words}.</p>}
+          {cranks.longest && <p>{sentence(cranks.longest.words)}</p>}
           <table className="plans">
             <HeadRow columns={["Joint", "Table limit", "The stroke asks", "Margin", "Ends where"]} />
             <tbody>

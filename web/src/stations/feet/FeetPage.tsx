@@ -1,3 +1,4 @@
+import { sentence } from "../../ui/format";
 import { Button } from "@chakra-ui/react";
 import type { FeetView, Quantity, Shoe, Side } from "../../api/types";
 import { Foresee } from "../../cards/Foresee";
@@ -102,7 +103,7 @@ function Stances({ feet }: FeetProps) {
           {feet.stance.map((voice) => (
             <tr key={voice.voice}>
               <th scope="row">{voice.label}</th>
-              <td>{voice.words}.</td>
+              <td>{sentence(voice.words)}</td>
               <td>
                 <Foresee changes={voice.changes} about={voice.label} />
               </td>

@@ -2,7 +2,7 @@ import { Button } from "@chakra-ui/react";
 import type { Calibration } from "../../api/types";
 import { LongPage } from "../../cards/LongPage";
 import { useFit } from "../../fit/useFit";
-import { number, withUnit } from "../../ui/format";
+import { number, withUnit, sentence } from "../../ui/format";
 import { HeadRow } from "../../ui/HeadRow";
 
 /** The fitted rider, parameter by parameter: what was thought, what was fitted, how much of that the data said. */
@@ -26,7 +26,7 @@ export function CalibrationPage() {
         </p>
       ) : (
         <>
-          {record.words && <p className="warn">{record.words}.</p>}
+          {record.words && <p className="warn">{sentence(record.words)}</p>}
           <p className="number-hint">
             What was thought before (±), what the fit says (±), and how much of the doubt the data took away. What two
             angles cannot tell apart keeps its band.

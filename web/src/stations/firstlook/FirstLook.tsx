@@ -5,7 +5,7 @@ import { WorthReading } from "../../cards/WorthReading";
 import { see } from "../../fit/sends";
 import { useFit } from "../../fit/useFit";
 import { Choice } from "../../ui/Choice";
-import { number, suffix } from "../../ui/format";
+import { number, suffix, sentence } from "../../ui/format";
 import { Keycap } from "../../ui/Keycap";
 import { NumberField } from "../../ui/NumberField";
 import { Problem } from "../../ui/Problem";
@@ -72,7 +72,7 @@ function Head() {
           ? `Have the rider hold ${number(view.session.effort.power_w)} W at ${number(view.session.effort.cadence_rpm)} rpm, then read.`
           : "Name the effort above, have the rider hold it, then read."}
       </p>
-      {view.calibration?.words && <p className="warn">{view.calibration.words}.</p>}
+      {view.calibration?.words && <p className="warn">{sentence(view.calibration.words)}</p>}
       {!finished && (
         <div className="buttons">
           <Button variant="solid" disabled={view.sightings === 0} onClick={() => calibrate(true)}>

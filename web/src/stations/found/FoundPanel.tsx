@@ -1,3 +1,4 @@
+import { sentence } from "../../ui/format";
 import { Button } from "@chakra-ui/react";
 import { detail } from "../../api/client";
 import type { Frame, Quantity, Side, TapedFrame } from "../../api/types";
@@ -47,7 +48,11 @@ export function FoundPanel() {
               {view.unknown.map((quantity) => (
                 <li key={quantity}>{specOf(catalogue, quantity)?.label} is not taped yet</li>
               ))}
-              {view.unknown.length === 0 && <li>Drop and BB to hood follow from the parts unless you tape them.</li>}
+              {view.unknown.length === 0 && (
+                <li>
+                  Drop and BB to {view.now.after.hands.replace(/s$/, "")} follow from the parts unless you tape them.
+                </li>
+              )}
             </ul>
             <div className="buttons">
               <Button variant="solid" disabled={view.unknown.length > 0 || readOnly} onClick={close}>
@@ -60,12 +65,12 @@ export function FoundPanel() {
           <ul className="checks" aria-label="What does not go together">
             {view.checks.map((check) => (
               <li key={check.words} className="warn">
-                {check.words}.
+                {sentence(check.words)}
               </li>
             ))}
           </ul>
         )}
-        {view.computed != null && <p className="number-hint">{view.computed}.</p>}
+        {view.computed != null && <p className="number-hint">{sentence(view.computed)}</p>}
         <Problem words={problem} />
       </section>
       <details>

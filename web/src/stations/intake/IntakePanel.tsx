@@ -2,6 +2,8 @@ import { Button } from "@chakra-ui/react";
 import type { Flag, Intake } from "../../api/types";
 import { useFit } from "../../fit/useFit";
 import { Choice } from "../../ui/Choice";
+import { Keycap } from "../../ui/Keycap";
+import { useKeys } from "../../ui/keys";
 import { NumberField } from "../../ui/NumberField";
 import { Problem } from "../../ui/Problem";
 import { Tick } from "../../ui/Tick";
@@ -45,6 +47,7 @@ export function IntakePanel() {
 /** What stops a fit before it begins. */
 function AskFirst() {
   const { intake, words, readOnly, save } = useIntake();
+  useKeys({ 0: readOnly ? undefined : () => void save({ kind: "no flag" }) });
   const tick = (flag: Flag, there: boolean) => void save({ kind: "flag", flag, there });
   return (
     <section className="card" aria-labelledby="flags">
@@ -71,7 +74,7 @@ function AskFirst() {
           disabled={readOnly}
           onClick={() => void save({ kind: "no flag" })}
         >
-          {intake.flags_asked && intake.flags.length === 0 ? "✓ None of these" : "None of these"}
+          {intake.flags_asked && intake.flags.length === 0 ? "✓ None of these" : "None of these"} <Keycap>0</Keycap>
         </Button>
       </div>
     </section>

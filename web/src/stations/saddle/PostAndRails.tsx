@@ -1,3 +1,4 @@
+import { sentence } from "../../ui/format";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ApiError, detail } from "../../api/client";
@@ -21,7 +22,7 @@ export function PostAndRails({ saddle }: { saddle: SaddleView }) {
     <section aria-label="Post and rails">
       <h2>Post and rails</h2>
       {saddle.room?.words.map((words) => (
-        <p key={words}>{words}.</p>
+        <p key={words}>{sentence(words)}</p>
       ))}
       <NumberField
         label="Setback wished for"

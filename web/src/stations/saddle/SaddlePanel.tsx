@@ -4,7 +4,7 @@ import { AskedLimits } from "../../cards/AskedLimits";
 import { ToPage } from "../../cards/LongPage";
 import { SchoolScale } from "../../cards/SchoolScale";
 import { useFit } from "../../fit/useFit";
-import { day } from "../../ui/format";
+import { day, sentence } from "../../ui/format";
 import { Keycap } from "../../ui/Keycap";
 import { useKeys } from "../../ui/keys";
 import { useSaddle } from "./useSaddle";
@@ -45,10 +45,10 @@ export function SaddlePanel() {
             {words}.
           </p>
         ))}
-      {feels && <p className="number-hint">{feels.words}.</p>}
+      {feels && <p className="number-hint">{sentence(feels.words)}</p>}
       {atSetback && saddle.line_to_fit && (
         <div className="line-to-fit">
-          <p>{saddle.line_to_fit}.</p>
+          <p>{sentence(saddle.line_to_fit)}</p>
           {!still && !view.run && (
             <Button size="sm" marginTop="6px" onClick={() => calibrate(true)}>
               Fit the model to it
