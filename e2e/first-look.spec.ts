@@ -64,6 +64,7 @@ test("a new rider from the door to a calibrated first look, by keyboard", async 
   // The list says the same as the picture, and takes it by name.
   await page.getByLabel("Add by name").selectOption({ label: "Low back" });
   await expect(page.getByRole("button", { name: "Low back, complaint 2" })).toBeVisible();
+  await saved(page);
   const { intake } = (await sessionOf(page, request)).session;
   expect(intake.complaints.map((c: { place: string }) => c.place)).toEqual(["knee_front", "low_back"]);
   expect(intake.weights.comfort).toBe(8);

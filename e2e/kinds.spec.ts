@@ -14,6 +14,7 @@ import {
   walkTo,
   test,
   withBar,
+  keepTrial,
 } from "./wedge";
 
 const FLAT = { "Bar width": "720", "Bar rise": "25", Backsweep: "9", Upsweep: "5", "Bar roll": "0" };
@@ -91,7 +92,7 @@ for (const { name, kind, bar, parts, tape, step, spot, row, shape } of KINDS) {
     const tried = await sessionOf(page, request);
     expect(tried.bike.kind).toBe(kind);
     expect(tried.now.after.upper.torso_deg).not.toBeCloseTo(torso, 6);
-    await page.keyboard.press("k");
+    await keepTrial(page);
     await expect(page.getByRole("heading", { name: "Your change" })).toBeVisible();
 
     await page.goto(`${page.url()}/hand-out`);
@@ -134,7 +135,7 @@ test("two legs are fitted apart: cranks, shims and what is drawn", async ({ page
   await shim.press("Enter");
   await expect(page.getByRole("heading", { name: /on the bench/ })).toBeVisible();
   await page.locator("main").click({ position: { x: 5, y: 5 } });
-  await page.keyboard.press("k");
+  await keepTrial(page);
   await expect(page.getByRole("heading", { name: "Your change" })).toBeVisible();
 
   await station(page, "Cranks");

@@ -15,6 +15,7 @@ import {
   tapeAndClose,
   walkTo,
   test,
+  keepTrial,
 } from "./wedge";
 
 async function nothingSerious(page: Page, where: string) {
@@ -105,7 +106,7 @@ test("axe finds nothing serious on any page, and the console stays silent", asyn
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: /on the bench/ })).toBeVisible();
   await nothingSerious(page, "trial");
-  await page.keyboard.press("k");
+  await keepTrial(page);
   await page.keyboard.press("t");
   await expect(page.getByRole("region", { name: "The board as a table" })).toContainText("707 mm");
   await nothingSerious(page, "table");
@@ -181,4 +182,22 @@ test("the crank turns while the stroke is watched", async ({ page }) => {
   await expect.poll(arm).not.toBe(still);
   await page.keyboard.press(" ");
   await expect.poll(arm).toBe(still);
+});
+
+test("on paper it is black on white, in the night palette too", async ({ page }) => {
+  await newRider(page, IDA);
+  await newBike(page, "Ferry Runner", FERRY_RUNNER);
+  await tapeAndClose(page, "712", "188");
+  await page.goto(`${page.url()}/hand-out`);
+  const colours = () =>
+    page.evaluate(() => {
+      const sheet = document.querySelector(".sheet") ?? document.body;
+      const line = document.querySelector(".sheet p") ?? sheet;
+      return [getComputedStyle(line).color, getComputedStyle(document.body).backgroundColor];
+    });
+  await page.emulateMedia({ colorScheme: "dark" });
+  await page.locator(".sheet").waitFor();
+  expect((await colours())[0]).not.toBe("rgb(0, 0, 0)");
+  await page.emulateMedia({ colorScheme: "dark", media: "print" });
+  expect(await colours()).toEqual(["rgb(0, 0, 0)", "rgb(255, 255, 255)"]);
 });

@@ -14,6 +14,7 @@ import {
   tapeAndClose,
   test,
   walkTo,
+  keepTrial,
 } from "./wedge";
 
 const instruction = (page: Page) => page.getByTestId("instruction");
@@ -123,7 +124,7 @@ test("from a complaint to a kept saddle, by keyboard", async ({ page, request })
   await page.evaluate(() => (document.activeElement as HTMLElement).blur());
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: /on the bench/ })).toBeVisible();
-  await page.keyboard.press("k");
+  await keepTrial(page);
   await expect(page.getByRole("region", { name: "Trials" })).toContainText("kept");
   const session = await sessionOf(page, request);
   const height = session.input.setup.saddle.saddle_height_mm as number;

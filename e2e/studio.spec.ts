@@ -15,6 +15,7 @@ import {
   station,
   tapeAndClose,
   test,
+  keepTrial,
 } from "./wedge";
 
 test("riders are found by letters, and a file goes from one studio to the next", async ({ page, request }) => {
@@ -98,7 +99,7 @@ test("a number is read and written in the convention chosen", async ({ page, req
   expect(tried.trials[0].trial.foreseen.turns).toHaveLength(1);
 
   // M measures again: the bench takes what the tape reads now.
-  await page.keyboard.press("k");
+  await keepTrial(page);
   await expect(page.getByRole("heading", { name: "Your change" })).toBeVisible();
   await field(page, "stem_mm").focus();
   await page.keyboard.press("m");

@@ -247,3 +247,10 @@ export async function boxesApart(page: Page, where: string) {
     }
   }
 }
+
+/** The rider finds it no different, and the trial is kept. */
+export async function keepTrial(page: Page) {
+  await page.keyboard.press("2");
+  await expect(page.getByRole("button", { name: /✓ Same/ })).toBeVisible();
+  await page.keyboard.press("k");
+}

@@ -11,6 +11,7 @@ import {
   tapeAndClose,
   test,
   walkTo,
+  keepTrial,
 } from "./wedge";
 import type { APIRequestContext, Page } from "@playwright/test";
 
@@ -112,7 +113,7 @@ test("feet and cranks by keyboard, from the first look to kept trials", async ({
   await page.keyboard.press("Enter");
   await saved(page);
   await box(page, "trial.power_w").blur();
-  await page.keyboard.press("k");
+  await keepTrial(page);
   await expect(page.getByRole("heading", { name: "Your change" })).toBeVisible();
   const record = await sessionOf(page, request);
   expect(record.input.setup.pedalling.left.crank_mm).toBe(167.5);

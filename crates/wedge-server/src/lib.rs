@@ -9,7 +9,8 @@ pub mod schema;
 
 pub use problem::Problem;
 
-use actix_web::middleware::from_fn;
+use actix_web::middleware::{Compress, from_fn};
+use actix_web::rt::net::TcpStream;
 use actix_web::{App, HttpServer, web};
 use std::net::{Ipv4Addr, TcpListener};
 use wedge_store::Store;
@@ -24,8 +25,19 @@ pub async fn serve(store: Store, listener: TcpListener) -> std::io::Result<()> {
             .app_data(web::Data::new(guard::Door::new(port)))
             .wrap(from_fn(guard::door))
             .wrap(from_fn(guard::log))
-            .service(web::scope("/api").configure(api::routes))
+            // Fast rather than small: on one machine a smaller answer must not be a later one.
+            .service(
+                web::scope("/api")
+                    .configure(api::routes)
+                    .wrap(Compress::default()),
+            )
             .default_service(web::get().to(assets::page_or_asset))
+    })
+    .on_connect(|connection, _| {
+        // A compressed answer goes out in pieces: none waits for the one before to be acknowledged.
+        if let Some(stream) = connection.downcast_ref::<TcpStream>() {
+            let _ = stream.set_nodelay(true);
+        }
     })
     .workers(2)
     .listen(listener)?

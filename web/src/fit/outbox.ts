@@ -19,10 +19,9 @@ export function waiting(session: string): Waiting[] {
   }
 }
 
-function keep(session: string, all: Waiting[]): Waiting[] {
+function keep(session: string, all: Waiting[]): void {
   if (all.length === 0) localStorage.removeItem(place(session));
   else localStorage.setItem(place(session), JSON.stringify(all));
-  return all;
 }
 
 export const put = (session: string, one: Waiting) =>

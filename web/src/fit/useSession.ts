@@ -13,6 +13,8 @@ export type Against = (mine: SessionView, fresh: SessionView) => string | undefi
 /** What was wrong with a write, `undefined` when it was acknowledged. */
 export type Write = (send: Send, against?: Against) => Promise<ApiError | undefined>;
 
+/** How often another window may come in between before a write is given up. */
+const MEETINGS = 8;
 /** How long after the server was not reached it is tried again. */
 const AGAIN_MS = 1500;
 
@@ -22,6 +24,7 @@ export function useSession(id: string) {
   const query = useQuery(sessionQuery(id));
   const queue = useRef<Promise<unknown>>(Promise.resolve());
   const [writing, setWriting] = useState(0);
+  /** What this window waits for: another one keeps its own in the same place. */
   const [outbox, setOutbox] = useState<Waiting[]>(() => waiting(id));
   const [gone, setGone] = useState(false);
   const isGone = useRef(false);
@@ -38,21 +41,22 @@ export function useSession(id: string) {
       const key = sessionQuery(id).queryKey;
       const mine = queries.getQueryData<SessionView>(key);
       if (!mine) return new ApiError({ status: 404, detail: "The session is not loaded yet." });
-      try {
-        queries.setQueryData(key, await send(mine));
-        return undefined;
-      } catch (error) {
-        if (!(error instanceof ApiError) || error.status !== 412) return asApiError(error);
-      }
-      try {
-        const fresh = await answer<SessionView>(api.GET("/api/sessions/{id}", { params: { path: { id } } }));
-        queries.setQueryData(key, fresh);
-        const words = against?.(mine, fresh);
+      let at = mine;
+      for (let left = MEETINGS; ; left -= 1) {
+        try {
+          queries.setQueryData(key, await send(at));
+          return undefined;
+        } catch (error) {
+          if (!(error instanceof ApiError) || error.status !== 412 || left === 0) return asApiError(error);
+        }
+        try {
+          at = await answer<SessionView>(api.GET("/api/sessions/{id}", { params: { path: { id } } }));
+        } catch (error) {
+          return asApiError(error);
+        }
+        queries.setQueryData(key, at);
+        const words = against?.(mine, at);
         if (words !== undefined) return new ApiError({ status: 412, detail: words });
-        queries.setQueryData(key, await send(fresh));
-        return undefined;
-      } catch (error) {
-        return asApiError(error);
       }
     },
     [id, queries],
@@ -70,7 +74,10 @@ export function useSession(id: string) {
             await new Promise((go) => setTimeout(go, AGAIN_MS));
             continue;
           }
-          if (one && !unreached) setOutbox(taken(id, one.id));
+          if (one && !unreached) {
+            taken(id, one.id);
+            setOutbox((mine) => mine.filter((other) => other.id !== one.id));
+          }
           return error;
         }
       };
@@ -89,7 +96,8 @@ export function useSession(id: string) {
         return Promise.resolve(new ApiError({ status: 0, detail: "Wedge does not answer: try again once it does." }));
       }
       const one = { id: newId(), order: send.order };
-      setOutbox(put(id, one));
+      put(id, one);
+      setOutbox((mine) => [...mine, one]);
       return queued(one, send, against ?? orderAgainst(send.order));
     },
     [id, queued],

@@ -9,7 +9,7 @@ words! {
         Taped "taped" "taped",
         Typed "typed" "typed from the part",
         Usual "usual" "usual for such a bike",
-        Derived "derived" "worked out from the others",
+        Derived "derived" "worked out",
         Estimated "estimated" "estimated",
         Simulated "simulated" "simulated",
         NotRecorded "not_recorded" "origin not recorded",

@@ -380,3 +380,27 @@ async fn the_demo_studio_comes_in_through_the_door_of_a_users_file() {
         "a percent sign is a letter"
     );
 }
+
+#[tokio::test]
+async fn answers_are_compressed_for_who_takes_them_so() {
+    let (_folder, file) = data();
+    let server = Server::start(&file);
+    let at = format!("{}/api/catalogue", server.url);
+    let ask = |takes: Option<&'static str>| {
+        let request = reqwest::Client::new().get(&at);
+        let request = match takes {
+            Some(takes) => request.header("Accept-Encoding", takes),
+            None => request,
+        };
+        async move {
+            let answer = request.send().await.unwrap();
+            let encoding = answer.headers().get("Content-Encoding").cloned();
+            (encoding, answer.bytes().await.unwrap().len())
+        }
+    };
+    let (none, plain) = ask(None).await;
+    assert_eq!(none, None);
+    let (gzip, small) = ask(Some("gzip")).await;
+    assert_eq!(gzip.unwrap(), "gzip");
+    assert!(small * 3 < plain, "{small} of {plain}");
+}
