@@ -100,86 +100,81 @@ impl Origins<'_> {
     }
 }
 
-/// The position as found and as left, then the parts: what was changed first, and each measure in the chosen convention
-/// before the others the next mechanic may need. A part that differs between left and right has a line for each.
-pub fn table(
-    (found, found_setup): (&Position, &Setup),
-    (left, left_setup): (&Position, &Setup),
-    origins: Origins,
-) -> Vec<Line> {
-    let mut lines = Vec::new();
-    let mut line =
-        |(letter, other, quantity): (Option<char>, bool, (Quantity, Option<Convention>)),
-         label: &str,
-         convention: &str,
-         unit,
-         found: f64,
-         left: f64| {
-            let changed = written(left - found) != "0";
-            let (quantity, read_in) = quantity;
-            let origin = if CONTACTS.contains(&quantity) {
-                origins.of_contact(quantity, read_in, changed)
-            } else {
-                origins.of_part(quantity, changed)
-            };
-            lines.push(Line {
-                changed,
-                other,
-                origin,
-                from: origin.label().to_owned(),
-                letter,
-                label: label.to_owned(),
-                convention: convention.to_owned(),
-                unit,
-                found,
-                left,
-                difference: left - found,
-            });
+/// The table as it is put together.
+struct Table<'a> {
+    lines: Vec<Line>,
+    origins: Origins<'a>,
+}
+
+impl Table<'_> {
+    /// A line: its letter and whether it repeats another one, what it is of, how it is called, from where to where.
+    fn add(
+        &mut self,
+        (letter, other): (Option<char>, bool),
+        (quantity, read_in): (Quantity, Option<Convention>),
+        (label, convention, unit): (&str, &str, Unit),
+        (found, left): (f64, f64),
+    ) {
+        let changed = written(left - found) != "0";
+        let origin = if CONTACTS.contains(&quantity) {
+            self.origins.of_contact(quantity, read_in, changed)
+        } else {
+            self.origins.of_part(quantity, changed)
         };
-    // The chosen convention of each quantity carries the letter; the others this bike has follow it.
-    let chosen = &left.conventions;
-    for quantity in CONTACTS {
-        let mut all: Vec<Convention> = Convention::ALL
-            .iter()
-            .copied()
-            .filter(|c| c.quantity() == quantity)
-            .collect();
-        all.sort_by_key(|c| Some(*c) != chosen.of(quantity));
-        for convention in all {
-            let Some((found, left)) = found
-                .dimensions
-                .get(convention)
-                .zip(left.dimensions.get(convention))
-            else {
-                continue;
-            };
-            let other = Some(convention) != chosen.of(quantity);
-            line(
-                (
-                    letter_of(quantity).filter(|_| !other),
-                    other && chosen.of(quantity).is_some(),
+        self.lines.push(Line {
+            letter,
+            label: label.to_owned(),
+            convention: convention.to_owned(),
+            unit,
+            found,
+            left,
+            difference: left - found,
+            changed,
+            other,
+            origin,
+            from: origin.label().to_owned(),
+        });
+    }
+
+    /// The contact points: the chosen convention of each carries the letter, the others this bike has follow it.
+    fn contacts(&mut self, found: &Position, left: &Position) {
+        for quantity in CONTACTS {
+            let chosen = left.conventions.of(quantity);
+            let mut all: Vec<Convention> = Convention::ALL
+                .iter()
+                .copied()
+                .filter(|c| c.quantity() == quantity)
+                .collect();
+            all.sort_by_key(|c| Some(*c) != chosen);
+            for convention in all {
+                let at = |position: &Position| position.dimensions.get(convention);
+                let Some(values) = at(found).zip(at(left)) else {
+                    continue;
+                };
+                let other = Some(convention) != chosen;
+                self.add(
+                    (
+                        letter_of(quantity).filter(|_| !other),
+                        other && chosen.is_some(),
+                    ),
                     (quantity, Some(convention)),
-                ),
-                quantity.spec().label,
-                convention.words(),
-                convention.unit(),
-                found,
-                left,
-            );
+                    (quantity.spec().label, convention.words(), convention.unit()),
+                    values,
+                );
+            }
         }
     }
-    let parts = Quantity::marked(Mark::printed);
-    let of_the_bar = left_setup.bar.quantities().iter().copied();
-    for quantity in parts.chain(of_the_bar).filter(|q| !CONTACTS.contains(q)) {
-        let letter = letter_of(quantity);
+
+    /// A part, on each side where the two differ.
+    fn part(&mut self, quantity: Quantity, found: &Setup, left: &Setup) {
         let spec = quantity.spec();
         let at = |side| {
-            found_setup
+            found
                 .get(quantity, Some(side))
-                .zip(left_setup.get(quantity, Some(side)))
+                .zip(left.get(quantity, Some(side)))
         };
         let Some((of_left, of_right)) = at(Side::Left).zip(at(Side::Right)) else {
-            continue;
+            return;
         };
         // A cleat nobody moved sideways, turned or wedged needs no line.
         let untouched = [of_left, of_right].iter().all(|at| *at == (0.0, 0.0));
@@ -189,31 +184,41 @@ pub fn table(
                 Quantity::CleatOut | Quantity::CleatRotation | Quantity::CleatWedge
             )
         {
-            continue;
+            return;
         }
-        if !spec.per_side || of_left == of_right {
-            line(
-                (letter, false, (quantity, None)),
-                spec.label,
-                spec.how,
-                spec.unit,
-                of_right.0,
-                of_right.1,
-            );
+        let sides: &[(Option<Side>, (f64, f64))] = if !spec.per_side || of_left == of_right {
+            &[(None, of_right)]
         } else {
-            for (side, (found, left)) in [(Side::Left, of_left), (Side::Right, of_right)] {
-                let label = sided(spec.label, Some(side));
-                line(
-                    (letter, false, (quantity, None)),
-                    &label,
-                    spec.how,
-                    spec.unit,
-                    found,
-                    left,
-                );
-            }
+            &[(Some(Side::Left), of_left), (Some(Side::Right), of_right)]
+        };
+        for (side, values) in sides {
+            self.add(
+                (letter_of(quantity), false),
+                (quantity, None),
+                (&sided(spec.label, *side), spec.how, spec.unit),
+                *values,
+            );
         }
     }
-    lines.sort_by_key(|line| !line.changed);
-    lines
+}
+
+/// The position as found and as left, then the parts: what was changed first, and each measure in the chosen convention
+/// before the others the next mechanic may need. A part that differs between left and right has a line for each.
+pub fn table(
+    (found, found_setup): (&Position, &Setup),
+    (left, left_setup): (&Position, &Setup),
+    origins: Origins,
+) -> Vec<Line> {
+    let mut table = Table {
+        lines: Vec::new(),
+        origins,
+    };
+    table.contacts(found, left);
+    let parts = Quantity::marked(Mark::printed);
+    let of_the_bar = left_setup.bar.quantities().iter().copied();
+    for quantity in parts.chain(of_the_bar).filter(|q| !CONTACTS.contains(q)) {
+        table.part(quantity, found_setup, left_setup);
+    }
+    table.lines.sort_by_key(|line| !line.changed);
+    table.lines
 }
