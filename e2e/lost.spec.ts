@@ -72,7 +72,9 @@ test("what two windows write of one intake is all there", async ({ page, context
   await other.getByLabel("Work", { exact: true }).blur();
   await expect(other.getByRole("status").last()).toHaveText(saved);
   const both = async () => (await sessionOf(page, request)).session.intake;
-  await expect.poll(async () => (await both())?.complaints?.map((c) => c.place)).toEqual(["neck", "low_back"]);
+  await expect
+    .poll(async () => (await both())?.complaints?.map((c: { place: string }) => c.place))
+    .toEqual(["neck", "low_back"]);
   expect(await both()).toMatchObject({ flags: ["swelling"], work: "sets type" });
 
   // Both wrote one score: both values are shown, and neither is lost.

@@ -11,8 +11,8 @@ use serde::{Deserialize, Serialize};
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Line {
-    /// The letter on the drawing, for lines that are drawn.
-    pub letter: Option<char>,
+    /// What it is on the drawing, for lines that are drawn.
+    pub drawn: Option<Quantity>,
     /// The fitter's word.
     pub label: String,
     /// From where to where.
@@ -35,19 +35,20 @@ pub struct Line {
     pub from: String,
 }
 
-/// The letter on the drawing, of what is drawn.
-fn letter_of(quantity: Quantity) -> Option<char> {
-    match quantity {
-        Quantity::SaddleHeight => Some('A'),
-        Quantity::Setback => Some('B'),
-        Quantity::Drop => Some('C'),
-        Quantity::BbToHand => Some('D'),
-        Quantity::Crank => Some('E'),
-        Quantity::CleatSetback => Some('F'),
-        Quantity::SpacersBelow => Some('G'),
-        Quantity::Stem => Some('H'),
-        _ => None,
-    }
+/// What stands on the drawing with its number.
+const DRAWN: [Quantity; 8] = [
+    Quantity::SaddleHeight,
+    Quantity::Setback,
+    Quantity::Drop,
+    Quantity::BbToHand,
+    Quantity::Crank,
+    Quantity::CleatSetback,
+    Quantity::SpacersBelow,
+    Quantity::Stem,
+];
+
+fn drawn(quantity: Quantity) -> Option<Quantity> {
+    DRAWN.contains(&quantity).then_some(quantity)
 }
 
 /// The contact points, and the bar's roll, each in every convention this bike has.
@@ -107,10 +108,10 @@ struct Table<'a> {
 }
 
 impl Table<'_> {
-    /// A line: its letter and whether it repeats another one, what it is of, how it is called, from where to where.
+    /// A line: what it is on the drawing and whether it repeats another one, what it is of, how it is called, from where to where.
     fn add(
         &mut self,
-        (letter, other): (Option<char>, bool),
+        (drawn, other): (Option<Quantity>, bool),
         (quantity, read_in): (Quantity, Option<Convention>),
         (label, convention, unit): (&str, &str, Unit),
         (found, left): (f64, f64),
@@ -122,7 +123,7 @@ impl Table<'_> {
             self.origins.of_part(quantity, changed)
         };
         self.lines.push(Line {
-            letter,
+            drawn,
             label: label.to_owned(),
             convention: convention.to_owned(),
             unit,
@@ -136,7 +137,7 @@ impl Table<'_> {
         });
     }
 
-    /// The contact points: the chosen convention of each carries the letter, the others this bike has follow it.
+    /// The contact points: the chosen convention of each is drawn, the others this bike has follow it.
     fn contacts(&mut self, found: &Position, left: &Position) {
         for quantity in CONTACTS {
             let chosen = left.conventions.of(quantity);
@@ -154,7 +155,7 @@ impl Table<'_> {
                 let other = Some(convention) != chosen;
                 self.add(
                     (
-                        letter_of(quantity).filter(|_| !other),
+                        drawn(quantity).filter(|_| !other),
                         other && chosen.is_some(),
                     ),
                     (quantity, Some(convention)),
@@ -193,7 +194,7 @@ impl Table<'_> {
         };
         for (side, values) in sides {
             self.add(
-                (letter_of(quantity), false),
+                (drawn(quantity), false),
                 (quantity, None),
                 (&sided(spec.label, *side), spec.how, spec.unit),
                 *values,

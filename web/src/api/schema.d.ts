@@ -2645,6 +2645,7 @@ export interface components {
              * @description Left minus found.
              */
             difference: number;
+            drawn?: components["schemas"]["Quantity"] | null;
             /**
              * Format: double
              * @description As found.
@@ -2659,8 +2660,6 @@ export interface components {
              * @description As left.
              */
             left: number;
-            /** @description The letter on the drawing, for lines that are drawn. */
-            letter?: string | null;
             /** @description Where the number as left is from. */
             origin: components["schemas"]["Origin"];
             /** @description Whether it is the same measure as the line with the chosen convention, read another way. */

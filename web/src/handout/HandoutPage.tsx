@@ -5,7 +5,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { words } from "../api/client";
 import { catalogueQuery, handoutQuery } from "../api/queries";
-import type { Catalogue, Handout, Line, Point, TrialView } from "../api/types";
+import type { Catalogue, Handout, Line, Point, Quantity, TrialView } from "../api/types";
 import { Figure, Lines } from "../board/Drawing";
 import { add, bounds, left, poseAt, sub, times, unit, viewOf } from "../board/figure";
 import { day, inSentence, number, signed, suffix, withUnit, sentence } from "../ui/format";
@@ -159,9 +159,6 @@ function TableHead() {
   return (
     <thead>
       <tr>
-        <th scope="col">
-          <span className="visually-hidden">Letter</span>
-        </th>
         <th scope="col">Measure</th>
         <th scope="col">From where to where</th>
         <th scope="col" className="n">
@@ -187,9 +184,6 @@ function TableLine({ line }: { line: Line }) {
   const same = change === "0";
   return (
     <tr>
-      <td>
-        <b>{line.letter}</b>
-      </td>
       <th scope="row">{line.label}</th>
       <td>{line.convention}</td>
       <td className="n">
@@ -234,32 +228,48 @@ function TrialLine({ trial, catalogue }: { trial: TrialView; catalogue: Catalogu
   );
 }
 
+/** What is told without from where to where: it says so on the part. */
+const PARTS: Quantity[] = ["stem_mm", "spacers_below_mm", "crank_mm", "cleat_setback_mm"];
 const WIDTH = 856;
-const HEIGHT = 400;
+const HEIGHT = 440;
 
-/** The position as left, each dimension lettered; as found in dashes where it was changed. */
+/** The position as left, each dimension with its number; as found in dashes where it was changed. */
 function Drawing({ handout }: { handout: Handout }) {
+  /** The number of a measure, and its name; of a cleat that differs the left one and the right one. */
+  const told = (quantity: Quantity): string[] => {
+    const lines = handout.table.filter((line) => line.drawn === quantity);
+    const values = lines.map((line) => number(line.left, line.unit)).join(" / ");
+    const [first] = lines;
+    if (!first) return [];
+    const how = PARTS.includes(quantity) ? [] : [first.convention];
+    return [values + suffix(first.unit), inSentence(first.label.split(",")[0] ?? ""), ...how];
+  };
   const position = handout.left.after;
   const found = handout.found.after;
   const { bike } = position;
-  const view = viewOf(bounds(position), WIDTH, HEIGHT, { top: 6, bottom: 40, side: 6 });
+  const view = viewOf(bounds(position), WIDTH, HEIGHT, { top: 6, bottom: 74, side: 6 });
   const crank = position.legs.right.knee.smallest_at;
   const lane = view.y(bike.ground_mm) + 14;
   const [sit, bb, hood] = [view.at(bike.sit), view.at([0, 0]), view.at(bike.hand)];
   const back = times(left(unit(bike.sit)), 150);
   const [low, high] = [view.at(back), view.at(add(bike.sit, back))];
   const dropX = Math.max(hood[0], view.x(position.upper.points.hand[0])) + 46;
-  const lines: [string, Point, Point, Point][] = [
-    ["A", low, high, [-16, 0]],
-    ["B", [sit[0], lane], [bb[0], lane], [0, 22]],
-    ["C", [dropX, sit[1]], [dropX, hood[1]], [18, 6]],
-    ["D", [bb[0], lane], [hood[0], lane], [0, 22]],
+  const lines: [Quantity, Point, Point, Point, Anchor][] = [
+    ["saddle_height_mm", low, high, [-14, 0], "end"],
+    ["setback_mm", [sit[0], lane], [bb[0], lane], [(bb[0] - sit[0]) / 2 - 10, 20], "end"],
+    ["drop_mm", [dropX, sit[1]], [dropX, hood[1]], [14, 0], "start"],
+    ["bb_to_hand_mm", [bb[0], lane], [hood[0], lane], [(bb[0] - hood[0]) / 2 + 10, 20], "start"],
   ];
-  const letters: [string, Point][] = [
-    ["E", add(bb, [24, 4])],
-    ["F", add(view.at(poseAt(position.legs.right, crank).toe), [16, 8])],
-    ["G", add(view.at(bike.head_top), [-26, 4])],
-    ["H", add(view.at(bike.bar_clamp), [-6, -16])],
+  // What is too small to be drawn is told beside it, one below the other, with a line to where it is.
+  const parts: [Quantity, Point][] = [
+    ["stem_mm", view.at(bike.bar_clamp)],
+    ["spacers_below_mm", view.at(bike.head_top)],
+    ["crank_mm", bb],
+    ["cleat_setback_mm", view.at(poseAt(position.legs.right, crank).toe)],
+  ];
+  const beside = (index: number): Point => [
+    view.x(bike.front_axle[0]) + 110,
+    view.y(bike.bar_clamp[1]) + 52 + 42 * index,
   ];
   const moved = JSON.stringify(found.bike) !== JSON.stringify(bike);
   return (
@@ -270,7 +280,7 @@ function Drawing({ handout }: { handout: Handout }) {
           width="100%"
           height="100%"
           role="img"
-          aria-label="The position as left, in side view; the letters are explained in the table"
+          aria-label="The position as left, in side view, with its numbers; the table says from where to where they are"
         >
           <line className="ground" x1={8} x2={WIDTH - 8} y1={view.y(bike.ground_mm)} y2={view.y(bike.ground_mm)} />
           {(
@@ -290,28 +300,51 @@ function Drawing({ handout }: { handout: Handout }) {
             <Figure position={position} crank={crank} />
             {moved && <Lines position={found} crank={crank} state="found" />}
           </g>
-          {lines.map(([letter, a, b, by]) => {
+          {lines.map(([quantity, a, b, by, anchor]) => {
             const n = times(left(unit(sub(b, a))), 5);
             return (
-              <g key={letter} className="dimension">
+              <g key={quantity} className="dimension">
                 <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} />
                 {[a, b].map((p, index) => (
                   <line key={index} x1={p[0] - n[0]} y1={p[1] - n[1]} x2={p[0] + n[0]} y2={p[1] + n[1]} />
                 ))}
-                <text className="letter" x={(a[0] + b[0]) / 2 + by[0]} y={(a[1] + b[1]) / 2 + by[1]}>
-                  {letter}
-                </text>
+                <Told
+                  told={told(quantity)}
+                  at={[(a[0] + b[0]) / 2 + by[0], (a[1] + b[1]) / 2 + by[1]]}
+                  anchor={anchor}
+                />
               </g>
             );
           })}
-          {letters.map(([letter, p]) => (
-            <text key={letter} className="letter" x={p[0]} y={p[1]}>
-              {letter}
-            </text>
-          ))}
+          {parts.map(([quantity, from], index) => {
+            const at = beside(index);
+            return (
+              <g key={quantity}>
+                <line className="extension" x1={from[0]} y1={from[1]} x2={at[0] - 6} y2={at[1] - 4} />
+                <Told told={told(quantity)} at={at} anchor="start" />
+              </g>
+            );
+          })}
         </svg>
       </div>
       {moved && <p className="caption">Drawn full: as left. Dashed: as found.</p>}
     </div>
+  );
+}
+
+type Anchor = "start" | "end";
+
+/** A number on the drawing, its name below it. */
+function Told({ told, at, anchor }: { told: string[]; at: Point; anchor: Anchor }) {
+  const [value, ...names] = told;
+  return (
+    <text className="told" x={at[0]} y={at[1]} textAnchor={anchor}>
+      {value}
+      {names.map((name) => (
+        <tspan key={name} className="name" x={at[0]} dy="16">
+          {name}
+        </tspan>
+      ))}
+    </text>
   );
 }

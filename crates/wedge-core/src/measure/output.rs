@@ -127,7 +127,7 @@ outputs! {
     BbToHandUp "bb_to_hand_up_mm" "BB to hand, up" "vertical, to hood, grip or pad" Mm 2.0 false None;
     SaddleToHand "saddle_to_hand" "Saddle to hand" "" Mm 2.0 false None;
     SaddleToHandByTrunk "saddle_to_hand_by_trunk_percent" "Saddle to hand by trunk" "horizontal, as a share of the trunk" Percent 0.5 false None;
-    GripLength "grip_length_mm" "Grip length" "BB straight to the midpoint between the grips" Mm 2.0 false None;
+    GripLength "grip_length_mm" "BB to grips" "BB straight to the midpoint between the grips" Mm 2.0 false None;
     KneeToElbow "knee_to_elbow_mm" "Knee to elbow" "least distance" Mm 3.0 true LegAndArms;
     KneeToTrunk "knee_to_trunk_mm" "Knee to trunk" "least distance" Mm 3.0 true LegAndArms;
     ToeClearance "toe_clearance_mm" "Toe to front wheel" "crank forward, positive = clear" Mm 2.0 true None;

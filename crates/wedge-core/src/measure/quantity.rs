@@ -226,7 +226,7 @@ catalogue! {
     BbToHand "bb_to_hand_mm" "BB to hand" "horizontal" Mm 150.0..1000.0 step 5.0 / 1.0 err 2.0;
     BbToHandUp "bb_to_hand_up_mm" "BB to hand, up" "vertical" Mm 200.0..1200.0 step 5.0 / 1.0 err 2.0;
     SaddleToHand "saddle_to_hand_mm" "Saddle to hand" "" Mm 150.0..1200.0 step 5.0 / 1.0 err 2.0;
-    GripLength "grip_length_mm" "Grip length" "BB straight to the midpoint between the grips, in side view" Mm 300.0..1200.0 step 5.0 / 1.0 err 2.0;
+    GripLength "grip_length_mm" "BB to grips" "BB straight to the midpoint between the grips, in side view" Mm 300.0..1200.0 step 5.0 / 1.0 err 2.0;
     Crank "crank_mm" "Crank" "BB centre to pedal axle" Mm 100.0..220.0 step 2.5 / 2.5 err 0.2 sides cranks printed;
     CleatSetback "cleat_setback_mm" "Cleat" "pedal axle behind the first metatarsal joint" Mm -20.0..90.0 step 2.0 / 1.0 err 2.0 sides feet printed;
     CleatRearmost "cleat_rearmost_mm" "Cleat slid fully back" "pedal axle behind the first metatarsal joint" Mm -20.0..120.0 step 2.0 / 1.0 err 2.0 sides maybe;

@@ -40,6 +40,9 @@ function spotsOf(face: Face, places: BodyPlace[], seen: Side): Spot[] {
 const isAt = (complaint: Complaint, spot: Spot) =>
   complaint.place === spot.place.key && (complaint.side == null || spot.side === null || complaint.side === spot.side);
 
+/** As bad as a complaint is drawn that nobody put a number to. */
+const UNSAID = 4;
+
 const titles: Record<Face, string> = { front: "Front", back: "Back", side: "Side" };
 
 /** Where it hurts: three views, each one stop of Tab; arrows go from place to place, Enter marks one. */
@@ -92,6 +95,24 @@ function View({ places, complaints, readOnly, onPick, face, seen }: BodyPictureP
     <div ref={frame} className="body-view">
       <svg viewBox="0 0 100 236" aria-hidden transform={face === "side" && seen === "left" ? "scale(-1 1)" : undefined}>
         <BodyFigure face={face} />
+        {spots.flatMap((spot) =>
+          complaints
+            .filter((complaint) => isAt(complaint, spot))
+            .map((complaint) => {
+              const bad = complaint.how_bad ?? UNSAID;
+              return (
+                <ellipse
+                  key={`${spot.place.key}${spot.side ?? ""}`}
+                  className="ache"
+                  cx={spot.x}
+                  cy={spot.y}
+                  rx={5 + 0.5 * bad}
+                  ry={7 + 0.7 * bad}
+                  style={{ fillOpacity: 0.3 + 0.06 * bad, strokeWidth: 0.6 + 0.12 * bad }}
+                />
+              );
+            }),
+        )}
       </svg>
       {spots.map((spot, index) => {
         const number = complaints.findIndex((c) => isAt(c, spot)) + 1;
@@ -110,9 +131,7 @@ function View({ places, complaints, readOnly, onPick, face, seen }: BodyPictureP
             onFocus={() => setHere(index)}
             onKeyDown={walk}
             onClick={() => onPick(spot.place.key, spot.side)}
-          >
-            {number > 0 ? number : ""}
-          </button>
+          />
         );
       })}
     </div>

@@ -79,7 +79,7 @@ function ComplaintItem({ index, complaint, onChange, onTakeOut }: ComplaintItemP
   return (
     <li className="complaint">
       <h3>
-        <span className="number">{index + 1}</span> {place?.label}
+        {place?.label}
         {!readOnly && (
           <button type="button" className="more" aria-label={`Take complaint ${index + 1} out`} onClick={onTakeOut}>
             take out
