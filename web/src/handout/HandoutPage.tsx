@@ -269,7 +269,7 @@ function Drawing({ handout }: { handout: Handout }) {
   ];
   const beside = (index: number): Point => [
     view.x(bike.front_axle[0]) + 110,
-    view.y(bike.bar_clamp[1]) + 52 + 42 * index,
+    view.y(bike.bar_clamp[1]) + 46 + 40 * index,
   ];
   const moved = JSON.stringify(found.bike) !== JSON.stringify(bike);
   return (
