@@ -182,6 +182,7 @@ test("keep asks once for a verdict; keep, put back and verdict are each undone b
   await expect(field(page, "saddle_height_mm")).toBeFocused();
   await page.keyboard.press("ArrowDown");
   await settled(page);
+  await expect(page.getByRole("button", { name: /^Try it/ })).toBeEnabled();
   await page.keyboard.press("Enter");
   await page.getByRole("heading", { name: "Trial 1, on the bench" }).waitFor();
   await expect(page.getByRole("complementary", { name: "What to do" })).toBeFocused();
@@ -208,4 +209,14 @@ test("keep asks once for a verdict; keep, put back and verdict are each undone b
   await expect.poll(async () => (await trial())?.outcome ?? null).toBeNull();
   // All of it stays on record.
   expect((await trial())?.trial.entries.length).toBe(7);
+});
+
+test("a form that is refused leads to its first wrong field", async ({ page }) => {
+  await page.goto("/");
+  await page.getByLabel("Name", { exact: true }).fill(IDA.name);
+  await page.getByLabel("Stature, mm, barefoot").fill("1.72");
+  await page.getByRole("button", { name: "Write down" }).click();
+  // As it was typed, not as it is written elsewhere; and what was probably meant.
+  await expect(page.getByText(/Stature of 1\.72 mm is outside .* or write 1\.72 m$/)).toBeVisible();
+  await expect(page.getByLabel("Stature, mm, barefoot")).toBeFocused();
 });

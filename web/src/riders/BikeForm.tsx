@@ -18,6 +18,7 @@ import type {
 } from "../api/types";
 import { number, parse, suffix, today } from "../ui/format";
 import { Problem } from "../ui/Problem";
+import { focusWrong } from "../ui/focusWrong";
 import { List } from "../ui/List";
 import { TextField } from "../ui/TextField";
 import { useKept } from "../ui/useKept";
@@ -102,6 +103,7 @@ function useNewBike(riderId: string, onDone: () => void) {
         }),
       );
     },
+    onError: focusWrong,
     onSuccess: async () => {
       await queries.invalidateQueries({ queryKey: ["rider", riderId] });
       onDone();
@@ -151,8 +153,8 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
       else numbers[key] = read;
     }
     setWrong(found);
-    if (Object.keys(found).length === 0)
-      create.mutate({ name, kind, bar, groups, numbers, taped, usual: usual.filter((key) => key in numbers) });
+    if (Object.keys(found).length > 0) focusWrong();
+    else create.mutate({ name, kind, bar, groups, numbers, taped, usual: usual.filter((key) => key in numbers) });
   };
 
   return (

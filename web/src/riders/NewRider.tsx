@@ -6,6 +6,7 @@ import { answer, api, ApiError, newId } from "../api/client";
 import type { RiderView } from "../api/types";
 import { readTyped } from "../ui/typed";
 import { suffix } from "../ui/format";
+import { focusWrong } from "../ui/focusWrong";
 import { TextField } from "../ui/TextField";
 import { useKept } from "../ui/useKept";
 
@@ -51,6 +52,7 @@ export function NewRider() {
           },
         }),
       ),
+    onError: focusWrong,
     onSuccess: async () => {
       sent();
       await queries.invalidateQueries({ queryKey: ["riders"] });
@@ -71,6 +73,7 @@ export function NewRider() {
     const read = await readAll(fields);
     setWrong(read.wrong);
     if (Object.keys(read.wrong).length === 0) create.mutate(read.numbers);
+    else focusWrong();
   };
   return (
     <form noValidate onSubmit={(event) => void submit(event)} aria-labelledby="new-rider" className="new-rider">

@@ -5,7 +5,7 @@ import { Keycap } from "../ui/Keycap";
 
 const WIDTH = 620;
 /** Where the ruler begins, right of the labels, and ends, left of the last number. */
-const FROM = 210;
+const FROM = 232;
 const TO = 570;
 /** Pixels of one measure on the ruler, and of one complaint beneath it. */
 const ROW = 62;

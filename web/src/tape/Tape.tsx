@@ -1,4 +1,5 @@
 import "./tape.css";
+import { useEffect, useRef } from "react";
 import type { Output, Row, TrialView } from "../api/types";
 import { useFit } from "../fit/useFit";
 import { inSentence, number, suffix } from "../ui/format";
@@ -25,6 +26,11 @@ const doubt = (trial: TrialView): string =>
 export function Tape() {
   const { view, catalogue, station } = useFit();
   const { output } = station;
+  const strip = useRef<HTMLElement>(null);
+  // The newest trial is the one that is talked about.
+  useEffect(() => {
+    strip.current?.scrollTo({ left: strip.current.scrollWidth });
+  }, [view.trials.length]);
   const spec = outputOf(catalogue, output);
   const error = view.errors.find((e) => e.output === output);
   const range = view.ranges.find((r) => r.output === output);
@@ -52,7 +58,7 @@ export function Tape() {
   return (
     // A strip that scrolls must be reachable by keyboard.
     // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
-    <section className="tape" aria-label="Trials" tabIndex={0}>
+    <section ref={strip} className="tape" aria-label="Trials" tabIndex={0}>
       <svg width={width} height="100%" aria-hidden>
         {range && view.found && (
           <rect className="window" x={0} width={width} y={y(range.high)} height={y(range.low) - y(range.high)} />

@@ -48,6 +48,15 @@ pub(crate) struct Band {
 pub(crate) struct Bands(Vec<Sides<Band>>);
 
 impl Bands {
+    /// What the answers to all doubts come to.
+    fn from_answers(answers: &[(String, Answer)]) -> Self {
+        let mut squares = Squares::default();
+        for (_, answer) in answers {
+            squares.add(answer);
+        }
+        squares.roots()
+    }
+
     /// The same of what is as uncertain as what stands: a change is weighed against what is worth telling only.
     pub(crate) fn standing(&self) -> Self {
         let standing = |band: &Band| Band {
@@ -68,8 +77,13 @@ impl Bands {
 impl Trying<'_> {
     /// How far every output may be off as it stands.
     pub(crate) fn bands(&self) -> &Bands {
-        let bands = || bands(self, &self.before, &self.setup);
-        self.bands.get_or_init(bands)
+        self.bands.get_or_init(|| Bands::from_answers(self.answers()))
+    }
+
+    /// What every output of the position as it stands answers to each doubt.
+    pub(super) fn answers(&self) -> &[(String, Answer)] {
+        let answers = || Trial::of(self, &self.before, &self.setup).answers();
+        self.answers.get_or_init(answers)
     }
 
     /// How far an output may be off as it stands, the worse of both sides: one standard deviation.
@@ -85,11 +99,7 @@ const PART_SD: f64 = 0.25;
 
 /// Bands of the positions before and after.
 pub(crate) fn bands(ride: &Ride, before: &Position, after: &Placed) -> Bands {
-    let mut squares = Squares::default();
-    for (_, answer) in Trial::of(ride, before, after).answers() {
-        squares.add(&answer);
-    }
-    squares.roots()
+    Bands::from_answers(&Trial::of(ride, before, after).answers())
 }
 
 /// Every output of two positions, before and after, per side; no number where there is none.
@@ -110,7 +120,7 @@ impl Values {
 }
 
 /// What every output answers to a doubt, in the places of [`Values`].
-#[derive(Clone)]
+#[derive(Debug, Clone)]
 pub(super) struct Answer(Vec<[f64; 4]>);
 
 impl Answer {

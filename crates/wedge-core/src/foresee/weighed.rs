@@ -1,6 +1,6 @@
 //! Changes tried out on paper, without bands of their own: what solving and choosing between changes is made from.
 
-use super::band::Bands;
+use super::band::{Answer, Bands};
 use super::{Change, Row, change, row};
 use crate::bike::Placed;
 use crate::measure::Output;
@@ -26,7 +26,8 @@ pub struct Trying<'a> {
     ride: &'a Ride,
     /// The position as it stands.
     pub before: Position,
-    /// How far its outputs may be off, once somebody asked.
+    /// What its outputs answer to every doubt, once somebody asked, and how far they may be off.
+    pub(super) answers: OnceCell<Vec<(String, Answer)>>,
     pub(super) bands: OnceCell<Bands>,
 }
 
@@ -44,6 +45,7 @@ impl<'a> Trying<'a> {
         Self {
             before: ride.position(),
             ride,
+            answers: OnceCell::new(),
             bands: OnceCell::new(),
         }
     }

@@ -5,7 +5,7 @@
 //! `(Σ aᵢ bᵢ)² / (σ² + Σ bᵢ²)`; a length that is measured is as sure as a tape from then on.
 
 use super::Trying;
-use super::band::{Answer, Trial};
+use super::band::Answer;
 use super::calibrate::BY_GONIOMETER_DEG;
 use crate::measure::Output;
 use crate::position::{FITTED, Parameter, Ride};
@@ -57,7 +57,7 @@ const READ: [Output; 7] = [
 /// much. The angles of legs are looked at on the right, read on both sides.
 pub fn next_readings(trying: &Trying) -> Vec<Worth> {
     let here = &trying.before;
-    let named = Trial::of(trying, here, &trying.setup).answers();
+    let named = trying.answers();
     let answers = |output: Output| -> Vec<f64> {
         named
             .iter()
@@ -68,7 +68,7 @@ pub fn next_readings(trying: &Trying) -> Vec<Worth> {
     let read: Vec<_> = (READ.into_iter().filter(has))
         .map(|output| (output, answers(output)))
         .collect();
-    let taped = taped(trying, &named);
+    let taped = taped(trying, named);
     JUDGED
         .into_iter()
         .filter(has)

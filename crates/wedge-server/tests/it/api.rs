@@ -57,8 +57,8 @@ async fn a_fit_from_the_door_to_the_hand_out() {
     let handout = server.get(&format!("{}/handout", path(&view))).await;
     let line = &handout["table"][0];
     assert_eq!(
-        (&line["letter"], &line["label"]),
-        (&json!("A"), &json!("Saddle height"))
+        (&line["drawn"], &line["label"]),
+        (&json!("saddle_height_mm"), &json!("Saddle height"))
     );
     assert!(
         close(&line["found"], 712.0)
