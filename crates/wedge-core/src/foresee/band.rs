@@ -77,7 +77,8 @@ impl Bands {
 impl Trying<'_> {
     /// How far every output may be off as it stands.
     pub(crate) fn bands(&self) -> &Bands {
-        self.bands.get_or_init(|| Bands::from_answers(self.answers()))
+        self.bands
+            .get_or_init(|| Bands::from_answers(self.answers()))
     }
 
     /// What every output of the position as it stands answers to each doubt.
