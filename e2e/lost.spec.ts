@@ -14,6 +14,7 @@ import {
   settled,
   start,
   station,
+  tapeAndClose,
   test,
   walkTo,
 } from "./wedge";
@@ -167,15 +168,7 @@ test("keep asks once for a verdict; keep, put back and verdict are each undone b
 }) => {
   await newRider(page, IDA);
   await newBike(page, "Ferry Runner", FERRY_RUNNER);
-  await walkTo(page, "Bike as found");
-  for (const [key, value] of [
-    ["saddle_height_mm", "712"],
-    ["setback_mm", "188"],
-  ] as const) {
-    await field(page, key).fill(value);
-    await field(page, key).press("Enter");
-  }
-  await page.getByRole("button", { name: "Close bike as found" }).click();
+  await tapeAndClose(page, "712", "188");
   await station(page, "Saddle height");
   // F enters the board at the station's dimension.
   await page.keyboard.press("f");

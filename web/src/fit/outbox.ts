@@ -1,4 +1,5 @@
 /** Entries the server does not have yet, kept in this browser: what a page cannot send, a later one does. */
+import { kept } from "../ui/kept";
 import type { Order } from "./sends";
 
 export interface Waiting {
@@ -10,13 +11,8 @@ const place = (session: string) => `wedge-outbox-${session}`;
 
 /** What waits, in the order it was entered. */
 export function waiting(session: string): Waiting[] {
-  try {
-    const kept: unknown = JSON.parse(localStorage.getItem(place(session)) ?? "[]");
-    return Array.isArray(kept) ? (kept as Waiting[]) : [];
-  } catch {
-    // What does not read is nobody's.
-    return [];
-  }
+  const all = kept(place(session));
+  return Array.isArray(all) ? (all as Waiting[]) : [];
 }
 
 function keep(session: string, all: Waiting[]): void {

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { answer, api } from "../api/client";
 import type { SessionView } from "../api/types";
+import { kept } from "../ui/kept";
 import { type Draft, draftOf, EMPTY, without } from "./draft";
 
 const PAUSE_MS = 250;
@@ -10,13 +11,7 @@ const AGAIN_MS = 1500;
 const place = (id: string) => `wedge-draft-${id}`;
 
 function start(view: SessionView): Draft {
-  try {
-    const kept = draftOf(JSON.parse(localStorage.getItem(place(view.session.id)) ?? "null"));
-    if (kept) return kept;
-  } catch {
-    // What does not read is nobody's words.
-  }
-  return draftOf(view.draft) ?? EMPTY;
+  return draftOf(kept(place(view.session.id))) ?? draftOf(view.draft) ?? EMPTY;
 }
 
 /** The draft of a session: kept on the server as it goes, and in this browser until the server has it. */

@@ -1,14 +1,10 @@
 import { useCallback, useState } from "react";
+import { kept } from "./kept";
 
 /** What an earlier page kept in this browser, laid over what it would begin with; what does not read is nobody's. */
 function read<State extends object>(key: string, begin: State): State {
-  try {
-    const kept: unknown = JSON.parse(localStorage.getItem(key) ?? "null");
-    if (typeof kept === "object" && kept !== null && !Array.isArray(kept)) return { ...begin, ...kept };
-  } catch {
-    // As above.
-  }
-  return begin;
+  const earlier = kept(key);
+  return typeof earlier === "object" && earlier !== null && !Array.isArray(earlier) ? { ...begin, ...earlier } : begin;
 }
 
 /** State of a form that a reload, Back or a closed window does not take away: kept in this browser until it is sent. */

@@ -5,7 +5,8 @@
 //! change has its own, smaller band: most doubts are the same on both sides of it.
 //!
 //! What an output answers is a one-sided difference over a small part of the deviation: half the work of a difference
-//! over all of it either way, and the same to well within a tenth (the tests keep the other way to compare).
+//! over all of it either way, and the same to well within a tenth while the knees stay in their range (the tests keep the
+//! other way to compare); of a leg that comes nearer to straight a change's may be off by a seventh.
 
 use super::Trying;
 use super::doubt::{Doubt, Sample, fitted_doubts, free_doubts, held_doubts, left_out_doubts};
@@ -370,6 +371,10 @@ mod tests {
                     power_w: 180.0,
                     cadence_rpm: 85.0,
                 });
+                // The heel highest here, the knees are in their range.
+                for side in Side::BOTH {
+                    input.rider.pitch.of_mut(side).peak_deg = Degrees(270.0);
+                }
                 let ride = input.check().unwrap();
                 let cleat = Change {
                     side: Some(Side::Left),
@@ -484,7 +489,7 @@ mod tests {
                         (told(quick.change), told(slow.change)),
                     ] {
                         assert!(
-                            (quick - slow).abs() <= 0.15 * slow,
+                            (quick - slow).abs() <= 0.1 * slow,
                             "{output:?} {side:?}: {quick} against {slow}"
                         );
                     }

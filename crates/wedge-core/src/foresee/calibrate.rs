@@ -319,8 +319,8 @@ struct Aim {
     spread: f64,
     /// The part of the spread that it shares with no other.
     own: f64,
-    /// Who read it, of an angle.
-    observer: Option<Observer>,
+    /// Who read it in which visit, of an angle.
+    observer: Option<Shared>,
     /// The reading that stands far from the others.
     far: Option<f64>,
 }
@@ -343,20 +343,6 @@ impl Shared {
         }
     }
 
-    /// Whether it is part of what was read.
-    fn is_added_to(self, aim: &Aim, problem: &Problem) -> bool {
-        let of_visit = |visit| {
-            problem
-                .looks
-                .get(aim.look)
-                .is_some_and(|at| at.visit == visit)
-        };
-        match self {
-            Self::Observer { who, visit } => aim.observer == Some(who) && of_visit(visit),
-            Self::Elbow { .. } => false,
-        }
-    }
-
     /// The fitter's words.
     fn label(self) -> &'static str {
         match self {
@@ -370,25 +356,13 @@ impl Shared {
 /// upper body seen as it sat before. Of the angles of such an observer only the scatter is left their own.
 fn shared(looks: &[Look], aims: &mut [Aim]) -> Vec<Shared> {
     let mut all: Vec<Shared> = Vec::new();
-    for at in 0..aims.len() {
-        let Some(who) = aims[at].observer else {
-            continue;
-        };
-        let visit = looks[aims[at].look].visit;
-        let observer = Shared::Observer { who, visit };
-        let is_theirs = |aim: &Aim| aim.observer == Some(who) && looks[aim.look].visit == visit;
-        let mut theirs = aims.iter().filter(|aim| is_theirs(aim));
-        let first = theirs.next().map(|aim| aim.output);
-        if theirs.any(|aim| Some(aim.output) != first) && !all.contains(&observer) {
-            all.push(observer);
-        }
+    for aim in aims.iter() {
+        let theirs = |other: &Aim| other.observer == aim.observer && other.output != aim.output;
+        let observer = aim.observer.filter(|_| aims.iter().any(theirs));
+        all.extend(observer.filter(|observer| !all.contains(observer)));
     }
     for aim in aims.iter_mut() {
-        let observed = aim.observer.map(|who| Shared::Observer {
-            who,
-            visit: looks[aim.look].visit,
-        });
-        if let Some(observer) = observed.filter(|observer| all.contains(observer)) {
+        if let Some(observer) = aim.observer.filter(|observer| all.contains(observer)) {
             aim.own = (aim.spread.powi(2) - observer.spread().powi(2)).sqrt();
         }
     }
@@ -434,7 +408,10 @@ fn aims(looks: &[Look]) -> Vec<Aim> {
                     value: together.mean,
                     spread,
                     own: spread,
-                    observer: (first.output.spec().unit == Unit::Deg).then(|| first.observer()),
+                    observer: (first.output.spec().unit == Unit::Deg).then(|| Shared::Observer {
+                        who: first.observer(),
+                        visit: seen.visit,
+                    }),
                     far: together.far,
                 });
             }
@@ -447,7 +424,6 @@ fn aims(looks: &[Look]) -> Vec<Aim> {
 struct Scenery {
     facts: Facts,
     setup: Placed,
-    visit: usize,
 }
 
 /// The rider as fitted, with what only some of the looks have in common.
@@ -473,7 +449,7 @@ impl Fitted {
     fn added(&self, problem: &Problem, aim: &Aim) -> f64 {
         let shared = problem.shared.iter().zip(&self.shared);
         shared
-            .filter(|(shared, _)| shared.is_added_to(aim, problem))
+            .filter(|(shared, _)| aim.observer == Some(**shared))
             .map(|(_, by)| by)
             .sum()
     }
@@ -682,11 +658,7 @@ pub fn calibrate(ride: &Ride, looks: &[Look]) -> Result<Calibration, Vec<Refusal
                 ..Facts::clone(&plain)
             };
             let setup = Placed::of(look.setup)?;
-            Some(Scenery {
-                facts,
-                setup,
-                visit: look.visit,
-            })
+            Some(Scenery { facts, setup })
         })
         .collect();
     let scenery = scenery.ok_or_else(cannot)?;

@@ -174,7 +174,7 @@ fn saddle(trying: &Trying) -> Option<Gross> {
     let position = &trying.before;
     let range = range_of(&trying.ranges, Output::KneeAtFullReach, position.hands)?;
     let now = position.knee_at_full_reach();
-    let reaches = position.legs.left.reach.is_met() && position.legs.right.reach.is_met();
+    let reaches = position.legs_reach();
     let band = trying.band(Output::KneeAtFullReach);
     // The end of the range it should come to, and where that end may be at the nearest.
     let (wanted, nearest) = if !reaches || now < range.low {

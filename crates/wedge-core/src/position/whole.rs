@@ -179,9 +179,14 @@ impl Position {
         )
     }
 
+    /// Whether both legs meet their pedals.
+    pub(crate) fn legs_reach(&self) -> bool {
+        self.legs.left.reach.is_met() && self.legs.right.reach.is_met()
+    }
+
     /// Whether every limb meets its contact point.
     pub fn is_reached(&self) -> bool {
-        self.upper.reach.is_met() && self.legs.left.reach.is_met() && self.legs.right.reach.is_met()
+        self.upper.reach.is_met() && self.legs_reach()
     }
 }
 

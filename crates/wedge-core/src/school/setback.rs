@@ -384,7 +384,7 @@ impl Decision for Rails<'_> {
 pub fn setback_advice(trying: &Trying, landmark: Landmark) -> Vec<String> {
     let position = &trying.before;
     let mut all = Vec::new();
-    let high = !legs_reach(position)
+    let high = !position.legs_reach()
         || (trying.marks().iter())
             .any(|mark| mark.output == Output::KneeAtFullReach && mark.toward == Toward::More);
     let behind = Side::BOTH.into_iter().any(|side| {
@@ -483,7 +483,7 @@ pub fn gate(
     let marks = trying.marks();
     let knee = (marks.iter()).find(|mark| mark.output == Output::KneeAtFullReach);
     all.push(match knee {
-        _ if !legs_reach(position) => item(
+        _ if !position.legs_reach() => item(
             "Saddle height",
             Right::No,
             "a pedal is beyond reach".to_owned(),
@@ -530,12 +530,6 @@ pub fn gate(
     all.push(arches(trying));
     all.push(front(trying, gross));
     all
-}
-
-fn legs_reach(position: &Position) -> bool {
-    Side::BOTH
-        .into_iter()
-        .all(|side| position.legs.of(side).reach.is_met())
 }
 
 fn cleats_right(cleats: &Sides<Scale>) -> GateItem {
