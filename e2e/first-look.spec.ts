@@ -44,9 +44,12 @@ test("a new rider from the door to a calibrated first look, by keyboard", async 
   await page.getByRole("button", { name: "None of these" }).focus();
   await page.keyboard.press("Enter");
   await expect(page.getByRole("button", { name: "✓ None of these" })).toBeVisible();
-  await measure(page, "weight.comfort").focus();
-  await page.keyboard.type("8");
-  await page.keyboard.press("Enter");
+  await measure(page, "goal.power").focus();
+  await page.keyboard.press("ArrowUp");
+  await expect(page.getByRole("button", { name: "Power, 1", exact: true })).toBeFocused();
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("ArrowUp");
   // The front of the body is one stop of Tab; arrows go from place to place.
   await page.getByRole("button", { name: "Head", exact: true }).focus();
   const here = () => page.evaluate(() => document.activeElement?.getAttribute("aria-label"));
@@ -67,7 +70,8 @@ test("a new rider from the door to a calibrated first look, by keyboard", async 
   await saved(page);
   const { intake } = (await sessionOf(page, request)).session;
   expect(intake.complaints.map((c: { place: string }) => c.place)).toEqual(["knee_front", "low_back"]);
-  expect(intake.weights.comfort).toBe(8);
+  // Alone at the front, level again, alone at the end, and level with the others.
+  expect(intake.goals).toEqual([["comfort", "injury", "speed", "power"]]);
   await leave(page);
 
   // Body: units typed freely, three readings, an outlier set aside, a limit.

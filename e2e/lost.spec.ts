@@ -65,7 +65,7 @@ test("what two windows write of one intake is all there", async ({ page, context
   await other.goto(page.url());
   await other.getByRole("heading", { name: "Where it hurts" }).waitFor();
 
-  const score = (window: typeof page) => window.locator('[data-field="weight.comfort"]');
+  const goal = (window: typeof page, key: string) => window.locator(`[data-field="goal.${key}"]`);
   await page.getByLabel("Add by name").selectOption("neck");
   await other.getByLabel("Add by name").selectOption("low_back");
   await page.getByLabel("A swollen joint").click();
@@ -78,16 +78,15 @@ test("what two windows write of one intake is all there", async ({ page, context
     .toEqual(["neck", "low_back"]);
   expect(await both()).toMatchObject({ flags: ["swelling"], work: "sets type" });
 
-  // Both wrote one score: both values are shown, and neither is lost.
-  await score(page).fill("8");
-  await score(page).press("Enter");
+  // Both wrote an order: both are shown, and neither is lost.
+  await goal(page, "comfort").press("ArrowUp");
   await expect(page.getByRole("status").last()).toHaveText(saved);
-  await score(other).fill("3");
-  await score(other).press("Enter");
-  await expect(other.getByText("Another window wrote 8; you entered 3")).toBeVisible();
-  await expect(score(other)).toHaveValue("3");
-  await score(other).press("Enter");
-  await expect.poll(async () => (await both())?.weights?.comfort).toBe(3);
+  await goal(other, "speed").press("ArrowUp");
+  await expect(other.getByText(/Another window wrote comfort > .*; you entered speed > /)).toBeVisible();
+  await expect(other.getByRole("button", { name: "Comfort, 1", exact: true })).toBeVisible();
+  await goal(other, "speed").press("ArrowUp");
+  await goal(other, "speed").press("ArrowUp");
+  await expect.poll(async () => (await both())?.goals?.[0]).toEqual(["comfort", "speed"]);
 });
 
 test("the red flags stay open until none is said", async ({ page, request }) => {

@@ -1,5 +1,9 @@
 //! Intake: what the rider comes with, where it hurts, and what stops a fit before it begins.
 
+mod goals;
+
+pub use goals::{Goal, Goals};
+
 use crate::measure::{Quantity, Refusal, within};
 use crate::units::Side;
 use crate::words::words;
@@ -308,21 +312,6 @@ impl Injury {
     }
 }
 
-/// What a fit is for, each from 0 to 10.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(deny_unknown_fields, default)]
-pub struct Weights {
-    /// Comfort.
-    pub comfort: u8,
-    /// Freedom from injury.
-    pub injury: u8,
-    /// Power.
-    pub power: u8,
-    /// Speed through air.
-    pub speed: u8,
-}
-
 /// A written reason to go on with what would stop a fit.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -340,7 +329,7 @@ pub struct GoOn {
 #[serde(deny_unknown_fields, default)]
 pub struct Intake {
     /// What the fit is for.
-    pub weights: Weights,
+    pub goals: Goals,
     /// What kind of riding, in the rider's words.
     pub riding: String,
     /// On what.
@@ -465,24 +454,7 @@ impl Intake {
 
     /// Everything that cannot be accepted, each with its JSON pointer below `at`.
     pub fn refusals(&self, at: &str) -> Vec<Refusal> {
-        let weights = self.weights;
-        let mut all: Vec<Refusal> = [
-            ("comfort", weights.comfort),
-            ("injury", weights.injury),
-            ("power", weights.power),
-            ("speed", weights.speed),
-        ]
-        .into_iter()
-        .filter_map(|(key, value)| {
-            within(
-                format!("{at}/weights/{key}"),
-                f64::from(value),
-                0.0,
-                10.0,
-                "A weight",
-            )
-        })
-        .collect();
+        let mut all: Vec<Refusal> = self.goals.refusal(at).into_iter().collect();
         for (quantity, value) in [
             (Quantity::LongestRide, self.longest_ride_h),
             (Quantity::Event, self.event_h),
@@ -611,7 +583,7 @@ mod tests {
         let mut intake = numb(When::Late);
         intake.complaints[0].how_bad = Some(11);
         intake.complaints[0].side = Some(Side::Left);
-        intake.weights.power = 12;
+        intake.goals = Goals(vec![vec![Goal::Power]]);
         intake.seated_h = Some(30.0);
         intake.go_on = Some(GoOn {
             reason: " ok ".to_owned(),
@@ -625,7 +597,7 @@ mod tests {
         assert_eq!(
             pointers,
             [
-                "/intake/weights/power",
+                "/intake/goals",
                 "/intake/seated_h",
                 "/intake/complaints/0/how_bad",
                 "/intake/complaints/0/side",

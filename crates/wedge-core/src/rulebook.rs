@@ -1,6 +1,7 @@
 //! Every rule, range and constant of the trade in one table, room by room.
 
 use crate::bike::{Kind, Residual, Steerer};
+use crate::intake::Goals;
 use crate::measure::{Output, Quantity};
 use crate::position::ranges;
 use crate::rider::{FootPitch, Pelvis};
@@ -24,6 +25,13 @@ pub fn rules_table() -> Vec<Rule> {
         "Bike",
         "Above this, tape and parts are said to disagree about the hand",
         Residual::QUESTIONED_MM.shown(" mm"),
+        Provenance::House,
+        "",
+    ));
+    all.push(Rule::new(
+        "Intake",
+        "What a goal counts for, first to last of an order; goals of one rank count the mean of their places",
+        Goals::PLACES.map(|of| of.to_string()).join(", "),
         Provenance::House,
         "",
     ));

@@ -2,6 +2,7 @@
 
 use crate::rider_file::{RIDER, STUDIO};
 use serde_json::{Map, Value, json};
+use wedge_core::intake::{Goal, Goals};
 
 /// The parts of a drop bar that `wedge.rider/1` kept in the cockpit.
 const IN_COCKPIT: [&str; 6] = [
@@ -18,12 +19,13 @@ pub(crate) fn upgraded(format: String, mut value: Value) -> (String, Value) {
     if format == "wedge.rider/1" {
         from_first(&mut value);
     }
+    scores_to_order(&mut value);
     // What came since the second stands empty where it is left out.
     let format = match format.as_str() {
-        "wedge.rider/1" | "wedge.rider/2" | "wedge.rider/3" | "wedge.rider/4" | "wedge.rider/5" => {
-            RIDER
-        }
-        "wedge.studio/1" | "wedge.studio/2" | "wedge.studio/3" | "wedge.studio/4" => STUDIO,
+        "wedge.rider/1" | "wedge.rider/2" | "wedge.rider/3" | "wedge.rider/4" | "wedge.rider/5"
+        | "wedge.rider/6" => RIDER,
+        "wedge.studio/1" | "wedge.studio/2" | "wedge.studio/3" | "wedge.studio/4"
+        | "wedge.studio/5" => STUDIO,
         _ => return (format, value),
     };
     value["format"] = json!(format);
@@ -63,5 +65,35 @@ fn bar_out_of_cockpit(setup: &mut Map<String, Value>) {
         .collect();
     if !bar.is_empty() {
         setup.insert("bar".to_owned(), json!({ "drop": bar }));
+    }
+}
+
+/// Before `wedge.rider/7`: what a fit is for was scored; the scores become the order they stood for.
+fn scores_to_order(value: &mut Value) {
+    match value {
+        Value::Array(items) => items.iter_mut().for_each(scores_to_order),
+        Value::Object(fields) => {
+            if let Some(intake) = fields.get_mut("intake").and_then(Value::as_object_mut) {
+                order_of(intake);
+            }
+            fields.values_mut().for_each(scores_to_order);
+        }
+        _ => {}
+    }
+}
+
+fn order_of(intake: &mut Map<String, Value>) {
+    let Some(weights) = intake.get("weights").and_then(Value::as_object) else {
+        return;
+    };
+    let score = |goal: &Goal| {
+        let said = weights.get(goal.key()).map_or(Some(0), Value::as_u64)?;
+        Some((*goal, u8::try_from(said).ok()?))
+    };
+    let scores: Option<Vec<(Goal, u8)>> = Goal::ALL.iter().map(score).collect();
+    // What is no score stays, and is refused as it was.
+    if let Some(scores) = scores.and_then(|all| <[_; 4]>::try_from(all).ok()) {
+        intake.remove("weights");
+        intake.insert("goals".to_owned(), json!(Goals::of_scores(scores)));
     }
 }

@@ -15,9 +15,9 @@ struct Formats;
 pub enum Format {
     /// `wedge.position/1`.
     Position,
-    /// `wedge.rider/6`.
+    /// `wedge.rider/7`.
     Rider,
-    /// `wedge.studio/5`.
+    /// `wedge.studio/6`.
     Studio,
 }
 
@@ -29,8 +29,8 @@ impl Format {
     fn names(self) -> (&'static str, &'static str) {
         match self {
             Self::Position => ("wedge.position/1", "PositionFile"),
-            Self::Rider => ("wedge.rider/6", "RiderFile"),
-            Self::Studio => ("wedge.studio/5", "StudioFile"),
+            Self::Rider => ("wedge.rider/7", "RiderFile"),
+            Self::Studio => ("wedge.studio/6", "StudioFile"),
         }
     }
 

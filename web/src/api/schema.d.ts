@@ -2076,6 +2076,13 @@ export interface components {
             /** @description The reason, in the fitter's words. */
             reason: string;
         };
+        /**
+         * @description What a fit can be for.
+         * @enum {string}
+         */
+        Goal: "comfort" | "injury" | "power" | "speed";
+        /** @description The goals in order, what matters first at the front; those of one rank matter alike. Empty when nobody has said. */
+        Goals: components["schemas"]["Goal"][][];
         /** @description Something so far out that it is taken first. */
         Gross: {
             /** @description The changes that do it; none when no bolt of this bike does. */
@@ -2365,6 +2372,11 @@ export interface components {
             /** @default null */
             go_on: components["schemas"]["GoOn"] | null;
             /**
+             * @description What the fit is for.
+             * @default []
+             */
+            goals: components["schemas"]["Goals"];
+            /**
              * @description Past injuries, surgery and replaced joints.
              * @default []
              */
@@ -2405,16 +2417,6 @@ export interface components {
             seated_h: number | null;
             /** @default null */
             surface: components["schemas"]["Surface"] | null;
-            /**
-             * @description What the fit is for.
-             * @default {
-             *       "comfort": 0,
-             *       "injury": 0,
-             *       "power": 0,
-             *       "speed": 0
-             *     }
-             */
-            weights: components["schemas"]["Weights"];
             /**
              * @description The rider's work.
              * @default
@@ -3662,7 +3664,7 @@ export interface components {
         };
         /** @description One rider with bikes, fits and trials. */
         RiderFile: {
-            /** @description `wedge.rider/6`. */
+            /** @description `wedge.rider/7`. */
             format: string;
             /** @description The rider. */
             rider: components["schemas"]["Rider"];
@@ -4915,7 +4917,7 @@ export interface components {
         Stroke: "all_round" | "top" | "pushing" | "bottom" | "rising" | "not_tied";
         /** @description A studio: how it works, its frames, every rider. */
         StudioFile: {
-            /** @description `wedge.studio/5`. */
+            /** @description `wedge.studio/6`. */
             format: string;
             /** @description The frame library. */
             frames?: components["schemas"]["LibraryFrame"][];
@@ -5182,33 +5184,6 @@ export interface components {
          * @enum {string}
          */
         Verdict: "better" | "same" | "worse";
-        /** @description What a fit is for, each from 0 to 10. */
-        Weights: {
-            /**
-             * Format: int32
-             * @description Comfort.
-             * @default 0
-             */
-            comfort: number;
-            /**
-             * Format: int32
-             * @description Freedom from injury.
-             * @default 0
-             */
-            injury: number;
-            /**
-             * Format: int32
-             * @description Power.
-             * @default 0
-             */
-            power: number;
-            /**
-             * Format: int32
-             * @description Speed through air.
-             * @default 0
-             */
-            speed: number;
-        };
         /**
          * @description When it comes.
          * @enum {string}
@@ -5229,6 +5204,7 @@ export interface components {
             feel: components["schemas"]["Word"][];
             flag: components["schemas"]["Word"][];
             frame_label: components["schemas"]["Word"][];
+            goal: components["schemas"]["Word"][];
             height_school: components["schemas"]["Word"][];
             how_often: components["schemas"]["Word"][];
             joint: components["schemas"]["Word"][];

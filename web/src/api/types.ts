@@ -53,12 +53,12 @@ export type Calibration = Schemas["Calibration"];
 export type ComputedFrame = Schemas["ComputedFrame"];
 export type Complaint = Schemas["Complaint"];
 export type Flag = Schemas["Flag"];
+export type Goal = Schemas["Goal"];
 export type Gross = Schemas["Gross"];
 export type House = Schemas["House"];
 export type Injury = Required<Schemas["Injury"]>;
 /** The server always writes every answer; only a file may leave some out. */
-export type Intake = Required<Omit<Schemas["Intake"], "weights" | "injuries">> & {
-  weights: Required<Schemas["Weights"]>;
+export type Intake = Required<Omit<Schemas["Intake"], "injuries">> & {
   injuries: Injury[];
 };
 export type LimitRow = Schemas["LimitRow"];

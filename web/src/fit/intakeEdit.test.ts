@@ -6,7 +6,10 @@ const complaint = (id: string, some: Partial<Complaint> = {}) =>
   ({ id, place: "neck", side: null, feel: "pain", words: "", ...some }) as Complaint;
 const intake = (some: Partial<Intake> = {}) =>
   ({
-    weights: { comfort: 5, injury: 5, power: 0, speed: 0 },
+    goals: [
+      ["comfort", "injury"],
+      ["power", "speed"],
+    ],
     riding: "",
     flags: [],
     flags_asked: false,
@@ -48,12 +51,17 @@ describe("two windows on one intake", () => {
       "Another window wrote 5; you entered 7. Enter yours again to write it.",
     );
   });
-  it("show both of one score, and neither of two", () => {
-    const theirs = withEdit(base, { kind: "weight", weight: "comfort", value: 8 });
-    expect(editAgainst({ kind: "weight", weight: "comfort", value: 2 }, base, theirs)).toContain(
-      "wrote 8; you entered 2",
+  it("show both orders, and neither where one wrote something else", () => {
+    const order = (first: "power" | "speed"): IntakeEdit => ({
+      kind: "goals",
+      goals: [[first], ["comfort", "injury"], [first === "power" ? "speed" : "power"]],
+    });
+    const theirs = withEdit(base, order("power"));
+    expect(editAgainst(order("speed"), base, theirs)).toContain(
+      "wrote power > comfort = injury > speed; you entered speed > comfort = injury > power",
     );
-    expect(editAgainst({ kind: "weight", weight: "power", value: 2 }, base, theirs)).toBeUndefined();
+    expect(editAgainst(order("power"), base, theirs)).toBeUndefined();
+    expect(editAgainst({ kind: "answer", answer: { riding: "levees" } }, base, theirs)).toBeUndefined();
   });
   it("are one when they wrote the same", () => {
     const theirs = withEdit(base, { kind: "answer", answer: { riding: "levees" } });

@@ -3,7 +3,7 @@ import type { Complaint, Flag, Injury, Intake } from "../api/types";
 
 export type IntakeEdit =
   | { kind: "answer"; answer: Partial<Intake> }
-  | { kind: "weight"; weight: keyof Intake["weights"]; value: number }
+  | { kind: "goals"; goals: Intake["goals"] }
   | { kind: "flag"; flag: Flag; there: boolean }
   | { kind: "no flag" }
   | { kind: "complaint"; complaint: Complaint }
@@ -24,8 +24,8 @@ export function withEdit(now: Intake, edit: IntakeEdit): Intake {
   switch (edit.kind) {
     case "answer":
       return { ...now, ...edit.answer };
-    case "weight":
-      return { ...now, weights: { ...now.weights, [edit.weight]: edit.value } };
+    case "goals":
+      return { ...now, goals: edit.goals };
     case "flag": {
       const others = now.flags.filter((flag) => flag !== edit.flag);
       const flags = edit.there ? [...others, edit.flag] : others;
@@ -62,6 +62,8 @@ export function withEdit(now: Intake, edit: IntakeEdit): Intake {
 const picked = (of: object | undefined, keys: string[]): unknown[] =>
   keys.map((key) => (of as Record<string, unknown> | undefined)?.[key] ?? null);
 
+const inOrder = (goals: Intake["goals"]) => goals.map((rank) => rank.join(" = ")).join(" > ");
+
 /** What stands where an entry would write, and what it would write there; nothing when it only adds or ticks. */
 function written(now: Intake, edit: IntakeEdit): { there: unknown[]; mine: unknown[] } | undefined {
   switch (edit.kind) {
@@ -69,8 +71,8 @@ function written(now: Intake, edit: IntakeEdit): { there: unknown[]; mine: unkno
       const keys = Object.keys(edit.answer);
       return { there: picked(now, keys), mine: picked(edit.answer, keys) };
     }
-    case "weight":
-      return { there: [now.weights[edit.weight]], mine: [edit.value] };
+    case "goals":
+      return { there: [inOrder(now.goals)], mine: [inOrder(edit.goals)] };
     case "of complaint": {
       const keys = Object.keys(edit.part);
       const complaint = now.complaints.find((c) => complaintId(c) === edit.id);

@@ -152,9 +152,18 @@ fn written(body: &Value) -> Value {
 fn a_file_of_the_version_before_is_read_without_a_joint_named() {
     let old = include_str!("../files/rider-5.json");
     let file = RiderFile::read(old).unwrap();
-    assert_eq!(file.format, "wedge.rider/6");
+    assert_eq!(file.format, "wedge.rider/7");
     let injury = &file.rider.bikes[0].sessions[0].intake.injuries[0];
     assert_eq!((injury.joint, injury.side), (None, None));
+    // What was scored is the order it stood for.
+    let before: Value = serde_json::from_str(old).unwrap();
+    let scores = &before["rider"]["bikes"][0]["sessions"][0]["intake"]["weights"];
+    let goals = &file.rider.bikes[0].sessions[0].intake.goals;
+    assert_eq!(goals.0.iter().flatten().count(), 4);
+    for rank in goals.0.windows(2) {
+        let [one, next] = [&rank[0][0], &rank[1][0]].map(|goal| scores[goal.key()].as_u64());
+        assert!(one > next, "{scores} {goals:?}");
+    }
     // What was written in words is understood.
     assert_eq!(injury.of_the_joint(), Some((Joint::Hip, Some(Side::Right))));
     assert_eq!(RiderFile::read(&file.write().unwrap()).unwrap(), file);
@@ -164,7 +173,7 @@ fn a_file_of_the_version_before_is_read_without_a_joint_named() {
 fn a_file_of_the_first_format_is_read_as_it_was_meant() {
     let old = include_str!("../files/rider-1.json");
     let file = RiderFile::read(old).unwrap();
-    assert_eq!(file.format, "wedge.rider/6");
+    assert_eq!(file.format, "wedge.rider/7");
     let before: Value = serde_json::from_str(old).unwrap();
     let setup = &before["rider"]["bikes"][0]["sessions"][0]["setups"][0]["setup"];
     let now = &file.rider.bikes[0].sessions[0].setups[0].setup;

@@ -7,7 +7,7 @@ use wedge_core::bike::{
     BarKind, Cockpit, Frame, HandPlace, Kind, OrdinaryBike, Pedalling, Post, Saddle, ordinary_bikes,
 };
 use wedge_core::intake::{
-    At, Experience, Feel, Flag, Joint, Notices, Place, Stroke, Surface, When,
+    At, Experience, Feel, Flag, Goal, Joint, Notices, Place, Stroke, Surface, When,
 };
 use wedge_core::judge::HowOften;
 use wedge_core::looking::{KneePath, PelvisSeen, ShouldersSeen};
@@ -111,6 +111,7 @@ pub(crate) struct Words {
     stroke: Vec<Word>,
     effort: Vec<Word>,
     surface: Vec<Word>,
+    goal: Vec<Word>,
     experience: Vec<Word>,
     notices: Vec<Word>,
     flag: Vec<Word>,
@@ -181,6 +182,7 @@ impl Words {
             stroke: words_of!(Stroke),
             effort: words_of!(At),
             surface: words_of!(Surface),
+            goal: words_of!(Goal),
             experience: words_of!(Experience),
             notices: words_of!(Notices),
             flag: words_of!(Flag),

@@ -522,3 +522,50 @@ async fn a_record_of_the_first_version_is_brought_up_to_date() {
     assert_eq!(session.trials[0].seen()[0].output, Output::SaddleToHand);
     assert_eq!(session.hands, None);
 }
+
+/// Scores of before the goals stood in an order, as the seventh migration meets them.
+#[tokio::test]
+async fn what_was_scored_becomes_the_order_it_stood_for() {
+    let (folder, store) = store().await;
+    let rider = RiderFile::read(DEMO).unwrap().rider;
+    store
+        .import_studio(&StudioFile::new(vec![rider.clone()]), Timestamp::now())
+        .await
+        .unwrap();
+    drop(store);
+    let file = folder.path().join("wedge.sqlite");
+    let said = [
+        (
+            r#"{"comfort":6,"injury":8,"power":6,"speed":0}"#,
+            r#"[["injury"],["comfort","power"],["speed"]]"#,
+        ),
+        (
+            r#"{"comfort":10,"injury":2,"power":9,"speed":1}"#,
+            r#"[["comfort"],["power"],["injury"],["speed"]]"#,
+        ),
+        (
+            r#"{"comfort":5,"injury":5,"power":5,"speed":5}"#,
+            r#"[["comfort","injury","power","speed"]]"#,
+        ),
+        (r#"{"comfort":0,"injury":0,"power":0,"speed":0}"#, "[]"),
+    ];
+    for (scores, order) in said {
+        let options = sqlx::sqlite::SqliteConnectOptions::new().filename(&file);
+        let old = sqlx::SqlitePool::connect_with(options).await.unwrap();
+        let scored = "UPDATE sessions SET intake = json_set(json_remove(intake, '$.goals'), '$.weights', json(?1))";
+        sqlx::query(scored)
+            .bind(scores)
+            .execute(&old)
+            .await
+            .unwrap();
+        let undone = "DELETE FROM _sqlx_migrations WHERE version = 7";
+        sqlx::query(undone).execute(&old).await.unwrap();
+        old.close().await;
+        let store = Store::open(&file).await.unwrap();
+        let read = store.all_riders().await.unwrap().remove(0);
+        let wanted: wedge_core::intake::Goals = serde_json::from_str(order).unwrap();
+        let mut intake = rider.bikes[0].sessions[0].intake.clone();
+        intake.goals = wanted;
+        assert_eq!(read.bikes[0].sessions[0].intake, intake, "{scores}");
+    }
+}

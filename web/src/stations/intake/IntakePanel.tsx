@@ -1,5 +1,5 @@
 import { Button } from "@chakra-ui/react";
-import type { Flag, Intake } from "../../api/types";
+import type { Flag } from "../../api/types";
 import { useFit } from "../../fit/useFit";
 import { Choice } from "../../ui/Choice";
 import { Keycap } from "../../ui/Keycap";
@@ -8,17 +8,11 @@ import { NumberField } from "../../ui/NumberField";
 import { Problem } from "../../ui/Problem";
 import { Tick } from "../../ui/Tick";
 import { WordsField } from "../../ui/WordsField";
+import { GoalOrder } from "./GoalOrder";
 import { Injuries } from "./Injuries";
 import { RedFlags } from "./RedFlags";
 import { useIntake } from "./useIntake";
 import { specOf } from "../../fit/fields";
-
-const WEIGHTS: [keyof Intake["weights"], string][] = [
-  ["comfort", "Comfort"],
-  ["injury", "Freedom from injury"],
-  ["power", "Power"],
-  ["speed", "Speed through air"],
-];
 
 /** What the rider comes with: red flags first, then what the fit is for. */
 export function IntakePanel() {
@@ -28,7 +22,7 @@ export function IntakePanel() {
     <div className="intake">
       <RedFlags />
       <AskFirst />
-      <Purpose />
+      <GoalOrder />
       <Riding />
       <Injuries />
       {!readOnly && (
@@ -76,32 +70,6 @@ function AskFirst() {
         >
           {intake.flags_asked && intake.flags.length === 0 ? "✓ None of these" : "None of these"} <Keycap>0</Keycap>
         </Button>
-      </div>
-    </section>
-  );
-}
-
-/** What the fit weighs. */
-function Purpose() {
-  const { intake, readOnly, save } = useIntake();
-  return (
-    <section aria-labelledby="purpose">
-      <h3 id="purpose">What the fit is for, 0 to 10 each</h3>
-      <div className="field-grid">
-        {WEIGHTS.map(([key, label]) => (
-          <NumberField
-            key={key}
-            label={label}
-            fieldKey={`weight.${key}`}
-            spec={{ unit: "size", step: 1, fine_step: 1, min: 0, max: 10 }}
-            value={intake.weights[key]}
-            readOnly={readOnly}
-            onCommit={async (value) => {
-              if (value < 0 || value > 10 || !Number.isInteger(value)) return "A whole number, 0 to 10";
-              return (await save({ kind: "weight", weight: key, value }))?.message;
-            }}
-          />
-        ))}
       </div>
     </section>
   );
