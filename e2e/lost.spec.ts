@@ -212,3 +212,47 @@ test("a form that is refused leads to its first wrong field", async ({ page }) =
   await expect(page.getByText(/Stature of 1\.72 mm is outside .* or write 1\.72 m$/)).toBeVisible();
   await expect(page.getByLabel("Stature, mm, barefoot")).toBeFocused();
 });
+
+test("what is taken out of the intake comes back by one key, and the focus stays with the list", async ({
+  page,
+  request,
+}) => {
+  await newRider(page, IDA);
+  await newBike(page, "Ferry Runner", FERRY_RUNNER);
+  const places = async () =>
+    (await sessionOf(page, request)).session.intake.complaints.map((c: { place: string }) => c.place);
+  for (const place of ["neck", "low_back"]) await page.getByLabel("Add by name").selectOption(place);
+  await expect.poll(places).toEqual(["neck", "low_back"]);
+  await page.getByLabel("Take complaint 1 out").focus();
+  await page.keyboard.press("Enter");
+  await expect.poll(places).toEqual(["low_back"]);
+  await expect(page.getByText("Neck: taken out.")).toBeVisible();
+  await expect(page.getByLabel("Feels")).toBeFocused();
+  await page.keyboard.press("Escape");
+  await page.locator(".way [aria-current]").focus();
+  await page.keyboard.press("Control+z");
+  await expect.poll(places).toEqual(["low_back", "neck"]);
+  await expect(page.getByText("Neck: taken out.")).toBeHidden();
+
+  await page.getByRole("button", { name: "Write one down" }).click();
+  await page.getByLabel("What, where and when").fill("left knee, 2019");
+  await page.getByLabel("What, where and when").press("Enter");
+  await page.getByRole("button", { name: "take out", exact: true }).last().click();
+  await expect(page.getByText("left knee, 2019: taken out.")).toBeVisible();
+  await page.keyboard.press("Control+z");
+  await expect(page.getByLabel("What, where and when")).toHaveValue("left knee, 2019");
+});
+
+test("letters after Esc go on in the search, and act only once it is left", async ({ page }) => {
+  await page.goto("/");
+  await page.keyboard.press("/");
+  await page.keyboard.type("Mar");
+  await page.keyboard.press("Escape");
+  await page.keyboard.type("n");
+  await expect(page.locator("#find")).toHaveValue("n");
+  await expect(page.locator("#find")).toBeFocused();
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("n");
+  await expect(page.getByLabel("Name", { exact: true })).toBeFocused();
+});

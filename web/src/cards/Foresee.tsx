@@ -1,6 +1,7 @@
 import { Button } from "@chakra-ui/react";
 import type { Change, Step } from "../api/types";
 import { useFit } from "../fit/useFit";
+import { Keycap } from "../ui/Keycap";
 
 interface ForeseeProps {
   changes: Change[];
@@ -8,13 +9,15 @@ interface ForeseeProps {
   words?: string;
   /** What it is about, for those who hear the button alone. */
   about?: string;
+  /** The key that does the same. */
+  keycap?: string;
 }
 
 /** Words this long may stand on two lines. */
 const SHORT = 24;
 
 /** Puts changes on the board; nothing where there are none, or nothing can be stepped. */
-export function Foresee({ changes, words = "Foresee it", about }: ForeseeProps) {
+export function Foresee({ changes, words = "Foresee it", about, keycap }: ForeseeProps) {
   const { still, foresee } = useFit();
   if (still || changes.length === 0) return null;
   return (
@@ -25,12 +28,12 @@ export function Foresee({ changes, words = "Foresee it", about }: ForeseeProps) 
       aria-label={about === undefined ? undefined : `${words}: ${about.toLowerCase()}`}
       onClick={() => foresee(changes)}
     >
-      {words}
+      {words} {keycap !== undefined && <Keycap>{keycap}</Keycap>}
     </Button>
   );
 }
 
 /** Puts a step on the board, named. */
-export function ForeseeStep({ step }: { step: Step | null | undefined }) {
-  return step ? <Foresee changes={step.changes} words={`Foresee: ${step.title}`} /> : null;
+export function ForeseeStep({ step, keycap }: { step: Step | null | undefined; keycap?: string }) {
+  return step ? <Foresee changes={step.changes} words={`Foresee: ${step.title}`} keycap={keycap} /> : null;
 }

@@ -5,7 +5,8 @@ import { answer, api, ApiError, words } from "../api/client";
 import type { Catalogue, ComputedFrame, TapedFrame } from "../api/types";
 import { Problem } from "../ui/Problem";
 import { TextField } from "../ui/TextField";
-import { readTyped } from "../ui/typed";
+import { focusWrong } from "../ui/focusWrong";
+import { readStrictly } from "../ui/typed";
 import { specOf } from "../fit/fields";
 
 const KEYS = ["ground_to_bb_mm", "ground_to_head_top_mm", "bb_to_head_top_mm", "top_tube_mm"] as const;
@@ -37,15 +38,19 @@ export function FrameOnTape({ catalogue, seatAngle, start, onComputed }: FrameOn
     }
     const taped: TapedFrame = {};
     const found: Partial<Record<Key, string>> = {};
-    for (const key of KEYS) {
+    const read = async (key: Key) => {
       const text = texts[key]?.trim() ?? "";
-      if (text === "") continue;
-      const read = await readTyped(text, "mm");
-      if (typeof read === "string") found[key] = read;
-      else taped[key] = read;
-    }
+      if (text === "") return;
+      const value = await readStrictly(text, { quantity: key, unit: "mm" });
+      if (typeof value === "string") found[key] = value;
+      else taped[key] = value;
+    };
+    await Promise.all(KEYS.map(read));
     setWrong(found);
-    if (Object.keys(found).length > 0) return;
+    if (Object.keys(found).length > 0) {
+      focusWrong();
+      return;
+    }
     try {
       const body = { seat_angle_deg: seatAngle, taped };
       const computed = await answer<ComputedFrame>(api.POST("/api/frames/compute", { body }));

@@ -22,6 +22,8 @@ export interface StationEntry {
   Panel?: ComponentType;
   /** Last in the panel, while the fit goes on. */
   Foot?: ComponentType;
+  /** Where the focus lands on coming here: what leads in the panel, or the main view's first field a Tab away. */
+  lands?: "main";
   /** The conventions that are asked about here. */
   picks?: Pick[];
 }

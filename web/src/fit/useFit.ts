@@ -6,7 +6,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import { number } from "../ui/format";
 import { asking, besideTheOther, without } from "./draft";
 import { type Field, reads } from "./fields";
-import { beginRun, calibrate } from "./sends";
+import type { IntakeEdit } from "./intakeEdit";
+import { beginRun, calibrate, saveIntake } from "./sends";
 import { useDraft } from "./useDraft";
 import { useForesight } from "./useForesight";
 import type { Write } from "./useSession";
@@ -16,6 +17,12 @@ import { useWay } from "./useWay";
 import { useWrites } from "./useWrites";
 
 const NONE: Change[] = [];
+
+/** Something that was taken out, and how it comes back. */
+interface TakenOut {
+  what: string;
+  back: IntakeEdit;
+}
 
 /** Everything a station needs of the fit that is open. */
 export function useFitState(view: SessionView, catalogue: Catalogue, write: Write) {
@@ -28,9 +35,11 @@ export function useFitState(view: SessionView, catalogue: Catalogue, write: Writ
   const { draft, edit } = drafted;
   const [focus, setFocus] = useState<string>();
   const [looked, setLooked] = useState<string>();
+  const [takenOut, setTakenOut] = useState<TakenOut>();
   const { station, go, step } = useWay(view, catalogue, post, () => {
     shown.close("page");
     setFocus(undefined);
+    setTakenOut(undefined);
   });
 
   const closed = view.found != null;
@@ -73,6 +82,17 @@ export function useFitState(view: SessionView, catalogue: Catalogue, write: Writ
     setFocus: (key: string | undefined) => {
       setFocus(key);
       if (key) setLooked(key);
+    },
+    /** What was taken out of the intake last, until another station is gone to. */
+    takenOut,
+    takeOut: (what: string, out: IntakeEdit, back: IntakeEdit) => {
+      setTakenOut({ what, back });
+      return writes.write(saveIntake(out));
+    },
+    putBackIn: () => {
+      if (!takenOut) return;
+      setTakenOut(undefined);
+      void writes.write(saveIntake(takenOut.back));
     },
     foresee,
     foreseeAt: (there: Station, wanted: Change[]) => {

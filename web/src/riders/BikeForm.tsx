@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, type SubmitEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, api, ApiError, newId, words } from "../api/client";
-import { readTyped } from "../ui/typed";
+import { readStrictly } from "../ui/typed";
 import { catalogueQuery, studioQuery } from "../api/queries";
 import type {
   BikeView,
@@ -141,17 +141,18 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
     event.preventDefault();
     const found: Typed = {};
     const numbers: Numbers = {};
-    for (const key of groups.flatMap((group) => group.keys)) {
+    const read = async (key: Quantity) => {
       const spec = specOf(catalogue, key);
       const text = (typed[key] ?? "").trim();
       if (text === "") {
         if (spec?.optional !== true) found[key] = "Type a number";
-        continue;
+        return;
       }
-      const read = await readTyped(text, spec?.unit ?? "mm");
-      if (typeof read === "string") found[key] = read;
-      else numbers[key] = read;
-    }
+      const value = await readStrictly(text, { quantity: key, unit: spec?.unit ?? "mm" });
+      if (typeof value === "string") found[key] = value;
+      else numbers[key] = value;
+    };
+    await Promise.all(groups.flatMap((group) => group.keys).map(read));
     setWrong(found);
     if (Object.keys(found).length > 0) focusWrong();
     else create.mutate({ name, kind, bar, groups, numbers, taped, usual: usual.filter((key) => key in numbers) });

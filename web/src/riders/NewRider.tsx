@@ -4,7 +4,7 @@ import { type SubmitEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, api, ApiError, newId } from "../api/client";
 import type { RiderView } from "../api/types";
-import { readTyped } from "../ui/typed";
+import { readStrictly } from "../ui/typed";
 import { suffix } from "../ui/format";
 import { focusWrong } from "../ui/focusWrong";
 import { TextField } from "../ui/TextField";
@@ -20,15 +20,17 @@ type Numbers = Partial<Record<(typeof NUMBERS)[number], number>>;
 async function readAll(fields: Fields): Promise<{ numbers: Numbers; wrong: Partial<Fields> }> {
   const wrong: Partial<Fields> = {};
   const numbers: Numbers = {};
-  for (const key of NUMBERS) {
+  const read = async (key: (typeof NUMBERS)[number]) => {
     if (fields[key].trim() === "") {
       if (key === "stature_mm") wrong[key] = "Stature is needed, like 1780 or 178 cm";
-      continue;
+      return;
     }
-    const read = await readTyped(fields[key], key === "mass_kg" ? "kg" : "mm");
-    if (typeof read === "string") wrong[key] = read;
-    else numbers[key] = read;
-  }
+    const value = await readStrictly(fields[key], { quantity: key, unit: key === "mass_kg" ? "kg" : "mm" });
+    if (typeof value === "string") wrong[key] = value;
+    else numbers[key] = value;
+  };
+  await Promise.all(NUMBERS.map(read));
+  if (fields.name.trim() === "") wrong.name = "A name is needed";
   return { numbers, wrong };
 }
 

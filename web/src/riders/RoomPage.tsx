@@ -59,7 +59,11 @@ export function RoomPage() {
             value={find}
             onChange={(e) => setFind(e.target.value)}
             onKeyDown={(e) => {
-              if (e.key === "Escape") finder.current?.blur();
+              if (e.key !== "Escape") return;
+              // What is typed is taken back; the next one leaves.
+              e.preventDefault();
+              if (find === "") finder.current?.blur();
+              else setFind("");
             }}
           />
         </div>

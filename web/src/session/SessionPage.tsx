@@ -1,7 +1,7 @@
 import "./session.css";
 import "../cards/cards.css";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { type RefObject, useEffect, useRef } from "react";
 import { useLocation, useNavigate, useParams } from "react-router";
 import { words } from "../api/client";
 import { catalogueQuery } from "../api/queries";
@@ -44,9 +44,11 @@ function Loaded({ view, catalogue, write, writing, kept }: LoadedProps) {
   const { station, shown } = fit;
   const entry = STATIONS[station.station];
   useWhatWasFound(fit);
+  const page = useRef<HTMLDivElement>(null);
+  useLanding(page, entry.lands === "main" ? "main" : ".panel", station.station);
   return (
     <FitContext value={fit}>
-      <div className={entry.Paper ? "session paper" : "session"}>
+      <div ref={page} className={entry.Paper ? "session paper" : "session"}>
         <title>{`${view.rider.name}, ${station.label} · Wedge`}</title>
         <Bar writing={writing} kept={kept} paper={entry.Paper !== undefined} />
         <Way />
@@ -65,6 +67,13 @@ function Loaded({ view, catalogue, write, writing, kept }: LoadedProps) {
   );
 }
 
+/** Who comes to a station goes on there: its card, or its first field a Tab away. */
+function useLanding(page: RefObject<HTMLElement | null>, where: string, station: string) {
+  useEffect(() => {
+    page.current?.querySelector<HTMLElement>(where)?.focus({ preventScroll: true });
+  }, [page, where, station]);
+}
+
 const opensPage = (entry: StationEntry, fit: Fit) =>
   entry.Page !== undefined && (entry.opens ? entry.opens(fit) : fit.closed);
 
@@ -74,7 +83,7 @@ function Main({ entry }: { entry: StationEntry }) {
   const { view, station, setFocus, shown } = fit;
   const View = (shown.is("page") && opensPage(entry, fit) ? entry.Page : entry.Paper) ?? Board;
   return (
-    <main onFocus={(event) => setFocus(event.target.dataset["field"])} onBlur={() => setFocus(undefined)}>
+    <main tabIndex={-1} onFocus={(event) => setFocus(event.target.dataset["field"])} onBlur={() => setFocus(undefined)}>
       <h1 className="visually-hidden">
         {view.rider.name}, {station.label}
       </h1>
@@ -104,7 +113,7 @@ function SessionKeys({ entry }: { entry: StationEntry }) {
     1: bench ? () => void fit.enter({ verdict: "better" }) : undefined,
     2: bench ? () => void fit.enter({ verdict: "same" }) : undefined,
     3: bench ? () => void fit.enter({ verdict: "worse" }) : undefined,
-    "Ctrl+z": station.station === "body" ? undefined : fit.undo,
+    "Ctrl+z": fit.takenOut ? fit.putBackIn : station.station === "body" ? undefined : fit.undo,
     f: () => {
       const key = station.quantities.map((quantity) => `[data-field^="${quantity}"]`).join(",");
       document.querySelector<HTMLElement>(key || "[data-field]")?.focus();

@@ -1,12 +1,12 @@
 import "./tape.css";
-import { useEffect, useRef } from "react";
+import { type CSSProperties, useEffect, useRef, useState } from "react";
 import type { Output, Row, TrialView } from "../api/types";
 import { useFit } from "../fit/useFit";
 import { inSentence, number, suffix } from "../ui/format";
 import { outputOf } from "../fit/fields";
+import { useKeys } from "../ui/keys";
+import { LEFT, STEP, strip as laidOut } from "./strip";
 
-const STEP = 232;
-const LEFT = 40;
 const TOP = 46;
 const HEIGHT = 26;
 const NOTCH = 79;
@@ -27,6 +27,15 @@ export function Tape() {
   const { view, catalogue, station } = useFit();
   const { output } = station;
   const strip = useRef<HTMLElement>(null);
+  const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
+  const by = (pages: number) => strip.current?.scrollBy({ left: pages * 0.8 * strip.current.clientWidth });
+  const to = (left: number) => strip.current?.scrollTo({ left });
+  useKeys({
+    PageUp: () => by(-1),
+    PageDown: () => by(1),
+    Home: () => to(0),
+    End: () => to(Number.MAX_SAFE_INTEGER),
+  });
   // The newest trial is the one that is talked about.
   useEffect(() => {
     strip.current?.scrollTo({ left: strip.current.scrollWidth });
@@ -35,19 +44,26 @@ export function Tape() {
   const error = view.errors.find((e) => e.output === output);
   const range = view.ranges.find((r) => r.output === output);
   const found = view.found ? ofOutput(view.found.rows, output)?.after : undefined;
-  const points = view.trials.map((trial, index) => ({
-    trial,
-    x: LEFT + (index + 1) * STEP,
-    foreseen: ofOutput(trial.trial.foreseen.rows, output)?.after,
-    seen: seenOf(trial, output),
-  }));
+  const laid = laidOut(view.trials, unfolded);
+  const points = laid.stops.flatMap((stop) =>
+    stop.kind === "fold"
+      ? []
+      : [
+          {
+            trial: stop.trial,
+            x: stop.x,
+            foreseen: ofOutput(stop.trial.trial.foreseen.rows, output)?.after,
+            seen: seenOf(stop.trial, output),
+          },
+        ],
+  );
   const values = [found, range?.low, range?.high, ...points.flatMap((p) => [p.foreseen, p.seen])].filter(
     (v): v is number => v !== undefined,
   );
   const low = Math.min(...values) - 1;
   const high = Math.max(...values) + 1;
   const y = (value: number) => TOP + HEIGHT * (1 - (value - low) / (high - low || 1));
-  const width = LEFT + (points.length + 2) * STEP;
+  const { width } = laid;
   // The line follows what stayed: a trial put back goes back to where it came from.
   const line: [number, number][] = found === undefined ? [] : [[LEFT, found]];
   for (const p of points) {
@@ -76,6 +92,9 @@ export function Tape() {
             <line className="notch" x1={LEFT} x2={LEFT} y1={NOTCH - 6} y2={NOTCH + 5} />
           </>
         )}
+        {laid.runs.map((run) => (
+          <line key={run.key} className="run" x1={run.from} x2={run.to} y1={NOTCH} y2={NOTCH} />
+        ))}
         {points.map((p) => (
           <g key={p.trial.trial.id}>
             <line className="notch" x1={p.x} x2={p.x} y1={NOTCH - 6} y2={NOTCH + 5} />
@@ -102,20 +121,39 @@ export function Tape() {
             <span>before any bolt</span>
           </li>
         )}
-        {points.map((p) => (
-          <li
-            key={p.trial.trial.id}
-            className={p.trial.outcome ?? "bench"}
-            style={{ left: p.x - 6, width: STEP - 14 }}
-            title={[p.trial.why, p.trial.words, p.trial.unlike].filter(Boolean).join(" · ") || undefined}
-          >
-            <b>
-              {p.trial.trial.number} {p.trial.trial.foreseen.title}
-            </b>
-            <span>{[doubt(p.trial), status(p.trial)].filter(Boolean).join(" · ")}</span>
-          </li>
-        ))}
+        {laid.stops.map((stop) => {
+          const style = { left: stop.x - 6, width: stop.width - 14 };
+          if (stop.kind === "trial") return <TrialItem key={stop.trial.trial.id} view={stop.trial} style={style} />;
+          return (
+            <li key={`${stop.key} folded`} style={style}>
+              <button
+                type="button"
+                className="more"
+                onClick={() => setUnfolded(new Set([...unfolded, stop.key]))}
+                aria-label={`Show ${stop.folded.length} more trials of the same bolt`}
+              >
+                … {stop.folded.length} more
+              </button>
+            </li>
+          );
+        })}
       </ol>
     </section>
+  );
+}
+
+/** A trial on the strip: what was turned, and what became of it. */
+function TrialItem({ view, style }: { view: TrialView; style: CSSProperties }) {
+  return (
+    <li
+      className={view.outcome ?? "bench"}
+      style={style}
+      title={[view.why, view.words, view.unlike].filter(Boolean).join(" · ") || undefined}
+    >
+      <b>
+        {view.trial.number} {view.trial.foreseen.title}
+      </b>
+      <span>{[doubt(view), status(view)].filter(Boolean).join(" · ")}</span>
+    </li>
   );
 }

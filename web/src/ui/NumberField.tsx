@@ -6,7 +6,7 @@ import { fromShown, number, parse, suffix } from "./format";
 
 export interface NumberFieldProps {
   label: string;
-  spec: Pick<Spec, "unit" | "step" | "fine_step"> & Partial<Pick<Spec, "min" | "max">>;
+  spec: Pick<Spec, "unit" | "step" | "fine_step"> & Partial<Pick<Spec, "quantity" | "min" | "max">>;
   /** What is known; none shows an empty field. */
   value: number | undefined;
   /** Typed but not committed, as kept from before a reload. */
@@ -62,7 +62,7 @@ export function NumberField(props: NumberFieldProps) {
       setWrong(undefined);
       return false;
     }
-    const read = await readTyped(text, spec.unit);
+    const read = await readTyped(text, spec);
     if (typeof read === "string") {
       setWrong(read);
       return true;
@@ -119,6 +119,12 @@ export function NumberField(props: NumberFieldProps) {
     if (text === undefined && document.activeElement === input.current) input.current?.select();
   }, [text, value]);
 
+  // What is wrong is never off the screen.
+  const said = useRef<HTMLSpanElement>(null);
+  useEffect(() => {
+    if (wrong !== undefined) said.current?.scrollIntoView({ block: "nearest" });
+  }, [wrong]);
+
   return (
     <div className={`number-field ${props.className ?? ""}`} data-invalid={error !== undefined || undefined}>
       <chakra.label htmlFor={id} srOnly={props.labelHidden ?? false}>
@@ -158,7 +164,7 @@ export function NumberField(props: NumberFieldProps) {
       )}
       {props.warning && error === undefined && <span className="number-warning">{props.warning}</span>}
       {error !== undefined && (
-        <span id={`${id}-error`} className="number-error" role="alert">
+        <span ref={said} id={`${id}-error`} className="number-error" role="alert">
           {error}
         </span>
       )}

@@ -358,7 +358,6 @@ impl Quantity {
             return None;
         }
         let spec = self.spec();
-        let unit = spec.unit.suffix();
         // A length typed in centimetres is the commonest slip.
         let slip =
             |holds: f64| spec.unit == Unit::Mm && (spec.min..=spec.max).contains(&(value * holds));
@@ -376,13 +375,27 @@ impl Quantity {
         Some(Refusal::new(
             pointer,
             format!(
-                "{} of {}{unit} is outside what can be right: give {} to {}{unit}{or}",
+                "{} of {typed}{} is outside what can be right: {}{or}",
                 spec.label,
-                typed,
-                written(spec.min),
-                written(spec.max),
+                spec.unit.suffix(),
+                self.give(),
             ),
         ))
+    }
+
+    /// What is taken seriously: "give 350 to 1050 mm".
+    fn give(self) -> String {
+        let spec = self.spec();
+        let (low, high) = (written(spec.min), written(spec.max));
+        format!("give {low} to {high}{}", spec.unit.suffix())
+    }
+
+    /// Reads what was typed into a field of this quantity. What is wrong says how to type it and what can be right.
+    pub fn typed(self, text: &str) -> Result<f64, String> {
+        let value = super::typed(text, self.spec().unit)
+            .map_err(|words| format!("{words}; {}", self.give()))?;
+        self.refuse(value, "")
+            .map_or(Ok(value), |refusal| Err(refusal.detail))
     }
 }
 

@@ -175,6 +175,7 @@ fn examples(unit: Unit) -> String {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::measure::Quantity;
 
     #[test]
     fn what_is_past_sense_is_refused_before_it_is_no_number() {
@@ -236,6 +237,16 @@ mod tests {
             typed("thirty", Unit::Mm).unwrap_err(),
             "“thirty” is not a number: type it like 845, 84,5 cm or 33 in"
         );
+        // Into a field of a quantity: how to type it, and what can be right.
+        assert_eq!(
+            Quantity::Stature.typed("thirty").unwrap_err(),
+            "“thirty” is not a number: type it like 845, 84,5 cm or 33 in; give 1200 to 2300 mm"
+        );
+        assert_eq!(
+            Quantity::Stature.typed("178").unwrap_err(),
+            "Stature of 178 mm is outside what can be right: give 1200 to 2300 mm, or write 178 cm"
+        );
+        assert!((Quantity::Stature.typed("178 cm").unwrap() - 1780.0).abs() < 1e-9);
         assert_eq!(
             typed("33 kg", Unit::Mm).unwrap_err(),
             "“33 kg” is not in a unit of this field: type it like 845, 84,5 cm or 33 in"

@@ -2,4 +2,4 @@ import "./body.css";
 import type { StationEntry } from "../../fit/station";
 import { BodyMeasures, BodyPanel } from "./Body";
 
-export const body: StationEntry = { Paper: BodyMeasures, Panel: BodyPanel };
+export const body: StationEntry = { Paper: BodyMeasures, lands: "main", Panel: BodyPanel };

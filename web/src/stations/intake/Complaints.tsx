@@ -7,13 +7,17 @@ import { WordsField } from "../../ui/WordsField";
 import { BodyPicture } from "./BodyPicture";
 import { newId } from "../../api/client";
 import { complaintId } from "../../fit/intakeEdit";
+import { useFit } from "../../fit/useFit";
+import { TakenOutLine } from "./TakenOutLine";
 import { useIntake } from "./useIntake";
 import { SIDE_CHOICES } from "../../fit/fields";
 
 /** Where it hurts: the body, and the list that says the same. */
 export function WhereItHurts() {
   const { intake, words, readOnly, save } = useIntake();
+  const { takeOut } = useFit();
   const { complaints } = intake;
+  const byName = useRef<HTMLDivElement>(null);
   const list = useRef<HTMLOListElement>(null);
   const wanted = useRef<number>(undefined);
 
@@ -46,7 +50,12 @@ export function WhereItHurts() {
         <BodyPicture places={words.place} complaints={complaints} readOnly={readOnly} onPick={add} />
       </section>
       <section aria-label="Complaints" className="complaints">
-        {!readOnly && <AddByName places={words.place} onAdd={add} />}
+        {!readOnly && (
+          <div ref={byName}>
+            <AddByName places={words.place} onAdd={add} />
+          </div>
+        )}
+        <TakenOutLine of="complaint" />
         <ol ref={list}>
           {complaints.map((complaint, index) => (
             <ComplaintItem
@@ -54,7 +63,18 @@ export function WhereItHurts() {
               index={index}
               complaint={complaint}
               onChange={(part) => save({ kind: "of complaint", id: complaintId(complaint), part })}
-              onTakeOut={() => void save({ kind: "complaint out", id: complaintId(complaint) })}
+              onTakeOut={() => {
+                const next = index < complaints.length - 1 ? index + 1 : index - 1;
+                const goOn =
+                  list.current?.children[next]?.querySelector("select") ?? byName.current?.querySelector("select");
+                goOn?.focus();
+                const what = words.place.find((p) => p.key === complaint.place)?.label ?? "";
+                void takeOut(
+                  what,
+                  { kind: "complaint out", id: complaintId(complaint) },
+                  { kind: "complaint", complaint },
+                );
+              }}
             />
           ))}
         </ol>

@@ -1,10 +1,13 @@
 import { Button } from "@chakra-ui/react";
+import { useRef } from "react";
 import type { Injury } from "../../api/types";
 import { Choice } from "../../ui/Choice";
 import { Tick } from "../../ui/Tick";
 import { WordsField } from "../../ui/WordsField";
 import { newId } from "../../api/client";
 import { injuryId } from "../../fit/intakeEdit";
+import { useFit } from "../../fit/useFit";
+import { TakenOutLine } from "./TakenOutLine";
 import { useIntake } from "./useIntake";
 import { SIDE_CHOICES } from "../../fit/fields";
 
@@ -22,7 +25,9 @@ const NO_INJURY: Omit<Injury, "id"> = {
 /** Past injuries, surgery, replaced joints; who diagnosed them. */
 export function Injuries() {
   const { intake, words: asked, readOnly, texts, setText, save } = useIntake();
+  const { takeOut } = useFit();
   const { injuries } = intake;
+  const add = useRef<HTMLButtonElement>(null);
   const change = (id: string, part: Partial<Injury>) => save({ kind: "of injury", id, part });
   return (
     <section aria-labelledby="injuries">
@@ -78,15 +83,24 @@ export function Injuries() {
             {words("diagnosed_by", "Diagnosed by")}
             {tick("as_rider", "Seen as a rider, on the bike")}
             {!readOnly && (
-              <button type="button" className="more" onClick={() => void save({ kind: "injury out", id })}>
+              <button
+                type="button"
+                className="more"
+                onClick={() => {
+                  add.current?.focus();
+                  const what = injury.what || "An injury";
+                  void takeOut(what, { kind: "injury out", id }, { kind: "injury", injury });
+                }}
+              >
                 take out
               </button>
             )}
           </div>
         );
       })}
+      <TakenOutLine of="injury" />
       {!readOnly && (
-        <Button onClick={() => void save({ kind: "injury", injury: { ...NO_INJURY, id: newId() } })}>
+        <Button ref={add} onClick={() => void save({ kind: "injury", injury: { ...NO_INJURY, id: newId() } })}>
           Write one down
         </Button>
       )}

@@ -3,6 +3,7 @@ import type { FindingView, SaddleView } from "../../api/types";
 import { AskedLimits } from "../../cards/AskedLimits";
 import { ToPage } from "../../cards/LongPage";
 import { SchoolScale } from "../../cards/SchoolScale";
+import { useMoves } from "../../cards/useMoves";
 import { useFit } from "../../fit/useFit";
 import { day, sentence } from "../../ui/format";
 import { Keycap } from "../../ui/Keycap";
@@ -14,8 +15,9 @@ import { labelOf } from "../../ui/labelOf";
 export function SaddlePanel() {
   const { station, still, tried, calibrate, shown, view } = useFit();
   const saddle = useSaddle().data;
-  if (!saddle) return null;
   const atSetback = station.station === "setback";
+  useMoves([atSetback ? saddle?.setback : saddle?.height]);
+  if (!saddle) return null;
   const quantity = atSetback ? "setback_mm" : "saddle_height_mm";
   const scale = atSetback ? saddle.setback : saddle.height;
   const feels = saddle.feels.find((f) => f.quantity === quantity);
