@@ -245,6 +245,7 @@ test("what is taken out of the intake comes back by one key, and the focus stays
 
 test("letters after Esc go on in the search, and act only once it is left", async ({ page }) => {
   await page.goto("/");
+  await page.getByText("Nobody is on record yet").waitFor();
   await page.keyboard.press("/");
   await page.keyboard.type("Mar");
   await page.keyboard.press("Escape");

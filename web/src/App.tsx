@@ -1,28 +1,43 @@
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense } from "react";
+import type { QueryClient } from "@tanstack/react-query";
+import { type ComponentType, lazy, Suspense, useState } from "react";
 import { Route, Routes } from "react-router";
-import { catalogueQuery, studioQuery } from "./api/queries";
+import { catalogueQuery, riderQuery, roomQuery, sessionQuery, studioQuery } from "./api/queries";
 import { RoomPage } from "./riders/RoomPage";
 import { showIn } from "./ui/format";
-import { Nowhere } from "./ui/Page";
+import { Nowhere, TopBar } from "./ui/Page";
 
-const pages = {
-  "/riders/": () => import("./riders/RiderPage"),
-  "/sessions/": () => import("./session/SessionPage"),
-  "/runs/": () => import("./protocol/ProtocolPage"),
-  "/studio": () => import("./riders/StudioPage"),
-  "/rules": () => import("./riders/RulesPage"),
-};
-const RiderPage = lazy(pages["/riders/"]);
-const SessionPage = lazy(pages["/sessions/"]);
-const ProtocolPage = lazy(pages["/runs/"]);
-const StudioPage = lazy(pages["/studio"]);
-const RulesPage = lazy(pages["/rules"]);
-const HandoutPage = lazy(() => import("./handout/HandoutPage"));
+/** A page in a file of its own. Once loaded it is there at once: waiting for it shows nothing, and for longer. */
+function page(load: () => Promise<{ default: ComponentType }>) {
+  let there: ComponentType | undefined;
+  const Later = lazy(load);
+  return {
+    load: () => load().then((loaded) => void (there = loaded.default)),
+    Page: function Page() {
+      const [Shown] = useState<ComponentType>(() => there ?? Later);
+      return <Shown />;
+    },
+  };
+}
 
-// The page that is asked for comes while the studio's units do.
-for (const [path, load] of Object.entries(pages)) {
-  if (window.location.pathname.startsWith(path)) void load();
+const rider = page(() => import("./riders/RiderPage"));
+const session = page(() => import("./session/SessionPage"));
+const protocol = page(() => import("./protocol/ProtocolPage"));
+const studio = page(() => import("./riders/StudioPage"));
+const rules = page(() => import("./riders/RulesPage"));
+const handout = page(() => import("./handout/HandoutPage"));
+
+/** The page of an address, loaded, with what it asks for first on its way; answers when it can be drawn. */
+export async function coming(path: string, queries: QueryClient): Promise<void> {
+  const nothing = () => undefined;
+  queries.query(catalogueQuery).catch(nothing);
+  queries.query(studioQuery).catch(nothing);
+  const [, room, id, leaf] = path.split("/");
+  if (room === "sessions" && id && leaf === undefined) queries.query(sessionQuery(id)).catch(nothing);
+  if (room === "riders" && id) queries.query(riderQuery(id)).catch(nothing);
+  if (room === "") queries.query(roomQuery("", false)).catch(nothing);
+  const pages: Record<string, { load: () => Promise<void> }> = { riders: rider, runs: protocol, studio, rules };
+  await (room === "sessions" ? (leaf === undefined ? session : handout) : pages[room ?? ""])?.load();
 }
 
 /** The units the studio reads in: nothing is drawn before they are known, and all of it anew when they change. */
@@ -39,17 +54,17 @@ function useUnits(): string | undefined {
 
 export function App() {
   const units = useUnits();
-  if (units === undefined) return null;
+  if (units === undefined) return <TopBar />;
   return (
-    <Suspense fallback={null}>
+    <Suspense fallback={<TopBar />}>
       <Routes key={units}>
         <Route path="/" element={<RoomPage />} />
-        <Route path="/studio" element={<StudioPage />} />
-        <Route path="/rules" element={<RulesPage />} />
-        <Route path="/riders/:id" element={<RiderPage />} />
-        <Route path="/sessions/:id" element={<SessionPage />} />
-        <Route path="/runs/:id" element={<ProtocolPage />} />
-        <Route path="/sessions/:id/hand-out" element={<HandoutPage />} />
+        <Route path="/studio" element={<studio.Page />} />
+        <Route path="/rules" element={<rules.Page />} />
+        <Route path="/riders/:id" element={<rider.Page />} />
+        <Route path="/sessions/:id" element={<session.Page />} />
+        <Route path="/runs/:id" element={<protocol.Page />} />
+        <Route path="/sessions/:id/hand-out" element={<handout.Page />} />
         <Route path="*" element={<Nowhere what="There is no such page." />} />
       </Routes>
     </Suspense>

@@ -8,7 +8,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { ApiError } from "./api/client";
-import { App } from "./App";
+import { App, coming } from "./App";
 import { system } from "./ui/theme";
 
 // The content security policy lets in only styles that carry the page's own nonce.
@@ -35,17 +35,20 @@ follow();
 
 const root = document.getElementById("root");
 if (root) {
-  createRoot(root).render(
-    <StrictMode>
-      <CacheProvider value={cache}>
-        <ChakraProvider value={system}>
-          <QueryClientProvider client={queries}>
-            <BrowserRouter>
-              <App />
-            </BrowserRouter>
-          </QueryClientProvider>
-        </ChakraProvider>
-      </CacheProvider>
-    </StrictMode>,
-  );
+  const draw = () =>
+    createRoot(root).render(
+      <StrictMode>
+        <CacheProvider value={cache}>
+          <ChakraProvider value={system}>
+            <QueryClientProvider client={queries}>
+              <BrowserRouter>
+                <App />
+              </BrowserRouter>
+            </QueryClientProvider>
+          </ChakraProvider>
+        </CacheProvider>
+      </StrictMode>,
+    );
+  // A page that does not come is asked for again when it is drawn.
+  void coming(window.location.pathname, queries).then(draw, draw);
 }

@@ -20,6 +20,8 @@ export interface StationEntry {
   reads?: boolean;
   /** Below the card. */
   Panel?: ComponentType;
+  /** Whether what its panel asks for is there: all below it comes with it, so that nothing moves once it is seen. */
+  useAnswered?: () => boolean;
   /** Last in the panel, while the fit goes on. */
   Foot?: ComponentType;
   /** Where the focus lands on coming here: what leads in the panel, or the main view's first field a Tab away. */

@@ -93,20 +93,22 @@ export function RoomPage() {
 
       {riders.data && <Ground open={open} chosen={chosen} empty={empty} />}
 
-      <Grid templateColumns={{ base: "1fr", md: "1fr 380px" }} gap="40px" marginTop="26px">
-        <Box as="section" aria-label="Other riders">
-          {others.length > 0 && <chakra.h2 fontSize="19px">Riders without an open fit</chakra.h2>}
-          {riders.data?.length === 0 && find !== "" && (
-            <p>No rider’s name holds “{find}”. Clear the search to see everyone.</p>
-          )}
-          <RiderList riders={others} />
-          <chakra.label display="flex" gap="8px" alignItems="center" marginTop="12px" fontSize="15px">
-            <input type="checkbox" checked={archived} onChange={(event) => setArchived(event.target.checked)} />
-            Show those put away
-          </chakra.label>
-        </Box>
-        <ImportRiders />
-      </Grid>
+      {riders.data && (
+        <Grid templateColumns={{ base: "1fr", md: "1fr 380px" }} gap="40px" marginTop="26px">
+          <Box as="section" aria-label="Other riders">
+            {others.length > 0 && <chakra.h2 fontSize="19px">Riders without an open fit</chakra.h2>}
+            {riders.data.length === 0 && find !== "" && (
+              <p>No rider’s name holds “{find}”. Clear the search to see everyone.</p>
+            )}
+            <RiderList riders={others} />
+            <chakra.label display="flex" gap="8px" alignItems="center" marginTop="12px" fontSize="15px">
+              <input type="checkbox" checked={archived} onChange={(event) => setArchived(event.target.checked)} />
+              Show those put away
+            </chakra.label>
+          </Box>
+          <ImportRiders />
+        </Grid>
+      )}
     </Page>
   );
 }

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { type ReactNode, useEffect, useRef } from "react";
 import { Keycap } from "../ui/Keycap";
 import type { StationEntry } from "../fit/station";
 import { Detail, hasDetail } from "../board/Detail";
@@ -51,14 +51,25 @@ function BesideBoard({ entry }: { entry: StationEntry }) {
         </p>
       )}
       {view.run && !bench && !finished && <RunCard run={view.run} />}
-      {Own && closed && !bench && <Own />}
-      {known && !(own && entry.reads) && <Rows detailed={closed && hasDetail(station.station)} />}
-      {closed && <Detail station={station.station} view={view} foresight={foresight} />}
-      {closed && !bench && !finished && <Bolts />}
-      {!finished && Foot && <Foot />}
-      {!finished && entry.picks?.map((pick) => <ConventionPicker key={pick} pick={pick} />)}
+      <Answered use={closed && !bench ? entry.useAnswered : undefined}>
+        {Own && closed && !bench && <Own />}
+        {known && !(own && entry.reads) && <Rows detailed={closed && hasDetail(station.station)} />}
+        {closed && <Detail station={station.station} view={view} foresight={foresight} />}
+        {closed && !bench && !finished && <Bolts />}
+        {!finished && Foot && <Foot />}
+        {!finished && entry.picks?.map((pick) => <ConventionPicker key={pick} pick={pick} />)}
+      </Answered>
     </>
   );
+}
+
+/** What is shown once a station's own answer is there. */
+function Answered({ use, children }: { use: StationEntry["useAnswered"]; children: ReactNode }) {
+  return use ? <Waiting useAnswered={use}>{children}</Waiting> : children;
+}
+
+function Waiting({ useAnswered, children }: { useAnswered: () => boolean; children: ReactNode }) {
+  return useAnswered() ? children : null;
 }
 
 /** What became of the last trial, while that can be undone. */

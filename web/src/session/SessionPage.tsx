@@ -15,7 +15,7 @@ import { STATIONS } from "../stations";
 import { Tape } from "../tape/Tape";
 import { useKeys } from "../ui/keys";
 import { KeysDialog } from "../ui/KeysDialog";
-import { Nowhere } from "../ui/Page";
+import { Nowhere, TopBar } from "../ui/Page";
 import { Announcer } from "./Announcer";
 import { Bar } from "./Bar";
 import { Panel } from "./Panel";
@@ -27,7 +27,7 @@ export default function SessionPage() {
   const session = useSession(id);
   const catalogue = useQuery(catalogueQuery);
   if (session.error) return <Nowhere what={words(session.error)} />;
-  if (!session.view || !catalogue.data) return null;
+  if (!session.view || !catalogue.data) return <TopBar />;
   return <Loaded key={id} {...session} view={session.view} catalogue={catalogue.data} />;
 }
 

@@ -3,8 +3,14 @@ import type { StationEntry } from "../../fit/station";
 import { SaddleLead } from "./SaddleLead";
 import { SaddlePage } from "./SaddlePage";
 import { SaddlePanel } from "./SaddlePanel";
+import { useSaddle } from "./useSaddle";
 
-const saddle: StationEntry = { Lead: SaddleLead, Panel: SaddlePanel, Page: SaddlePage };
+const saddle: StationEntry = {
+  Lead: SaddleLead,
+  Panel: SaddlePanel,
+  useAnswered: () => useSaddle().data !== undefined,
+  Page: SaddlePage,
+};
 
 export const saddleHeight: StationEntry = { ...saddle, picks: ["saddle_height"] };
 export const setback: StationEntry = { ...saddle, picks: ["setback", "sit_reference"] };
