@@ -31,6 +31,11 @@ shots: web chromium
 	cargo build -q -p wedge-server
 	cd e2e && npx tsx shots.ts
 
+# How fast the pages are, in the debug build: first paint, and a step on a short and on a long fit.
+pace: web chromium
+	cargo build -q -p wedge-server
+	cd e2e && npx tsx pace.ts
+
 fmt:
 	cargo fmt --all
 	npm run -s format --workspaces

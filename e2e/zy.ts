@@ -15,6 +15,22 @@ try {
   for (let i = 0; i < 3; i++) {
     await page.goto("/sessions/" + open[2].open.session_id);
     await page.waitForTimeout(1500);
-    console.log(await page.evaluate(() => [performance.getEntriesByName("first-contentful-paint")[0]?.startTime, ...performance.getEntriesByType("resource").map((e: any) => `${e.name.replace(location.origin, "").slice(0, 50)} ${Math.round(e.startTime)}-${Math.round(e.responseStart)}-${Math.round(e.responseEnd)} ${e.transferSize}`)].join("\n")));
+    console.log(
+      await page.evaluate(() =>
+        [
+          performance.getEntriesByName("first-contentful-paint")[0]?.startTime,
+          ...performance
+            .getEntriesByType("resource")
+            .map(
+              (e: any) =>
+                `${e.name.replace(location.origin, "").slice(0, 50)} ${Math.round(e.startTime)}-${Math.round(e.responseStart)}-${Math.round(e.responseEnd)} ${e.transferSize}`,
+            ),
+        ].join("\n"),
+      ),
+    );
   }
-} finally { await browser.close(); await server.stop(); rmSync(folder, { recursive: true }); }
+} finally {
+  await browser.close();
+  await server.stop();
+  rmSync(folder, { recursive: true });
+}

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import type { QueryClient } from "@tanstack/react-query";
-import { type ComponentType, lazy, Suspense, useState } from "react";
+import { type ComponentType, lazy, Suspense, useEffect, useState } from "react";
 import { Route, Routes } from "react-router";
 import { catalogueQuery, riderQuery, roomQuery, sessionQuery, studioQuery } from "./api/queries";
 import { RoomPage } from "./riders/RoomPage";
@@ -52,9 +52,16 @@ function useUnits(): string | undefined {
   return `${length} ${mass}`;
 }
 
-export function App() {
+/** The pages; `page` is the first one on its way. */
+export function App({ page }: { page: Promise<void> }) {
   const units = useUnits();
-  if (units === undefined) return <TopBar />;
+  const [come, setCome] = useState(false);
+  useEffect(() => {
+    // One that does not come is asked for again when it is drawn.
+    const there = () => setCome(true);
+    void page.then(there, there);
+  }, [page]);
+  if (units === undefined || !come) return <TopBar />;
   return (
     <Suspense fallback={<TopBar />}>
       <Routes key={units}>

@@ -35,20 +35,18 @@ follow();
 
 const root = document.getElementById("root");
 if (root) {
-  const draw = () =>
-    createRoot(root).render(
-      <StrictMode>
-        <CacheProvider value={cache}>
-          <ChakraProvider value={system}>
-            <QueryClientProvider client={queries}>
-              <BrowserRouter>
-                <App />
-              </BrowserRouter>
-            </QueryClientProvider>
-          </ChakraProvider>
-        </CacheProvider>
-      </StrictMode>,
-    );
-  // A page that does not come is asked for again when it is drawn.
-  void coming(window.location.pathname, queries).then(draw, draw);
+  const page = coming(window.location.pathname, queries);
+  createRoot(root).render(
+    <StrictMode>
+      <CacheProvider value={cache}>
+        <ChakraProvider value={system}>
+          <QueryClientProvider client={queries}>
+            <BrowserRouter>
+              <App page={page} />
+            </BrowserRouter>
+          </QueryClientProvider>
+        </ChakraProvider>
+      </CacheProvider>
+    </StrictMode>,
+  );
 }

@@ -6,7 +6,6 @@ use jiff::civil::Date;
 use serde::Serialize;
 use wedge_core::foresee::{Foresight, Trying, foresee_on};
 use wedge_core::handout::{Line, Origins, table};
-use wedge_core::measure::Reading;
 use wedge_core::rider::{Effort, Length, Lengths, Source};
 use wedge_core::school::crept_by_now;
 use wedge_core::trial::Says;
@@ -75,11 +74,7 @@ impl Bench {
         let left = foresee_on(&ride, &[])?;
         let by_now = (self.crept()).and_then(|crept| crept_by_now(&Trying::of(&ride), &crept));
         let findings = || self.session.findings();
-        let readings: Vec<Reading> = (self.bike.sessions.iter())
-            .filter(|session| session.id != self.session.id)
-            .chain([&self.session])
-            .flat_map(|session| session.readings.iter().map(|record| record.reading))
-            .collect();
+        let readings = self.bike_readings();
         let kept = |trial: &&Trial| trial.outcome() == Some(Outcome::Kept);
         let last = (self.session.trials.iter().rev().find(kept)).map(|t| t.foreseen.title.clone());
         Ok(Handout {

@@ -9,9 +9,10 @@ use serde_json::Value;
 use uuid::Uuid;
 use wedge_core::bike::{Check, Frame, Kind, TapedFrame, checks};
 use wedge_core::foresee::{ForeseeInput, Foresight, Trying, Worth, foresee_on, next_readings};
+use wedge_core::handout::{Origins, table};
 use wedge_core::intake::Stop;
 use wedge_core::limit::{AskedLimit, GrossReport, LimitRow, gross, limits};
-use wedge_core::measure::Quantity;
+use wedge_core::measure::{Origin, Quantity, Reading};
 use wedge_core::position::{Range, ranges_with};
 use wedge_core::rider::{Proportion, proportions};
 use wedge_core::school::FrameLabel;
@@ -75,6 +76,18 @@ pub struct RunGoingOn {
     pub label: &'static str,
 }
 
+/// Where the number of a bike's length or part is from.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct NumberFrom {
+    /// What it is of.
+    pub quantity: Quantity,
+    /// Where it is from.
+    pub origin: Origin,
+    /// The same in words.
+    pub from: &'static str,
+}
+
 /// A session with everything the board, the tape and the panel show.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -101,6 +114,8 @@ pub struct SessionView {
     pub input: ForeseeInput,
     /// Dimensions nobody has taped yet: drawn from an estimate.
     pub unknown: Vec<Quantity>,
+    /// Where the numbers of the bike as it stands are from, in the chosen conventions.
+    pub origins: Vec<NumberFrom>,
     /// What of the bike's numbers does not go together.
     pub checks: Vec<Check>,
     /// What frame reach and stack were computed from, in words, when they are on no chart.
@@ -141,6 +156,32 @@ pub struct SessionView {
 }
 
 impl Bench {
+    /// The readings of the bike in every fit, this one's last.
+    pub(crate) fn bike_readings(&self) -> Vec<Reading> {
+        (self.bike.sessions.iter())
+            .filter(|session| session.id != self.session.id)
+            .chain([&self.session])
+            .flat_map(|session| session.readings.iter().map(|record| record.reading))
+            .collect()
+    }
+
+    /// Where the numbers of the bike are from, as the hand-out says it.
+    fn origins(&self, found: &Foresight, now: &Foresight) -> Vec<NumberFrom> {
+        let readings = self.bike_readings();
+        let from = Origins {
+            readings: &readings,
+            usual: self.bike.usual.as_deref(),
+        };
+        let lines = table((&found.after, &found.setup), (&now.after, &now.setup), from);
+        (lines.into_iter().filter(|line| !line.other))
+            .map(|line| NumberFrom {
+                quantity: line.quantity,
+                origin: line.origin,
+                from: line.origin.label(),
+            })
+            .collect()
+    }
+
     /// What the interface reads, with the `draft` as it was saved.
     pub fn view(self, versions: Versions, draft: Option<Value>) -> Result<SessionView, Declined> {
         let setup = self.now()?;
@@ -163,6 +204,7 @@ impl Bench {
             // Nothing is said of a saddle nobody has taped.
             (Vec::new(), GrossReport::default(), Vec::new())
         };
+        let origins = self.origins(found.as_ref().unwrap_or(&now), &now);
         let looks = self.session.looks();
         let compared: Vec<_> = (self.session.trials.iter())
             .flat_map(Trial::compared)
@@ -222,6 +264,7 @@ impl Bench {
             run,
             input,
             unknown,
+            origins,
             limits,
             gross,
             found,

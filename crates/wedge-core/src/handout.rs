@@ -13,6 +13,8 @@ use serde::{Deserialize, Serialize};
 pub struct Line {
     /// What it is on the drawing, for lines that are drawn.
     pub drawn: Option<Quantity>,
+    /// What it is of.
+    pub quantity: Quantity,
     /// The fitter's word.
     pub label: String,
     /// From where to where.
@@ -124,6 +126,7 @@ impl Table<'_> {
         };
         self.lines.push(Line {
             drawn,
+            quantity,
             label: label.to_owned(),
             convention: convention.to_owned(),
             unit,

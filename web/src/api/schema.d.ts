@@ -55,6 +55,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/demo": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Takes in the invented riders of the demo, to look around: only where nobody is on record yet. */
+    post: operations["post /api/demo"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/foresee": {
     parameters: {
       query?: never;
@@ -2750,6 +2767,8 @@ export interface components {
       origin: components["schemas"]["Origin"];
       /** @description Whether it is the same measure as the line with the chosen convention, read another way. */
       other: boolean;
+      /** @description What it is of. */
+      quantity: components["schemas"]["Quantity"];
       /** @description Its unit. */
       unit: components["schemas"]["Unit"];
     };
@@ -3110,6 +3129,15 @@ export interface components {
      * @enum {string}
      */
     Notices: "little" | "centimetres" | "millimetres";
+    /** @description Where the number of a bike's length or part is from. */
+    NumberFrom: {
+      /** @description The same in words. */
+      from: string;
+      /** @description Where it is from. */
+      origin: components["schemas"]["Origin"];
+      /** @description What it is of. */
+      quantity: components["schemas"]["Quantity"];
+    };
     /** @description What was seen of the rider on the bike. */
     Observations: {
       pitch?: components["schemas"]["Sides_PitchSeen"] | null;
@@ -4518,6 +4546,8 @@ export interface components {
       limits: components["schemas"]["LimitRow"][];
       /** @description The bike as it stands now. */
       now: components["schemas"]["Foresight"];
+      /** @description Where the numbers of the bike as it stands are from, in the chosen conventions. */
+      origins: components["schemas"]["NumberFrom"][];
       /** @description Proportions outside the usual. */
       proportions: components["schemas"]["Proportion"][];
       /** @description The ranges that mark the outputs here, the hands where they are. */
@@ -5712,6 +5742,33 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Catalogue"];
+        };
+      };
+    };
+  };
+  "post /api/demo": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Imported"];
+        };
+      };
+      409: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Problem"];
         };
       };
     };

@@ -10,7 +10,7 @@ import { DimensionLines } from "./DimensionLines";
 import { Figure, Lines } from "./Drawing";
 import { bounds, viewOf } from "./figure";
 import { GapLine, gapsOf } from "./Gaps";
-import type { Size } from "./places";
+import { placeOf, rectOf, type Size } from "./places";
 import { useStroke } from "./useStroke";
 
 const MARGIN = { top: 14, bottom: 84, side: 14 };
@@ -22,6 +22,9 @@ function useSize() {
   useLayoutEffect(() => {
     const element = frame.current;
     if (!element) return;
+    // Before anything is painted; the observer tells of what comes later.
+    const { width, height } = element.getBoundingClientRect();
+    setSize({ width, height });
     const watch = new ResizeObserver(([entry]) => {
       if (entry) setSize({ width: entry.contentRect.width, height: entry.contentRect.height });
     });
@@ -55,6 +58,7 @@ export function Board() {
     () => found !== undefined && JSON.stringify(found.bike) !== JSON.stringify(now.bike),
     [found, now],
   );
+  const fields = boardFields(view.input.setup, view.walk);
   const lines = { view: paper, width: size.width, position: drawn, unknown: view.unknown.length > 0 };
 
   return (
@@ -77,12 +81,14 @@ export function Board() {
             crank={crank}
             row={foresight.rows.find((r) => r.output === output && r.side !== "left")}
             label={outputOf(catalogue, output)?.label ?? ""}
+            boxes={fields.map((field) => rectOf(placeOf(field, paper, size, drawn, fit.focus), size))}
+            size={size}
           />
         )}
         <DimensionLines {...lines} focus={fit.focus} />
       </svg>
       <Legend found={moved} pending={pending} flipped={flipped} />
-      {boardFields(view.input.setup, view.walk).map((field) => (
+      {fields.map((field) => (
         <Box key={field.key} field={field} paper={paper} size={size} position={drawn} />
       ))}
       {shown.is("table") && <BoardTable />}

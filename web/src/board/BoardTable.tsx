@@ -19,6 +19,7 @@ export function BoardTable() {
             {view.found && <th scope="col">As found</th>}
             <th scope="col">Now</th>
             {pending && <th scope="col">Foreseen</th>}
+            <th scope="col">The number now is</th>
           </tr>
         </thead>
         <tbody>
@@ -36,6 +37,9 @@ export function BoardTable() {
                 {view.found && found && <td>{cell(reads(field, view.found.after, found, catalogue))}</td>}
                 <td>{unknown ? "?" : cell(reads(field, view.now.after, view.input.setup, catalogue))}</td>
                 {pending && <td>{cell(reads(field, foresight.after, foresight.setup, catalogue))}</td>}
+                <td style={{ textAlign: "left" }}>
+                  {unknown ? "not taped yet" : view.origins.find((of) => of.quantity === field.quantity)?.from}
+                </td>
               </tr>
             );
           })}
@@ -50,6 +54,7 @@ export function BoardTable() {
               )}
               <td>{withUnit(row.before, row.unit)}</td>
               {pending && <td>{withUnit(row.after, row.unit)}</td>}
+              <td style={{ textAlign: "left" }}>foreseen by the model</td>
             </tr>
           ))}
         </tbody>

@@ -50,11 +50,22 @@ export function Box({ field, paper, size, position }: BoxProps) {
     changed ? "foreseen" : "",
     closed && field.derived ? "derived" : "",
   ].join(" ");
-  const label =
+  const origin = view.origins.find((of) => of.quantity === field.quantity);
+  const named =
     LABELS[field.key] ?? (field.quantity === "bb_to_hand_mm" && convention ? convention.short : inSentence(base.label));
+  // What nobody measured on this bike is told from what somebody did.
+  const label = origin?.origin === "usual" && !changed ? `${named}, usual` : named;
   return (
-    <div ref={holder} className={classes} style={{ left: place.left, top: place.top, bottom: place.bottom }}>
+    <div
+      ref={holder}
+      title={origin?.from}
+      className={classes}
+      style={{ left: place.left, top: place.top, bottom: place.bottom }}
+    >
       <NumberField
+        how={[(convention?.words ?? base.how).toLowerCase(), unknown ? "not taped yet" : origin?.from]
+          .filter(Boolean)
+          .join(", ")}
         label={measuring ? `${label}, measured again` : label}
         fieldKey={field.key}
         fit

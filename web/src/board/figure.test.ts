@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Leg, LegPose, Point } from "../api/types";
-import { left, limb, mix, poseAt, sector, unit, viewOf } from "./figure";
+import { left, limb, mix, poseAt, turned, unit, viewOf } from "./figure";
 
 const pose = (x: number): LegPose => {
   const p: Point = [x, 0];
@@ -34,9 +34,11 @@ describe("shapes", () => {
     const path = limb([0, 0], [100, 0], 20, 10);
     expect(path).toBe("M0.0 20.0L100.0 10.0A10 10 0 0 0 100.0 -10.0L0.0 -20.0A20 20 0 0 0 0.0 20.0Z");
   });
-  it("a sector opens the shorter way", () => {
-    expect(sector([0, 0], [1, 0], [0, 1], 50)).toContain("0 0 1");
-    expect(sector([0, 0], [0, 1], [1, 0], 50)).toContain("0 0 0");
+  it("a direction turns front up", () => {
+    const [x, y] = turned([2, 0], 90);
+    expect(x).toBeCloseTo(0);
+    expect(y).toBeCloseTo(2);
+    expect(turned([0, 1], -90)[0]).toBeCloseTo(1);
   });
 });
 

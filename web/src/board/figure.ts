@@ -82,11 +82,10 @@ export function saddle(nose: Point, tail: Point): string {
   ].join("");
 }
 
-/** A sector at a corner, from one direction to another. */
-export function sector(corner: Point, from: Point, to: Point, radius: number): string {
-  const [a, b] = [add(corner, times(unit(from), radius)), add(corner, times(unit(to), radius))];
-  const turn = from[0] * to[1] - from[1] * to[0] > 0 ? 1 : 0;
-  return `M${at(corner)}L${at(a)}A${radius} ${radius} 0 0 ${turn} ${at(b)}Z`;
+/** A direction turned by an angle, front up. */
+export function turned(d: Point, deg: number): Point {
+  const [cos, sin] = [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)];
+  return [d[0] * cos - d[1] * sin, d[0] * sin + d[1] * cos];
 }
 
 export interface Bounds {

@@ -15,6 +15,44 @@ export interface Size {
   height: number;
 }
 
+export interface Rect {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+/** About how large a box is, px. */
+const BOX = { width: 118, height: 54 };
+
+/** About where a box lies. */
+export function rectOf({ left, top, bottom, anchor }: BoxPlace, size: Size): Rect {
+  return {
+    x: anchor === "end" ? left - BOX.width : left,
+    y: top ?? size.height - (bottom ?? 0) - BOX.height,
+    ...BOX,
+  };
+}
+
+const over = (a: Rect, b: Rect): number =>
+  Math.max(0, Math.min(a.x + a.width, b.x + b.width) - Math.max(a.x, b.x)) *
+  Math.max(0, Math.min(a.y + a.height, b.y + b.height) - Math.max(a.y, b.y));
+
+/** Where words stand clear of the boxes: as near as can be to where they belong, and on the board. */
+export function clearOf(wanted: Rect, boxes: Rect[], size: Size): Rect {
+  const shifts = [0, -24, 24, -48, 48, -72, 72, -110, 110, -150, 150, -200];
+  const places = shifts
+    .flatMap((dx) => shifts.map((dy) => ({ ...wanted, x: wanted.x + dx, y: wanted.y + dy })))
+    .map((p) => ({
+      ...p,
+      x: Math.max(6, Math.min(size.width - p.width - 6, p.x)),
+      y: Math.max(6, Math.min(size.height - p.height - 70, p.y)),
+    }));
+  const cost = (p: Rect) =>
+    boxes.reduce((sum, box) => sum + over(p, box), 0) * 10 + Math.hypot(p.x - wanted.x, p.y - wanted.y);
+  return places.reduce((best, p) => (cost(p) < cost(best) ? p : best), places[0] ?? wanted);
+}
+
 interface BoxPlace {
   left: number;
   /** From the top, or for the lane under the ground from the bottom: there a focused box grows upwards. */

@@ -206,18 +206,20 @@ function Running({ run }: { run: RunView }) {
           )}
         </p>
       </main>
-      <ol className="run" aria-label="The run so far">
-        {screen.notches.length === 0 && <li className="none">The run stands here, a notch for each step.</li>}
-        {screen.notches.map((notch, index) => (
-          <li key={index} className={notch.state} ref={index === screen.notches.length - 1 ? scrollTo : undefined}>
-            <b>{notch.label}</b>
-            <span>
-              {notch.state === "marked" && "▲ "}
-              {notch.state === "now" ? "now" : notch.words}
-            </span>
-          </li>
-        ))}
-      </ol>
+      <section aria-label="The run so far">
+        <ol className="run">
+          {screen.notches.length === 0 && <li className="none">The run stands here, a notch for each step.</li>}
+          {screen.notches.map((notch, index) => (
+            <li key={index} className={notch.state} ref={index === screen.notches.length - 1 ? scrollTo : undefined}>
+              <b>{notch.label}</b>
+              <span>
+                {notch.state === "marked" && "▲ "}
+                {notch.state === "now" ? "now" : notch.words}
+              </span>
+            </li>
+          ))}
+        </ol>
+      </section>
       {keysOpen && <KeysDialog onClose={() => setKeysOpen(false)} />}
     </div>
   );

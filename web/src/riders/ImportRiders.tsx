@@ -5,6 +5,27 @@ import { useNavigate } from "react-router";
 import { answer, api, ApiError, words } from "../api/client";
 import type { Imported } from "../api/types";
 
+/** The invented riders, to look around with: offered while nobody is on record. */
+export function TakeDemo() {
+  const queries = useQueryClient();
+  const take = useMutation({
+    mutationFn: () => answer<Imported>(api.POST("/api/demo")),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["riders"] }),
+  });
+  return (
+    <>
+      <Button onClick={() => take.mutate()} disabled={take.isPending}>
+        {take.isPending ? "Taking them in…" : "Look around with invented riders"}
+      </Button>
+      {take.error && (
+        <p className="number-error" role="alert">
+          {words(take.error)}
+        </p>
+      )}
+    </>
+  );
+}
+
 /** Riders from a file, one or a studio of them; and the whole studio as one. */
 export function ImportRiders() {
   const navigate = useNavigate();

@@ -1,4 +1,5 @@
 import "./rider.css";
+import { Loupe } from "./Loupe";
 import { Box, Button, chakra, Flex, Grid } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -183,9 +184,8 @@ function Standing({ here, earlier, newest }: { here: Year; earlier: Year[]; newe
     const later = [...earlier.slice(i + 1), here];
     return !later.some((l) => near(l.sit, then.sit) && near(l.hand, then.hand));
   });
-  const crosses = apart
-    .slice(-MOST_CROSSES)
-    .flatMap((then) => [then.sit, then.hand].map((p) => ({ p: paper.at(p), day: then.day })));
+  const shown = apart.slice(-MOST_CROSSES);
+  const left = (of: (year: Year) => Point) => shown.map((then) => ({ p: paper.at(of(then)), day: then.day }));
   return (
     <figure className="rider-standing">
       <div className="board">
@@ -200,19 +200,22 @@ function Standing({ here, earlier, newest }: { here: Year; earlier: Year[]; newe
           <g transform={paper.transform}>
             <Figure position={position} crank={position.legs.right.knee.smallest_at} />
           </g>
-          {crosses.map(({ p, day: then }, index) => (
-            <g key={index} className="cross">
-              <path d={`M${p[0] - 7} ${p[1] - 7}l14 14m0 -14l-14 14`} />
-              <text x={p[0] + 10} y={p[1] - 8 - 15 * Math.floor(index / 2)}>
-                {day(then)}
-              </text>
-            </g>
-          ))}
+          {shown.length > 0 && (
+            <>
+              <Loupe at={[178, 84]} now={paper.at(here.sit)} earlier={left((year) => year.sit)} side="left" />
+              <Loupe
+                at={[BOARD.width - 178, 84]}
+                now={paper.at(here.hand)}
+                earlier={left((year) => year.hand)}
+                side="right"
+              />
+            </>
+          )}
         </svg>
       </div>
       <figcaption>
         Fit {here.number}, {day(here.day)}
-        {crosses.length > 0 && ". Crosses: saddle and hands as earlier fits left them"}
+        {shown.length > 0 && ". In the loupes: saddle and hands now, and crosses where earlier fits left them"}
       </figcaption>
     </figure>
   );

@@ -12,7 +12,7 @@ import { day } from "../ui/format";
 import { Keycap } from "../ui/Keycap";
 import { useKeys } from "../ui/keys";
 import { Page } from "../ui/Page";
-import { ImportRiders } from "./ImportRiders";
+import { ImportRiders, TakeDemo } from "./ImportRiders";
 import { NewRider } from "./NewRider";
 
 type Open = NonNullable<RiderLine["open"]>;
@@ -101,15 +101,50 @@ export function RoomPage() {
               <p>No rider’s name holds “{find}”. Clear the search to see everyone.</p>
             )}
             <RiderList riders={others} />
-            <chakra.label display="flex" gap="8px" alignItems="center" marginTop="12px" fontSize="15px">
+            <chakra.label
+              display="flex"
+              gap="8px"
+              alignItems="center"
+              minHeight="32px"
+              marginTop="12px"
+              fontSize="15px"
+            >
               <input type="checkbox" checked={archived} onChange={(event) => setArchived(event.target.checked)} />
               Show those put away
             </chakra.label>
           </Box>
-          <ImportRiders />
+          {!empty && <ImportRiders />}
         </Grid>
       )}
     </Page>
+  );
+}
+
+/** Nobody is on record: the three ways in. */
+function WayIn() {
+  return (
+    <div className="way-in">
+      <p className="first">Nobody is on record yet.</p>
+      <ol>
+        <li>
+          <b>The first rider</b>
+          <p>Name and stature are enough; the rest can be measured later.</p>
+          <Button variant="solid" onClick={() => document.getElementById("new-rider-name")?.focus()}>
+            Write down the first rider <Keycap>N</Keycap>
+          </Button>
+        </li>
+        <li>
+          <b>Riders you have</b>
+          <p>A file that Wedge wrote, of one rider or of a whole studio.</p>
+          <ImportRiders />
+        </li>
+        <li>
+          <b>Somebody to try it on</b>
+          <p>Invented riders, some of them half-way through a fit. Each can be deleted.</p>
+          <TakeDemo />
+        </li>
+      </ol>
+    </div>
   );
 }
 
@@ -191,12 +226,7 @@ function Ground({ open, chosen, empty }: GroundProps) {
           );
         })}
         <article className="fit next">
-          {empty && (
-            <p className="first">
-              Nobody is on record yet. Start with the first rider: name and stature are enough, the rest can be measured
-              later.
-            </p>
-          )}
+          {empty && <WayIn />}
           <NewRider />
         </article>
       </div>

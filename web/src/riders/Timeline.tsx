@@ -37,29 +37,31 @@ export function Timeline({ fits, complaints, at, onPick }: TimelineProps) {
   const here = fits[at];
   return (
     <div className="timeline">
-      <table className="visually-hidden">
-        <caption>Measures by fit, as left</caption>
-        <thead>
-          <tr>
-            <th scope="col">Fit</th>
-            {labels.map((m) => (
-              <th key={m.label} scope="col">
-                {m.label}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {fits.map((fit) => (
-            <tr key={fit.session_id}>
-              <th scope="row">{day(fit.day)}</th>
-              {fit.measures.map((m) => (
-                <td key={m.label}>{m.left == null ? "" : withUnit(m.left, m.unit)}</td>
+      <div className="visually-hidden">
+        <table>
+          <caption>Measures by fit, as left</caption>
+          <thead>
+            <tr>
+              <th scope="col">Fit</th>
+              {labels.map((m) => (
+                <th key={m.label} scope="col">
+                  {m.label}
+                </th>
               ))}
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {fits.map((fit) => (
+              <tr key={fit.session_id}>
+                <th scope="row">{day(fit.day)}</th>
+                {fit.measures.map((m) => (
+                  <td key={m.label}>{m.left == null ? "" : withUnit(m.left, m.unit)}</td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
       <svg viewBox={`0 0 ${WIDTH} ${height}`} aria-hidden>
         {labels.map((measure, row) => (
           <Steps

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import type { Foresight } from "../api/types";
+import type { Foresight, TrialView } from "../api/types";
 import { useFit } from "../fit/useFit";
 import { withUnit } from "../ui/format";
 
@@ -12,11 +12,18 @@ const describe = ({ title, rows }: Foresight) =>
     .map((row) => `${row.label} ${withUnit(row.after, row.unit)}`)
     .join(", ")}`;
 
-/** Says what is foreseen once stepping settles. */
+/** What became of the newest trial. */
+const became = ({ trial, verdict, outcome, turned_out }: TrialView): string =>
+  `Trial ${trial.number}, ${trial.foreseen.title}: ${outcome == null ? `on the bench${verdict == null ? "" : `, ${verdict}`}` : (turned_out ?? outcome)}`;
+
+/** Says what is foreseen once stepping settles, and what became of a trial. */
 export function Announcer() {
-  const { foresight, pending, settled } = useFit();
+  const { foresight, pending, settled, view } = useFit();
+  const last = view.trials.at(-1);
+  const result = last ? became(last) : "";
+  const [before] = useState(result);
   const [said, setSaid] = useState("");
-  const next = pending ? describe(foresight) : "";
+  const next = pending ? describe(foresight) : result === before ? "" : result;
   useEffect(() => {
     if (!settled) return;
     const timer = setTimeout(() => setSaid(next), SETTLES_MS);

@@ -1,4 +1,5 @@
 import "./way.css";
+import { useEffect, useRef } from "react";
 import { useFit } from "../fit/useFit";
 
 /** The stations of the fit as notches of a ruler: done, now, to come. */
@@ -8,11 +9,17 @@ export function Way() {
   const first = closed ? view.gross.errors.map((error) => error.station) : [];
   const { stopped } = view;
   const index = catalogue.stations.indexOf(station);
+  const here = useRef<HTMLButtonElement>(null);
+  // In one row on a narrow window, the station one is at may be out of sight.
+  useEffect(() => {
+    here.current?.scrollIntoView({ block: "nearest", inline: "center" });
+  }, [index]);
   return (
     <nav className="way" aria-label="The way of the fit">
       {catalogue.stations.map((spec, place) => (
         <button
           key={spec.station}
+          ref={place === index ? here : undefined}
           type="button"
           className={place > index ? "to-come" : undefined}
           aria-current={place === index ? "step" : undefined}

@@ -28,6 +28,8 @@ export interface NumberFieldProps {
   readOnly?: boolean;
   className?: string;
   labelHidden?: boolean;
+  /** From where to where, and where the number is from: said with the label, not shown. */
+  how?: string;
   hint?: string;
   /** What is doubtful about the value on record: it stands, and is asked about. */
   warning?: string;
@@ -129,6 +131,9 @@ export function NumberField(props: NumberFieldProps) {
     <div className={`number-field ${props.className ?? ""}`} data-invalid={error !== undefined || undefined}>
       <chakra.label htmlFor={id} srOnly={props.labelHidden ?? false}>
         {label}
+        <span className="visually-hidden">
+          {[suffix(spec.unit).trim(), props.how].filter(Boolean).map((w) => `, ${w}`)}
+        </span>
         {props.before !== undefined && <span className="number-before"> {props.before} →</span>}
       </chakra.label>
       <span className="number-row">

@@ -1,7 +1,7 @@
 //! Riders as files, out and in: one, or the whole studio.
 
-use crate::Problem;
-use actix_web::http::header;
+use crate::{Problem, demo};
+use actix_web::http::{StatusCode, header};
 use actix_web::{HttpResponse, get, post, web};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -88,6 +88,10 @@ pub(crate) async fn import(
     let text = text_of(payload).await?;
     let mut studio = read_studio(&text)?;
     studio.riders = as_wanted(studio.riders, how.as_copy, Uuid::now_v7);
+    taken_in(&store, studio).await
+}
+
+async fn taken_in(store: &Store, studio: StudioFile) -> Result<web::Json<Imported>, Problem> {
     store.import_studio(&studio, Timestamp::now()).await?;
     Ok(web::Json(Imported {
         riders: studio
@@ -99,6 +103,26 @@ pub(crate) async fn import(
             })
             .collect(),
     }))
+}
+
+/// Takes in the invented riders of the demo, to look around: only where nobody is on record yet.
+#[utoipa::path(
+    context_path = "/api", tag = "files",
+    responses((status = 200, body = Imported), (status = 409, body = Problem))
+)]
+#[post("/demo")]
+pub(crate) async fn import_demo(store: web::Data<Store>) -> Result<web::Json<Imported>, Problem> {
+    if !store.riders("", true, 1).await?.is_empty() {
+        return Err(Problem::new(
+            StatusCode::CONFLICT,
+            "Somebody is on record here already: `wedge demo` shows the invented riders beside it",
+        ));
+    }
+    let studio = demo::riders().map_err(|error| {
+        tracing::error!("the demo: {error:#}");
+        Problem::new(StatusCode::INTERNAL_SERVER_ERROR, "The demo cannot be read")
+    })?;
+    taken_in(&store, studio).await
 }
 
 /// A file's text.

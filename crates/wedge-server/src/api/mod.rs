@@ -89,6 +89,7 @@ routes! {
     files::export,
     files::export_studio,
     files::import,
+    files::import_demo,
     studio::read,
     studio::save,
     studio::export_frames,

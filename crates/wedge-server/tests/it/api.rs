@@ -404,3 +404,31 @@ async fn answers_are_compressed_for_who_takes_them_so() {
     assert_eq!(gzip.unwrap(), "gzip");
     assert!(small * 3 < plain, "{small} of {plain}");
 }
+
+#[tokio::test]
+async fn the_invented_riders_come_only_where_nobody_is_on_record() {
+    let (_folder, file) = data();
+    let server = Server::start(&file);
+    let take = || async {
+        let answer = reqwest::Client::new()
+            .post(format!("{}/api/demo", server.url))
+            .send()
+            .await
+            .unwrap();
+        (
+            answer.status().as_u16(),
+            answer.json::<serde_json::Value>().await.unwrap(),
+        )
+    };
+    let (status, taken) = take().await;
+    assert_eq!(status, 200);
+    assert!(taken["riders"].as_array().unwrap().len() > 4);
+    let (status, refused) = take().await;
+    assert_eq!(status, 409);
+    assert!(
+        refused["detail"]
+            .as_str()
+            .unwrap()
+            .starts_with("Somebody is on record")
+    );
+}

@@ -1,24 +1,24 @@
 import { useEffect, useId, useRef, useState } from "react";
 import type { Convention, MapView, Quantity } from "../../api/types";
 import { useFit } from "../../fit/useFit";
-import { number } from "../../ui/format";
+import { number, suffix, withUnit } from "../../ui/format";
 import { Keycap } from "../../ui/Keycap";
 import { useKeys } from "../../ui/keys";
 import { type Box, labels } from "./mapLabels";
 
 const WIDTH = 368;
-const HEIGHT = 300;
+const HEIGHT = 316;
 const half = (axis: { low: number; high: number }) => (axis.high - axis.low) / 2;
 
 /** Where the map itself lies in its drawing. */
-const BOX: Box = { left: 42, right: WIDTH - 42, top: 22, bottom: HEIGHT - 42 };
+const BOX: Box = { left: 42, right: WIDTH - 42, top: 22, bottom: HEIGHT - 58 };
 
 /** What is drawn, with the pattern it is drawn in and the edge its labels stand on. */
 const FAMILIES = [
-  ["knee_at_full_reach_deg", "Knee: left edge", "knee", "left"],
-  ["knee_over_axle_mm", "Over axle: top edge", "axle", "top"],
-  ["hip_closed_deg", "Hip: bottom edge", "hip", "bottom"],
-  ["drop", "Drop: right edge", "drop", "right"],
+  ["knee_at_full_reach_deg", "deg", "Knee", "knee", "left"],
+  ["knee_over_axle_mm", "mm", "Over axle", "axle", "top"],
+  ["hip_closed_deg", "deg", "Hip", "hip", "bottom"],
+  ["drop", "mm", "Drop", "drop", "right"],
 ] as const;
 
 /** Fore-aft and height together: arrows walk the saddle, the board follows. */
@@ -71,8 +71,8 @@ export function SaddleMap({ shown }: { shown: MapView }) {
     BOX.left + ((BOX.right - BOX.left) * (setback.high - value)) / (setback.high - setback.low);
   const y = (value: number) => BOX.top + ((BOX.bottom - BOX.top) * (height.high - value)) / (height.high - height.low);
   const words = trying
-    ? `Try: setback ${number(trying.setback, "mm")}, height ${number(trying.height, "mm")}`
-    : `Now: setback ${number(map.now.setback, "mm")}, height ${number(map.now.height, "mm")}`;
+    ? `Try: setback ${withUnit(trying.setback, "mm")}, height ${withUnit(trying.height, "mm")}`
+    : `Now: setback ${withUnit(map.now.setback, "mm")}, height ${withUnit(map.now.height, "mm")}`;
   return (
     <section ref={top} className="saddle-map" aria-label="Map of the saddle">
       <h3>Fore-aft and height</h3>
@@ -96,7 +96,7 @@ export function SaddleMap({ shown }: { shown: MapView }) {
                 points={map.reachable.map(([s, h]) => `${x(s ?? 0)},${y(h ?? 0)}`).join(" ")}
               />
             )}
-            {FAMILIES.filter(([output]) => !hidden.includes(output)).map(([output, , name]) => (
+            {FAMILIES.filter(([output]) => !hidden.includes(output)).map(([output, , , name]) => (
               <g key={output} className={name}>
                 {map.lines
                   .filter((line) => line.output === output)
@@ -112,7 +112,7 @@ export function SaddleMap({ shown }: { shown: MapView }) {
               </g>
             ))}
           </g>
-          {FAMILIES.filter(([output]) => !hidden.includes(output)).map(([output, , name, edge]) => (
+          {FAMILIES.filter(([output]) => !hidden.includes(output)).map(([output, , , name, edge]) => (
             <g key={output} className={`label ${name}`}>
               {labels(
                 map.lines.filter((line) => line.output === output),
@@ -151,8 +151,11 @@ export function SaddleMap({ shown }: { shown: MapView }) {
               <circle cx={x(trying.setback)} cy={y(trying.height)} r={3.5} />
             </g>
           )}
+          <text className="axis-name" x={WIDTH / 2} y={HEIGHT - 22} textAnchor="middle">
+            back ← setback {number(setback.high, "mm")} to {withUnit(setback.low, "mm")} → forward
+          </text>
           <text className="axis-name" x={WIDTH / 2} y={HEIGHT - 4} textAnchor="middle">
-            back ← setback {number(setback.high, "mm")} to {number(setback.low, "mm")} → forward
+            low ↓ height {number(height.low, "mm")} to {withUnit(height.high, "mm")} ↑ high
           </text>
         </svg>
       </div>
@@ -166,7 +169,7 @@ export function SaddleMap({ shown }: { shown: MapView }) {
         )}
       </p>
       <div className="legend">
-        {FAMILIES.map(([output, label, name]) => (
+        {FAMILIES.map(([output, unit, label, name, edge]) => (
           <label key={output}>
             <input
               type="checkbox"
@@ -180,7 +183,7 @@ export function SaddleMap({ shown }: { shown: MapView }) {
                 <polyline points="0,5 26,5" />
               </g>
             </svg>
-            {label}
+            {label}, {suffix(unit).trim()}: {edge} edge
           </label>
         ))}
       </div>

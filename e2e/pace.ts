@@ -1,0 +1,107 @@
+/**
+ * How fast the pages are, in this build on this machine: `make pace`. First paint, what moved while a page came, and a
+ * step of a dimension on a fit of a few trials and on one of sixty, measured in one run.
+ */
+import { chromium, type Page } from "@playwright/test";
+import { randomUUID } from "node:crypto";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import config from "./playwright.config";
+import { field, settled, start } from "./wedge";
+
+const STEPS = 60;
+const TRIALS = 60;
+
+const folder = mkdtempSync(join(tmpdir(), "wedge-pace-"));
+const server = await start("demo", join(folder, "demo.sqlite"));
+const browser = await chromium.launch(config.use?.launchOptions);
+const page = await browser.newPage({ baseURL: server.url, viewport: { width: 1280, height: 800 } });
+
+const part = (sorted: number[], share: number) =>
+  sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))];
+const told = (times: number[]) => {
+  const sorted = [...times].sort((a, b) => a - b);
+  return `median ${part(sorted, 0.5)?.toFixed(1) ?? "?"} ms, p95 ${part(sorted, 0.95)?.toFixed(1) ?? "?"} ms`;
+};
+
+/** First paint with nothing kept by the browser, and again with what it keeps. */
+async function painted(path: string): Promise<string> {
+  const fresh = await browser.newContext({ baseURL: server.url, viewport: { width: 1280, height: 800 } });
+  const shown = await fresh.newPage();
+  const times: string[] = [];
+  for (let i = 0; i < 4; i += 1) {
+    await shown.goto(path, { waitUntil: "networkidle" });
+    const paint = await shown.evaluate(() => performance.getEntriesByName("first-contentful-paint")[0]?.startTime ?? 0);
+    times.push(paint.toFixed(0));
+  }
+  await fresh.close();
+  return `${times[0] ?? "?"} ms at first, then ${times.slice(1).join(", ")} ms`;
+}
+
+/** From the key to the frame in which the answer is drawn. */
+async function stepped(on: Page): Promise<number[]> {
+  await field(on, "saddle_height_mm").focus();
+  await on.evaluate(() => {
+    const board = document.querySelector(".board");
+    const times: number[] = [];
+    let begun: number | undefined;
+    Object.assign(window, { stepped: times });
+    addEventListener("keydown", () => (begun = performance.now()), { capture: true });
+    if (!board) return;
+    new MutationObserver(() => {
+      if (begun === undefined || board.getAttribute("data-settled") !== "true") return;
+      const from = begun;
+      begun = undefined;
+      requestAnimationFrame(() => times.push(performance.now() - from));
+    }).observe(board, { subtree: true, attributes: true, childList: true, characterData: true });
+  });
+  const so = () => on.evaluate(() => (window as unknown as { stepped: number[] }).stepped);
+  for (let i = 0; i < STEPS; i += 1) {
+    await on.keyboard.press(i % 8 < 4 ? "ArrowUp" : "ArrowDown");
+    await on.waitForFunction((done) => (window as unknown as { stepped: number[] }).stepped.length > done, i, {
+      polling: 20,
+    });
+  }
+  await on.keyboard.press("Escape");
+  return so();
+}
+
+/** Tries and keeps until the fit has so many trials. */
+async function fill(session: string, trials: number) {
+  for (let i = 0; i < trials; i += 1) {
+    const view = (await (await page.request.get(`/api/sessions/${session}`)).json()) as { version: number };
+    const id = randomUUID();
+    await page.request.post(`/api/sessions/${session}/trials`, {
+      headers: { "If-Match": `"${view.version}"` },
+      data: {
+        id,
+        changes: [{ quantity: i % 5 < 3 ? "saddle_height_mm" : "setback_mm", by: i % 2 ? 1 : -1 }],
+        why: "",
+        insist: true,
+      },
+    });
+    await page.request.post(`/api/trials/${id}/entries`, { data: { id: randomUUID(), body: { outcome: "kept" } } });
+  }
+}
+
+try {
+  const riders = (await (await page.request.get("/api/riders")).json()) as {
+    name: string;
+    open?: { session_id: string } | null;
+  }[];
+  const session = riders.find((rider) => rider.name === "Hedda Solum")?.open?.session_id ?? "";
+  console.log(`first paint, room     ${await painted("/")}`);
+  console.log(`first paint, session  ${await painted(`/sessions/${session}`)}`);
+  for (const more of [0, TRIALS]) {
+    await fill(session, more);
+    await page.goto(`/sessions/${session}`);
+    await settled(page);
+    const view = (await (await page.request.get(`/api/sessions/${session}`)).json()) as { trials: unknown[] };
+    console.log(`a step, ${view.trials.length} trials`.padEnd(22) + told(await stepped(page)));
+  }
+} finally {
+  await browser.close();
+  await server.stop();
+  rmSync(folder, { recursive: true });
+}
