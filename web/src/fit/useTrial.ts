@@ -22,6 +22,8 @@ export function useTrial(
   const [trying, setTrying] = useState(false);
   const [asked, setAsked] = useState<string>();
   const id = useRef(newId());
+  /** The trial whose verdict is on its way, or arrived. */
+  const judged = useRef<string>(undefined);
   const bench = view.trials.find((t) => t.outcome == null);
   const why = draft.texts[WHY] ?? "";
   const insisted = draft.texts[INSIST] !== undefined;
@@ -43,18 +45,21 @@ export function useTrial(
     });
   };
 
-  const enter = async (body: EntryBody): Promise<ApiError | undefined> =>
-    bench && post(enterInTrial(bench.trial.id, body));
+  const enter = async (body: EntryBody): Promise<ApiError | undefined> => {
+    if (bench && "verdict" in body) judged.current = bench.trial.id;
+    return bench && post(enterInTrial(bench.trial.id, body));
+  };
 
   const settle = async (outcome: "kept" | "put_back") => {
     if (!bench) return;
     // Kept for no reason anybody gave: asked once.
-    if (outcome === "kept" && bench.verdict == null && asked !== bench.trial.id) {
+    const said = bench.verdict != null || judged.current === bench.trial.id;
+    if (outcome === "kept" && !said && asked !== bench.trial.id) {
       setAsked(bench.trial.id);
       return;
     }
-    const said = draft.words.trim();
-    if (said !== "" && said !== bench.words && (await enter({ words: said }))) return;
+    const words = draft.words.trim();
+    if (words !== "" && words !== bench.words && (await enter({ words }))) return;
     if (!(await enter({ outcome }))) edit(() => ({ words: "" }));
   };
 

@@ -1,6 +1,6 @@
 import { Box, Button, chakra, Flex, Grid } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, type SubmitEvent, useState } from "react";
+import { type ReactNode, type SubmitEvent, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, api, ApiError, newId, words } from "../api/client";
 import { readStrictly } from "../ui/typed";
@@ -124,7 +124,15 @@ interface Sketch {
 
 const BLANK: Sketch = { name: "", kind: "road", bar: "drop", typed: {}, taped: undefined, usual: [] };
 
+/** A rider without a bike: that is what comes next. */
+function useLanding(first: boolean) {
+  useEffect(() => {
+    if (first) document.getElementById("bike-name")?.focus({ preventScroll: true });
+  }, [first]);
+}
+
 function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue: Catalogue }) {
+  useLanding(first);
   const { state, edit, sent } = useKept(`wedge-bike-${riderId}`, BLANK);
   const { name, kind, bar, typed, taped, usual } = state;
   const studio = useQuery(studioQuery);
@@ -174,6 +182,7 @@ function Form({ riderId, first, onDone, catalogue }: BikeFormProps & { catalogue
       <Flex gap="18px" wrap="wrap" marginTop="8px" align="end">
         <Box flex="1" minWidth="220px">
           <TextField
+            id="bike-name"
             label="Name of the bike"
             value={name}
             onChange={(text) => edit({ name: text })}

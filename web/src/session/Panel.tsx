@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect, useRef } from "react";
+import { memo, type ReactNode, useEffect, useRef } from "react";
 import { Keycap } from "../ui/Keycap";
 import type { StationEntry } from "../fit/station";
 import { Detail, hasDetail } from "../board/Detail";
@@ -9,6 +9,7 @@ import { GrossCard } from "../cards/GrossCard";
 import { Rows } from "../cards/Rows";
 import { FinishedCard, RunCard, TapeFirstCard } from "../cards/SessionCards";
 import { TrialCard } from "../cards/TrialCard";
+import { Held } from "../fit/Held";
 import { useFit } from "../fit/useFit";
 
 /** What to do: the station's own parts among what every station has. */
@@ -34,8 +35,8 @@ export function Panel({ entry }: { entry: StationEntry }) {
 }
 
 function BesideBoard({ entry }: { entry: StationEntry }) {
-  const { view, station, closed, finished, bench, pending, foresight } = useFit();
-  const { Lead, Panel: Own, Foot } = entry;
+  const { view, closed, finished, bench, pending } = useFit();
+  const { Lead } = entry;
   const own = entry.Card && !bench && !pending && (closed || entry.early) ? entry.Card : undefined;
   const known = view.unknown.length === 0;
   return (
@@ -51,17 +52,28 @@ function BesideBoard({ entry }: { entry: StationEntry }) {
         </p>
       )}
       {view.run && !bench && !finished && <RunCard run={view.run} />}
-      <Answered use={closed && !bench ? entry.useAnswered : undefined}>
-        {Own && closed && !bench && <Own />}
-        {known && !(own && entry.reads) && <Rows detailed={closed && hasDetail(station.station)} />}
-        {closed && <Detail station={station.station} view={view} foresight={foresight} />}
-        {closed && !bench && !finished && <Bolts />}
-        {!finished && Foot && <Foot />}
-        {!finished && entry.picks?.map((pick) => <ConventionPicker key={pick} pick={pick} />)}
-      </Answered>
+      <Held>
+        <Below entry={entry} rows={known && !(own && entry.reads)} />
+      </Held>
     </>
   );
 }
+
+/** What tells of the position: the station's own, the values, the close view and the bolts. */
+const Below = memo(function Below({ entry, rows }: { entry: StationEntry; rows: boolean }) {
+  const { view, station, closed, finished, bench, foresight } = useFit();
+  const { Panel: Own, Foot } = entry;
+  return (
+    <Answered use={closed && !bench ? entry.useAnswered : undefined}>
+      {Own && closed && !bench && <Own />}
+      {rows && <Rows detailed={closed && hasDetail(station.station)} />}
+      {closed && <Detail station={station.station} view={view} foresight={foresight} />}
+      {closed && !bench && !finished && <Bolts />}
+      {!finished && Foot && <Foot />}
+      {!finished && entry.picks?.map((pick) => <ConventionPicker key={pick} pick={pick} />)}
+    </Answered>
+  );
+});
 
 /** What is shown once a station's own answer is there. */
 function Answered({ use, children }: { use: StationEntry["useAnswered"]; children: ReactNode }) {

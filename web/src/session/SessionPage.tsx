@@ -8,6 +8,7 @@ import { catalogueQuery } from "../api/queries";
 import type { Catalogue, SessionView } from "../api/types";
 import { Board } from "../board/Board";
 import type { FromRun } from "../fit/fromRun";
+import { Held } from "../fit/Held";
 import type { StationEntry } from "../fit/station";
 import { type Fit, FitContext, useFit, useFitState } from "../fit/useFit";
 import { useSession, type Write } from "../fit/useSession";
@@ -51,12 +52,16 @@ function Loaded({ view, catalogue, write, writing, kept }: LoadedProps) {
       <div ref={page} className={entry.Paper ? "session paper" : "session"}>
         <title>{`${view.rider.name}, ${station.label} · Wedge`}</title>
         <Bar writing={writing} kept={kept} paper={entry.Paper !== undefined} />
-        <Way />
+        <Held>
+          <Way />
+        </Held>
         <Main entry={entry} />
         <Panel key={station.station} entry={entry} />
         {!entry.Paper && (
           <div className="strip">
-            <Tape />
+            <Held>
+              <Tape />
+            </Held>
           </div>
         )}
         <Announcer />
@@ -108,6 +113,8 @@ function SessionKeys({ entry }: { entry: StationEntry }) {
     p: run ? () => void navigate(`/runs/${run.id}`) : undefined,
     j: () => step(-1),
     l: () => step(1),
+    "Alt+j": () => step(-1),
+    "Alt+l": () => step(1),
     k: bench ? () => void settle("kept") : undefined,
     z: bench ? () => void settle("put_back") : undefined,
     1: bench ? () => void fit.enter({ verdict: "better" }) : undefined,
@@ -116,7 +123,7 @@ function SessionKeys({ entry }: { entry: StationEntry }) {
     "Ctrl+z": fit.takenOut ? fit.putBackIn : station.station === "body" ? undefined : fit.undo,
     f: () => {
       const key = station.quantities.map((quantity) => `[data-field^="${quantity}"]`).join(",");
-      document.querySelector<HTMLElement>(key || "[data-field]")?.focus();
+      document.querySelector<HTMLElement>(key || "main [data-field]")?.focus();
     },
     Enter: fit.begin,
     Escape: pending ? fit.leave : undefined,

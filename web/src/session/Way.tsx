@@ -1,9 +1,9 @@
 import "./way.css";
-import { useEffect, useRef } from "react";
+import { memo, useEffect, useRef } from "react";
 import { useFit } from "../fit/useFit";
 
 /** The stations of the fit as notches of a ruler: done, now, to come. */
-export function Way() {
+export const Way = memo(function Way() {
   const { view, catalogue, station, closed, go } = useFit();
   // The stations something grossly wrong belongs to, and whether a red flag bars the way past intake.
   const first = closed ? view.gross.errors.map((error) => error.station) : [];
@@ -34,4 +34,4 @@ export function Way() {
       ))}
     </nav>
   );
-}
+});

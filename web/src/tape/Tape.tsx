@@ -1,5 +1,5 @@
 import "./tape.css";
-import { type CSSProperties, useEffect, useRef, useState } from "react";
+import { type CSSProperties, memo, useEffect, useRef, useState } from "react";
 import type { Output, Row, TrialView } from "../api/types";
 import { useFit } from "../fit/useFit";
 import { inSentence, number, suffix } from "../ui/format";
@@ -23,7 +23,7 @@ const doubt = (trial: TrialView): string =>
   [trial.batch ? "cause not separable" : "", trial.unlike != null ? "unlike effort" : ""].filter(Boolean).join(", ");
 
 /** Every trial of the session on one strip, over the measure that matters at this station. */
-export function Tape() {
+export const Tape = memo(function Tape() {
   const { view, catalogue, station } = useFit();
   const { output } = station;
   const strip = useRef<HTMLElement>(null);
@@ -140,7 +140,7 @@ export function Tape() {
       </ol>
     </section>
   );
-}
+});
 
 /** A trial on the strip: what was turned, and what became of it. */
 function TrialItem({ view, style }: { view: TrialView; style: CSSProperties }) {

@@ -9,19 +9,26 @@ interface ChoiceProps<Key extends string> {
   none?: string;
   readOnly?: boolean;
   labelHidden?: boolean;
+  fieldKey?: string;
   onPick: (key: Key | null) => void;
 }
 
 /** One of several words. */
 export function Choice<Key extends string>(props: ChoiceProps<Key>) {
-  const { label, options, value, none, readOnly, labelHidden, onPick } = props;
+  const { label, options, value, none, readOnly, labelHidden, fieldKey, onPick } = props;
   const id = useId();
   return (
     <div className="text-field">
       <label htmlFor={id} className={labelHidden ? "visually-hidden" : undefined}>
         {label}
       </label>
-      <List id={id} value={value ?? ""} readOnly={readOnly} onPick={(key) => onPick(key === "" ? null : (key as Key))}>
+      <List
+        id={id}
+        fieldKey={fieldKey}
+        value={value ?? ""}
+        readOnly={readOnly}
+        onPick={(key) => onPick(key === "" ? null : (key as Key))}
+      >
         {none !== undefined && <option value="">{none}</option>}
         {options.map((option) => (
           <option key={option.key} value={option.key}>

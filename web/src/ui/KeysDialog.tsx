@@ -23,7 +23,7 @@ const KEYS: [string, [string, string][]][] = [
   [
     "A fit",
     [
-      ["J L", "previous and next station"],
+      ["J L", "previous and next station; with Alt from inside a field too"],
       ["C", "the station’s long page, and back"],
       ["A", "all foreseen values"],
       ["T", "the board as a table"],

@@ -6,6 +6,7 @@ interface ListProps {
   value: string;
   label?: string;
   readOnly?: boolean;
+  fieldKey?: string;
   invalid?: boolean;
   onPick: (key: string) => void;
   children: ReactNode;
@@ -15,7 +16,7 @@ interface ListProps {
  * One of a list. By keys one walks it: nothing is chosen before Enter, and what was only walked over is left again. A press
  * chooses.
  */
-export function List({ id, value, label, readOnly, invalid, onPick, children }: ListProps) {
+export function List({ id, value, label, readOnly, fieldKey, invalid, onPick, children }: ListProps) {
   const [walked, setWalked] = useState<string>();
   const byKeys = useRef(false);
   const take = (key: string) => {
@@ -36,6 +37,7 @@ export function List({ id, value, label, readOnly, invalid, onPick, children }: 
       <select
         id={id}
         className="plain-select"
+        data-field={fieldKey}
         aria-label={label}
         aria-invalid={invalid}
         aria-describedby={walked === undefined ? undefined : `${id}-walked`}

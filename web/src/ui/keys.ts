@@ -6,7 +6,8 @@ export type Keys = Record<string, ((event: KeyboardEvent) => void) | undefined>;
 const isText = (target: Element) => target.matches("input, textarea, select, [contenteditable=true]");
 const isPressed = (target: Element) => target.matches("button, a[href], summary");
 
-/** Runs the action of a key. Names are `event.key`, letters in lower case, `Ctrl+z` with the control key. */
+/** Runs the action of a key. Names are `event.key`, letters in lower case, `Ctrl+z` with the control key, `Alt+l`
+ * with the other, which acts in text fields too. */
 export function useKeys(keys: Keys): void {
   const latest = useRef(keys);
   // Before the page is shown: a key pressed at once must meet what is seen.
@@ -15,12 +16,13 @@ export function useKeys(keys: Keys): void {
   });
   useLayoutEffect(() => {
     const press = (event: KeyboardEvent) => {
-      if (event.altKey || event.metaKey || event.defaultPrevented) return;
+      if (event.metaKey || event.defaultPrevented) return;
       const target = event.target instanceof Element ? event.target : document.body;
-      if (isText(target)) return;
+      // With Alt a key acts from inside a field too.
+      if (isText(target) && !event.altKey) return;
       if ((event.key === "Enter" || event.key === " ") && isPressed(target)) return;
       const name = event.key.length === 1 ? event.key.toLowerCase() : event.key;
-      const action = latest.current[event.ctrlKey ? `Ctrl+${name}` : name];
+      const action = latest.current[`${event.ctrlKey ? "Ctrl+" : ""}${event.altKey ? "Alt+" : ""}${name}`];
       if (!action) return;
       event.preventDefault();
       // A key held down is one stroke; only arrows walk on.

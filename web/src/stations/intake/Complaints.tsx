@@ -188,6 +188,7 @@ function AddByName({
   return (
     <Choice
       label="Add by name"
+      fieldKey="complaint.add"
       options={options}
       value={null}
       none="choose a place…"
