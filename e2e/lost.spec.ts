@@ -2,7 +2,7 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import type { SessionView } from "../web/src/api/types";
+import type { SessionView, StudioView } from "../web/src/api/types";
 import {
   expect,
   FERRY_RUNNER,
@@ -256,4 +256,28 @@ test("letters after Esc go on in the search, and act only once it is left", asyn
   await page.keyboard.press("Escape");
   await page.keyboard.press("n");
   await expect(page.getByLabel("Name", { exact: true })).toBeFocused();
+});
+
+test("a studio's settings chosen while the server is away arrive once it is back", async ({ page, request }) => {
+  const folder = mkdtempSync(join(tmpdir(), "wedge-e2e-"));
+  const data = join(folder, "wedge.sqlite");
+  const first = await start("serve", data);
+  const port = Number(new URL(first.url).port);
+  await page.goto(`${first.url}/studio`);
+  await page.getByLabel("Saddle height by").waitFor();
+  await first.stop();
+  await page.getByLabel("Saddle height by").selectOption({ label: "Creep up" });
+  await expect(page.getByText("Kept in this browser")).toBeVisible();
+  await page.getByLabel("Masses in").selectOption("lb");
+  await page.getByLabel("The studio’s name").fill("Lock Street");
+  await page.getByLabel("The studio’s name").blur();
+  const second = await start("serve", data, port);
+  await page.reload();
+  const house = async () => ((await (await request.get(`${second.url}/api/studio`)).json()) as StudioView).house;
+  await expect.poll(async () => (await house()).name).toBe("Lock Street");
+  expect(await house()).toMatchObject({ leads: { saddle_height: "creep_up" }, units: { mass: "lb" } });
+  await expect(page.getByLabel("Saddle height by")).toHaveValue("creep_up");
+  expect(await page.evaluate(() => localStorage.getItem("wedge-studio"))).toBeNull();
+  await second.stop();
+  rmSync(folder, { recursive: true });
 });

@@ -130,7 +130,7 @@ function WayIn() {
           <b>The first rider</b>
           <p>Name and stature are enough; the rest can be measured later.</p>
           <Button variant="solid" onClick={() => document.getElementById("new-rider-name")?.focus()}>
-            Write down the first rider <Keycap>N</Keycap>
+            Begin with a name <Keycap>N</Keycap>
           </Button>
         </li>
         <li>

@@ -1,14 +1,15 @@
 import { Button, chakra, Flex } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useRef } from "react";
 import { Link } from "react-router";
-import { answer, api, ApiError, ifMatch, words } from "../api/client";
+import { answer, api, words } from "../api/client";
 import { catalogueQuery, studioQuery } from "../api/queries";
 import type { Catalogue, Convention, Conventions, Quantity, StudioView } from "../api/types";
 import { Choice } from "../ui/Choice";
 import { number } from "../ui/format";
 import { Page } from "../ui/Page";
 import { type FullHouse, HouseRules } from "./HouseRules";
+import { useHouse } from "./useHouse";
 import { specOf } from "../fit/fields";
 
 const PICKS: [keyof Conventions & ("saddle_height" | "setback" | "drop" | "bb_to_hand"), Quantity][] = [
@@ -36,31 +37,8 @@ export default function StudioPage() {
 }
 
 function Loaded({ studio, catalogue }: { studio: StudioView; catalogue: Catalogue }) {
-  const queries = useQueryClient();
-  const [problem, setProblem] = useState<string>();
-  const [said, setSaid] = useState("");
-  const house = studio.house as FullHouse;
+  const { house, problem, said, put, take } = useHouse(studio);
   const { conventions, walk } = house;
-
-  const take = async (request: Promise<StudioView>, done: string) => {
-    setProblem(undefined);
-    setSaid("");
-    try {
-      queries.setQueryData(studioQuery.queryKey, await request);
-      setSaid(done);
-    } catch (error) {
-      if (error instanceof ApiError && error.status === 412) {
-        setProblem("Changed in another window: look again, then choose.");
-        void queries.invalidateQueries({ queryKey: studioQuery.queryKey });
-      } else {
-        setProblem(words(error));
-      }
-    }
-  };
-  const put = (change: Partial<FullHouse>) =>
-    answer<StudioView>(
-      api.PUT("/api/studio", { params: { header: ifMatch(studio.version) }, body: { ...house, ...change } }),
-    );
   const save = (change: Partial<FullHouse>) => void take(put(change), "Saved");
   const move = (index: number, by: number) => {
     const next = [...walk];
