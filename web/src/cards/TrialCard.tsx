@@ -40,12 +40,14 @@ export function TrialCard({ trial }: { trial: TrialView }) {
         )}
       </ul>
       <Ridden trial={trial} onEnter={onEnter} />
-      <div className="buttons" role="group" aria-label="How the rider finds it">
+      <div className="buttons verdicts" role="group" aria-label="How the rider finds it">
         {VERDICTS.map(([verdict, label]) => (
           <Button
             key={verdict}
             variant="subtle"
             flex="1"
+            minWidth="0"
+            paddingInline="8px"
             aria-pressed={trial.verdict === verdict}
             onClick={() => void onEnter({ verdict })}
           >

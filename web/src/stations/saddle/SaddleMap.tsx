@@ -183,7 +183,7 @@ export function SaddleMap({ shown }: { shown: MapView }) {
                 <polyline points="0,5 26,5" />
               </g>
             </svg>
-            {label}, {suffix(unit).trim()}: {edge} edge
+            {label}, {suffix(unit).trim()}: {edge}
           </label>
         ))}
       </div>
