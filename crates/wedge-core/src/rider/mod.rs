@@ -23,7 +23,7 @@ pub(crate) use body::spread;
 pub(crate) use leg::{LegInput, both as both_legs, hip_to_axle, leg};
 pub(crate) use load::LoadInput;
 pub(crate) use stroke::Detail;
-pub(crate) use upper::{Contact, UpperInput, contact_for, upper};
+pub(crate) use upper::{Contact, UPRIGHT_DEG, UpperInput, contact_for, upper};
 
 /// The room's lines of the table of rules.
 pub(crate) fn rules() -> Vec<crate::rule::Rule> {

@@ -12,7 +12,7 @@ use serde::{Deserialize, Serialize};
 rules! {
     rules "Rider";
     /// Above this torso the elbow gives way instead.
-    const UPRIGHT_DEG: f64 = 85.0, "°", House;
+    pub(crate) const UPRIGHT_DEG: f64 = 85.0, "°", House;
     /// The lowest torso before the arms are beyond reach.
     const LOWEST_DEG: f64 = 0.0, "°", House;
     /// The lowest torso on pads.

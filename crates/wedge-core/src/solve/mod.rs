@@ -1,10 +1,12 @@
 //! What must move so that something stays: compensations solved with the linkage.
 
+mod arc;
 mod crank;
 mod map;
 mod parts;
 mod saddle;
 
+pub use arc::Arc;
 pub use crank::{Intent, Plan, intents};
 pub(crate) use crank::{crank_now, keeping_the_bottom};
 pub use map::{Axis, MapLine, SaddleMap, Spot, saddle_map, spot};
@@ -42,5 +44,5 @@ pub(crate) fn linked(trying: &Trying, mut changes: Vec<Change>) -> Vec<Change> {
 
 /// The room's lines of the table of rules.
 pub(crate) fn rules() -> Vec<crate::rule::Rule> {
-    [saddle::rules(), map::rules(), parts::rules()].concat()
+    [arc::rules(), saddle::rules(), map::rules(), parts::rules()].concat()
 }
