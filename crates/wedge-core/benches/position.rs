@@ -2,6 +2,7 @@
 
 use criterion::{Criterion, criterion_group, criterion_main};
 use std::hint::black_box;
+use wedge_core::bike::{Part, PartKind, ordinary_parts};
 use wedge_core::example;
 use wedge_core::foresee::{Change, ForeseeInput, Look, Sighting, Trying, calibrate, foresee};
 use wedge_core::intake::Intake;
@@ -11,7 +12,7 @@ use wedge_core::school::{
     CleatSchool, CrankSchool, HeightSchool, SetbackEvidence, SetbackSchool, cleat_scale,
     crank_scale, height_scale, setback_scale,
 };
-use wedge_core::solve::{intents, saddle_map};
+use wedge_core::solve::{Aim, Arc, front_ends, intents, saddle_map};
 use wedge_core::trial::Crept;
 use wedge_core::units::{Degrees, Millimetres, Side};
 
@@ -172,5 +173,50 @@ fn saddle(c: &mut Criterion) {
     });
 }
 
-criterion_group!(positions, benches, calibration, schools, saddle);
+/// A box of stems and spacers, and bars beside the one on the bike.
+fn parts_box(stems: u32, bars: u32) -> Vec<Part> {
+    let stem = |n: u32| {
+        let (length, angle) = (50.0 + f64::from(n % 80), f64::from(n / 80) * 3.0 + 1.0);
+        Part::new(
+            PartKind::Stem,
+            1,
+            &[(Quantity::Stem, length), (Quantity::StemAngle, angle)],
+        )
+    };
+    let bar = |n: u32| {
+        let sizes = [
+            (Quantity::BarWidth, 400.0),
+            (Quantity::BarReach, 70.0 + f64::from(n)),
+            (Quantity::BarDrop, 125.0),
+        ];
+        Part::new(PartKind::Bar, 1, &sizes)
+    };
+    let spacer = |height| Part::new(PartKind::Spacer, 4, &[(Quantity::Spacer, height)]);
+    (0..stems)
+        .map(stem)
+        .chain((0..bars).map(bar))
+        .chain([2.5, 5.0, 10.0].map(spacer))
+        .chain(ordinary_parts())
+        .collect()
+}
+
+fn front(c: &mut Criterion) {
+    let mut input = example::road();
+    input.frame.steerer_mm = Some(Millimetres(227.5));
+    let on = ride(&input);
+    let trying = Trying::of(&on);
+    let mut target = trying.before.bike.hand;
+    target.x -= 21.0;
+    target.y += 6.0;
+    let aim = Aim::at(target, Arc::of(&on, &trying.before));
+    for (stems, bars) in [(4, 0), (90, 0), (240, 3)] {
+        let parts = parts_box(stems, bars);
+        let looked_at = front_ends(&trying, &aim, &parts).looked_at;
+        c.bench_function(&format!("front ends, {looked_at} looked at"), |b| {
+            b.iter(|| front_ends(black_box(&trying), &aim, &parts));
+        });
+    }
+}
+
+criterion_group!(positions, benches, calibration, schools, saddle, front);
 criterion_main!(positions);

@@ -227,6 +227,17 @@ impl Bar {
         self.kind().main_spot()
     }
 
+    /// Clamp centre to the spot lengths are taken to.
+    pub(crate) fn hand_offset(&self) -> Point {
+        let points = self.points();
+        let spot = match self.main_spot() {
+            Spot::Grip => points.grip,
+            Spot::PadCentre => points.pad,
+            _ => points.hood,
+        };
+        spot.unwrap_or_default()
+    }
+
     /// Where the hands can be, the main place first.
     pub fn places(&self) -> &'static [HandPlace] {
         self.kind().places()

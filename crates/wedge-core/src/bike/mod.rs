@@ -5,6 +5,7 @@ mod checks;
 mod clearance;
 mod frame;
 mod ordinary;
+mod parts_box;
 mod perch;
 mod placed;
 mod points;
@@ -16,6 +17,7 @@ pub use bar::{AeroBar, Bar, BarKind, DropBar, FlatBar, HandPlace};
 pub use checks::{Check, checks};
 pub use frame::{Frame, Kind};
 pub use ordinary::{OrdinaryBike, ordinary_bikes};
+pub use parts_box::{Part, PartKind, ordinary_parts};
 pub use perch::Perch;
 pub use placed::Placed;
 pub use points::BikePoints;
@@ -24,6 +26,7 @@ pub use steerer::{Steerer, SteererState};
 pub use taped_frame::{ComputedFrame, TapedFrame};
 
 pub(crate) use clearance::{axle_to_ground, pedal_lean, standover, toe};
+pub(crate) use parts_box::ORDINARY_SPACERS_MM;
 pub(crate) use perch::{clamp_at, sit_after};
 
 /// The room's lines of the table of rules.

@@ -97,11 +97,6 @@ impl BikePoints {
             + setup.residual.offset();
         let bar = setup.bar.points();
         let at = |point: Option<Point>| point.map(|p| bar_clamp + p);
-        let main = match setup.bar.main_spot() {
-            Spot::Grip => bar.grip,
-            Spot::PadCentre => bar.pad,
-            _ => bar.hood,
-        };
 
         Self {
             sit,
@@ -130,7 +125,7 @@ impl BikePoints {
             pad_rear: at(bar.pad_rear),
             pad_front: at(bar.pad_front),
             pad_elbow: at(bar.elbow),
-            hand: bar_clamp + main.unwrap_or_default(),
+            hand: bar_clamp + setup.bar.hand_offset(),
         }
     }
 

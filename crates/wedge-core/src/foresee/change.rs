@@ -125,8 +125,11 @@ pub(crate) fn apply(ride: &Ride, changes: &[Change]) -> Result<Placed, Vec<Refus
         }
     }
 
-    let moved = parts.cockpit.spacers_below_mm - ride.setup.cockpit.spacers_below_mm;
-    parts.cockpit.spacers_above_mm.0 = (parts.cockpit.spacers_above_mm - moved).0.max(0.0);
+    // What is taken from below the stem goes above it, unless it is said what stands there.
+    if !(changes.iter()).any(|change| change.quantity == Quantity::SpacersAbove) {
+        let moved = parts.cockpit.spacers_below_mm - ride.setup.cockpit.spacers_below_mm;
+        parts.cockpit.spacers_above_mm.0 = (parts.cockpit.spacers_above_mm - moved).0.max(0.0);
+    }
 
     let found = ride.setup.sit();
     let start = remounted(ride, &parts);
@@ -378,7 +381,11 @@ pub(crate) fn turns(ride: &Ride, after: &Placed) -> Vec<Turn> {
         }
     }
     for quantity in Quantity::ALL.iter().copied().filter(|q| q.is_turned()) {
-        if matches!(quantity, Quantity::SaddleHeight | Quantity::Setback) {
+        // Spacers above the stem are told with those below it, where both change.
+        let cockpit = |setup: &Setup| setup.cockpit.spacers_below_mm.0;
+        let told = quantity == Quantity::SpacersAbove
+            && (cockpit(before) - cockpit(after)).abs() > NOTHING;
+        if told || matches!(quantity, Quantity::SaddleHeight | Quantity::Setback) {
             continue;
         }
         let [left, right] = Side::BOTH.map(|side| part_turn(quantity, side, before, after));

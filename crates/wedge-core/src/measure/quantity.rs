@@ -253,10 +253,11 @@ catalogue! {
     PostInsertion "post_insertion_mm" "Post insertion" "the least the makers ask for" Mm 30.0..250.0 step 5.0 / 1.0 err 1.0 maybe;
 
     SpacersBelow "spacers_below_mm" "Spacers" "below the stem" Mm 0.0..120.0 step 5.0 / 1.0 err 0.5 bars printed;
-    SpacersAbove "spacers_above_mm" "Spacers above" "above the stem" Mm 0.0..120.0 step 5.0 / 1.0 err 0.5 printed;
+    SpacersAbove "spacers_above_mm" "Spacers above" "above the stem" Mm 0.0..120.0 step 5.0 / 1.0 err 0.5 turned printed;
+    Spacer "spacer_mm" "Spacer" "its height" Mm 0.5..60.0 step 5.0 / 1.0 err 0.2;
     Stem "stem_mm" "Stem" "steerer axis to bar clamp centre" Mm 0.0..180.0 step 10.0 / 5.0 err 1.0 bars printed;
     StemAngle "stem_angle_deg" "Stem angle" "as mounted, down is negative" Deg -60.0..60.0 step 1.0 / 0.5 err 0.5 bars printed;
-    StemClamp "stem_clamp_mm" "Stem clamp height" "along the steerer" Mm 20.0..80.0 step 1.0 / 0.5 err 0.5 printed;
+    StemClamp "stem_clamp_mm" "Stem clamp height" "along the steerer" Mm 20.0..80.0 step 1.0 / 0.5 err 0.5 turned printed;
     Cover "cover_mm" "Top cover" "headset cover above the head tube" Mm 0.0..60.0 step 1.0 / 0.5 err 0.5 printed;
     PadSpacers "pad_spacers_mm" "Pad spacers" "under the pads" Mm 0.0..150.0 step 5.0 / 1.0 err 0.5 bars;
     PadForward "pad_forward_mm" "Pad forward" "bar clamp centre to the pad's centre, horizontal" Mm -150.0..200.0 step 5.0 / 1.0 err 1.0 bars;

@@ -2,6 +2,7 @@
 
 mod arc;
 mod crank;
+mod front;
 mod map;
 mod parts;
 mod saddle;
@@ -9,6 +10,7 @@ mod saddle;
 pub use arc::Arc;
 pub use crank::{Intent, Plan, intents};
 pub(crate) use crank::{crank_now, keeping_the_bottom};
+pub use front::{Aim, FrontEnd, Fronts, front_ends};
 pub use map::{Axis, MapLine, SaddleMap, Spot, saddle_map, spot};
 pub(crate) use parts::{hand_on, parts_for};
 pub use saddle::{
@@ -44,5 +46,12 @@ pub(crate) fn linked(trying: &Trying, mut changes: Vec<Change>) -> Vec<Change> {
 
 /// The room's lines of the table of rules.
 pub(crate) fn rules() -> Vec<crate::rule::Rule> {
-    [arc::rules(), saddle::rules(), map::rules(), parts::rules()].concat()
+    [
+        arc::rules(),
+        front::rules(),
+        saddle::rules(),
+        map::rules(),
+        parts::rules(),
+    ]
+    .concat()
 }
