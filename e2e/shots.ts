@@ -147,6 +147,12 @@ try {
   await shot("body");
   await inseam.blur();
   await station(page, "Bars");
+  await page.getByText("Where the hands belong").waitFor();
+  await page.keyboard.press("d");
+  await page.getByTestId("hand-plane").waitFor();
+  for (const key of ["ArrowLeft", "ArrowLeft", "ArrowUp"]) await page.keyboard.press(key);
+  await page.getByTestId("change-title").waitFor();
+  await settled(page);
   await shot("bars");
 } finally {
   await browser.close();

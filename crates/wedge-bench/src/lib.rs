@@ -15,6 +15,7 @@
 //! assert!(feet.scales.left.schools[0].leads);
 //! ```
 
+mod bars;
 mod bench;
 mod body;
 mod crank;
@@ -30,6 +31,7 @@ mod view;
 mod wire;
 mod years;
 
+pub use bars::{BarsView, HandTrial, PlaneView};
 pub use bench::{Bench, TriedOut, finishes};
 pub use body::{Certainty, MeasureView};
 pub use crank::CranksView;

@@ -7,6 +7,7 @@
 mod check;
 mod format;
 mod frames_csv;
+mod parts_csv;
 mod position_file;
 mod record;
 mod rider_file;
@@ -15,6 +16,7 @@ mod years;
 
 pub use format::{BYTE_ORDER_MARK, FileError, plain};
 pub use frames_csv::{read_frames, write_frames};
+pub use parts_csv::{read_parts, write_parts};
 pub use position_file::PositionFile;
 pub use record::{
     Bike, CalibrationRecord, CallBody, CallRecord, Entry, EntryBody, ForeseenThen, House,

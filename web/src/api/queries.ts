@@ -2,12 +2,15 @@
 import { queryOptions } from "@tanstack/react-query";
 import { answer, api } from "./client";
 import type {
+  BarsView,
   Catalogue,
   CausesView,
   CranksView,
   FeetView,
   Handout,
   MapView,
+  PlaneView,
+  Point,
   Position,
   RiderLine,
   RiderView,
@@ -97,6 +100,24 @@ export const mapQuery = (id: string, version: string) =>
   queryOptions({
     queryKey: ["map", id, version],
     queryFn: () => answer<MapView>(api.GET("/api/sessions/{id}/saddle/map", { params: { path: { id } } })),
+    placeholderData: (previous) => previous,
+  });
+
+/** The bars, with the front ends for a place of the hands where one is asked for. */
+export const barsQuery = (id: string, version: string, at: Point | undefined) =>
+  queryOptions({
+    queryKey: ["bars", id, version, at?.[0], at?.[1]],
+    queryFn: () =>
+      answer<BarsView>(
+        api.GET("/api/sessions/{id}/bars", { params: { path: { id }, query: at ? { x: at[0], y: at[1] } : {} } }),
+      ),
+    placeholderData: (previous) => previous,
+  });
+
+export const planeQuery = (id: string, version: string) =>
+  queryOptions({
+    queryKey: ["plane", id, version],
+    queryFn: () => answer<PlaneView>(api.GET("/api/sessions/{id}/bars/plane", { params: { path: { id } } })),
     placeholderData: (previous) => previous,
   });
 

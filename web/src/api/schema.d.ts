@@ -197,6 +197,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parts/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The parts box as CSV, `wedge.parts/1`. */
+        get: operations["get /api/parts/file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a parts box from CSV, without keeping it: every bad line is named with its column. */
+        post: operations["post /api/parts/read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/riders": {
         parameters: {
             query?: never;
@@ -420,6 +454,40 @@ export interface paths {
         head?: never;
         /** Moves along the way, or changes how things are read. */
         patch: operations["patch /api/sessions/{id}"];
+        trace?: never;
+    };
+    "/api/sessions/{id}/bars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the hands belong, every place of them, and the front ends that put them where they are wished. */
+        get: operations["get /api/sessions/{id}/bars"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/bars/plane": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The hand plane around the hands as they are. */
+        get: operations["get /api/sessions/{id}/bars/plane"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/sessions/{id}/calibrations": {
@@ -951,6 +1019,17 @@ export interface components {
             places: components["schemas"]["PlaceSpec"][];
             quantities: components["schemas"]["Quantity"][];
         };
+        /** @description What there is to say and to try at the bars. */
+        BarsView: {
+            /** @description What goes with 10 mm higher, in words; none while the torso is held upright or the arms do not reach. */
+            arc?: string | null;
+            fronts?: components["schemas"]["Fronts"] | null;
+            /** @description Every place the hands have. */
+            places: components["schemas"]["HandRow"][];
+            /** @description The schools of the hands' place, the leading one first. */
+            schools: components["schemas"]["HandOpinion"][];
+            target?: components["schemas"]["Point"] | null;
+        };
         /** @description A bike with its fits. */
         Bike: {
             /** @description The frame. */
@@ -1214,6 +1293,8 @@ export interface components {
             /** @description Made-up bikes to start typing from. */
             ordinary_bikes: components["schemas"]["OrdinaryBike"][];
             outputs: components["schemas"]["OutputSpec"][];
+            /** @description What a part of the box can be. */
+            part_kinds: components["schemas"]["PartKindSpec"][];
             parts: components["schemas"]["Parts"];
             quantities: components["schemas"]["Spec"][];
             /** @description What can be seen of a rider, the commonest first. */
@@ -1587,6 +1668,13 @@ export interface components {
             sit_to_pad_rear_straight_mm?: number;
             /** @description sit reference straight to the pad's centre */
             sit_to_pad_straight_mm?: number;
+        };
+        /** @description A front end of the box, as a place of the hands. */
+        Dot: {
+            /** @description Where the hands are. */
+            hand: components["schemas"]["Point"];
+            /** @description Whether all of it is on hand. */
+            on_hand: boolean;
         };
         /** @description A drop bar with its hoods. The angles of its parts are those to the bar's reach, for conversions of bar roll. */
         DropBar: {
@@ -2048,6 +2136,29 @@ export interface components {
             seat_angle_deg: components["schemas"]["Degrees"];
             taped: components["schemas"]["TapedFrame"];
         };
+        /** @description A front end that comes near, as one linked trial. */
+        FrontEnd: {
+            /** @description The whole linked trial. */
+            changes: components["schemas"]["Change"][];
+            /** @description What must be looked at before it is ridden. */
+            checks: string[];
+            /**
+             * Format: double
+             * @description So much must be cut off the steerer, mm; that cannot be undone.
+             */
+            cut_mm?: number | null;
+            /** @description Where the hands are then. */
+            hand: components["schemas"]["Point"];
+            /**
+             * Format: double
+             * @description How far that is off the arc or the point, mm.
+             */
+            miss_mm: number;
+            /** @description What is not on hand. */
+            to_order: string[];
+            /** @description "Stem 90, −6°, spacers 25: hands 12 nearer, 6 higher; torso 44.1° ± 1.2". */
+            words: string;
+        };
         /** @description The front's rough pass: setback can only be felt with a front end that is about right. */
         FrontPass: {
             /** @description The parts that come nearest. */
@@ -2066,6 +2177,15 @@ export interface components {
             up_mm: number;
             /** @description Why, in words. */
             words: string;
+        };
+        /** @description The front ends that come nearest, and what stands in the way where none lands. */
+        Fronts: {
+            /** @description The best first. */
+            answers: components["schemas"]["FrontEnd"][];
+            /** @description What stands in the way, and the part that would do; empty where one lands. */
+            in_the_way: string[];
+            /** @description How many front ends were looked at. */
+            looked_at: number;
         };
         /** @description A limb that does not get to its contact point: where it ends, and where it should. */
         Gap: {
@@ -2147,11 +2267,107 @@ export interface components {
             /** @description All of it in a sentence. */
             words: string;
         };
+        /** @description What one school says of where the hands belong. */
+        HandOpinion: {
+            /**
+             * Format: double
+             * @description From where they are: farther square to the arc, nearer negative, mm.
+             */
+            farther_mm: number;
+            /**
+             * Format: double
+             * @description And higher along it, lower negative, mm.
+             */
+            higher_mm: number;
+            /** @description As it is called. */
+            label: string;
+            /** @description Whether the studio follows it. */
+            leads: boolean;
+            /** @description Its key. */
+            school: components["schemas"]["HandSchool"];
+            target?: components["schemas"]["Point"] | null;
+            /** @description How it comes to that. */
+            words: string;
+        };
         /**
          * @description Where the hands are. Angles of the upper body belong to one.
          * @enum {string}
          */
         HandPlace: "hoods" | "tops" | "drops" | "grips" | "pads";
+        /** @description The plane around the hands as they are. */
+        HandPlane: {
+            /** @description The piece of the arc that is as good, from its lower end to its upper. */
+            arc: components["schemas"]["Point"][];
+            /** @description Every front end that can be built, without those to order. */
+            dots: components["schemas"]["Dot"][];
+            /** @description Across: forward of the BB. */
+            forward: components["schemas"]["Axis"];
+            /** @description The lines, output by output. */
+            lines: components["schemas"]["MapLine"][];
+            /** @description Where the hands are. */
+            now: components["schemas"]["Point"];
+            /** @description Upwards: above the BB. */
+            up: components["schemas"]["Axis"];
+            /** @description Places a limit of the rider forbids, or nobody reaches. */
+            walled: components["schemas"]["Point"][];
+            /** @description What those are, each once. */
+            walls: string[];
+        };
+        /** @description How the rider is with the hands in one of the bike's places. */
+        HandRow: {
+            /** @description What it breaks: a limit of the rider, or that the arms do not get there. */
+            breaks?: string | null;
+            /**
+             * Format: double
+             * @description Elbow flexion.
+             */
+            elbow_deg: number;
+            /**
+             * Format: double
+             * @description The hip at its most closed, the tighter side.
+             */
+            hip_deg: number;
+            /**
+             * Format: double
+             * @description Straight from the hip joint to the hand, as a share of the trunk.
+             */
+            hip_to_hand: number;
+            /** @description As it is called. */
+            label: string;
+            /** @description The place. */
+            place: components["schemas"]["HandPlace"];
+            /**
+             * Format: double
+             * @description Hip–shoulder–elbow.
+             */
+            shoulder_deg: number;
+            /**
+             * Format: double
+             * @description Torso above horizontal.
+             */
+            torso_deg: number;
+            /**
+             * Format: double
+             * @description Hip–shoulder–wrist.
+             */
+            wrist_deg: number;
+        };
+        /**
+         * @description A school of the hands' place.
+         * @enum {string}
+         */
+        HandSchool: "angles" | "hip_to_hand";
+        /** @description A trial as a place of the hands. */
+        HandTrial: {
+            /** @description Where it put the hands. */
+            hand: components["schemas"]["Point"];
+            /**
+             * Format: int64
+             * @description Its number in the fit.
+             */
+            number: number;
+            outcome?: components["schemas"]["Outcome"] | null;
+        };
         /** @description The sheet. */
         Handout: {
             /** @description The bike's name. */
@@ -2245,6 +2461,7 @@ export interface components {
              * @default {
              *       "cleat": "midway",
              *       "crank": "function",
+             *       "hands": "angles",
              *       "landmark": "centre",
              *       "saddle_height": "knee_moving",
              *       "setback": "balance"
@@ -2256,6 +2473,11 @@ export interface components {
              * @default
              */
             name: string;
+            /**
+             * @description The parts box.
+             * @default []
+             */
+            parts: components["schemas"]["Part"][];
             /**
              * @description The studio's own ranges, each of a kind of riding.
              * @default []
@@ -2536,6 +2758,11 @@ export interface components {
              * @default function
              */
             crank: components["schemas"]["CrankSchool"];
+            /**
+             * @description Where the hands belong.
+             * @default angles
+             */
+            hands: components["schemas"]["HandSchool"];
             /**
              * @description From where on the knee the plumb line hangs.
              * @default centre
@@ -3236,6 +3463,40 @@ export interface components {
             /** @description What it is a range of. */
             output: components["schemas"]["Output"];
         };
+        /** @description A part, with what of it decides where the rider ends up. */
+        Part: {
+            /** @description Whether a stem can be mounted either way up. */
+            flips?: boolean;
+            /** @description What it is. */
+            kind: components["schemas"]["PartKind"];
+            /** @description As the studio calls it. */
+            name: string;
+            /**
+             * Format: int32
+             * @description How many there are; none: it can be ordered.
+             */
+            on_hand?: number;
+            /** @description Its sizes, by their keys. */
+            sizes: {
+                [key: string]: number;
+            };
+            /**
+             * Format: double
+             * @description The torque printed on it, N·m.
+             */
+            torque_nm?: number | null;
+        };
+        /**
+         * @description What a part is.
+         * @enum {string}
+         */
+        PartKind: "stem" | "spacer" | "bar" | "pad_spacer" | "post" | "saddle" | "crank";
+        /** @description A kind of part, with the sizes it can have. */
+        PartKindSpec: {
+            kind: components["schemas"]["PartKind"];
+            label: string;
+            sizes: components["schemas"]["Quantity"][];
+        };
         /** @description A part that would do what the rails do not. */
         PartOption: {
             /** @description Whether it does all of it. */
@@ -3406,6 +3667,14 @@ export interface components {
             /** @description Each bolt. */
             turns: string[];
         };
+        /** @description The hand plane of a fit. */
+        PlaneView: {
+            found?: components["schemas"]["Point"] | null;
+            /** @description The plane. */
+            plane: components["schemas"]["HandPlane"];
+            /** @description Where trials put them. */
+            trials: components["schemas"]["HandTrial"][];
+        };
         /** @description How a plumb line is set up. */
         Plumb: {
             /** @description From where on the knee the line hangs. */
@@ -3489,7 +3758,7 @@ export interface components {
          * @description Something that can be measured or set. Its JSON name is the key it has everywhere, with the unit in it.
          * @enum {string}
          */
-        Quantity: "stature_mm" | "mass_kg" | "inseam_mm" | "inseam_shod_mm" | "trunk_mm" | "shoulder_breadth_mm" | "arm_mm" | "upper_arm_mm" | "forearm_mm" | "arm_span_mm" | "hip_breadth_mm" | "sit_bones_mm" | "thigh_mm" | "shank_mm" | "ankle_height_mm" | "foot_length_mm" | "foot_width_mm" | "fifth_joint_mm" | "shoe_size_eu" | "arch_height_mm" | "forefoot_tilt_deg" | "thigh_shorter_mm" | "shank_shorter_mm" | "foot_lower_mm" | "looks_shorter_mm" | "hip_limit_deg" | "straight_leg_raise_deg" | "knee_limit_deg" | "ankle_limit_deg" | "shoulder_limit_deg" | "back_limit_deg" | "saddle_height_mm" | "setback_mm" | "tilt_deg" | "drop_mm" | "bb_to_hand_mm" | "bb_to_hand_up_mm" | "saddle_to_hand_mm" | "grip_length_mm" | "crank_mm" | "cleat_setback_mm" | "cleat_rearmost_mm" | "cleat_out_mm" | "cleat_rotation_deg" | "cleat_float_deg" | "footbed_mm" | "cleat_wedge_deg" | "shim_mm" | "pedal_stack_mm" | "sole_mm" | "pedal_out_mm" | "pedal_below_mm" | "saddle_stack_mm" | "post_setback_mm" | "saddle_length_mm" | "nose_to_sit_mm" | "nose_to_mark_mm" | "saddle_top_mm" | "rail_middle_mm" | "rail_mm" | "post_length_mm" | "post_insertion_mm" | "spacers_below_mm" | "spacers_above_mm" | "stem_mm" | "stem_angle_deg" | "stem_clamp_mm" | "cover_mm" | "pad_spacers_mm" | "pad_forward_mm" | "pad_tilt_deg" | "pad_spacing_mm" | "pad_rise_mm" | "pad_length_mm" | "bar_rise_mm" | "backsweep_deg" | "upsweep_deg" | "bar_roll_deg" | "hood_forward_mm" | "hood_rise_mm" | "bar_reach_mm" | "bar_drop_mm" | "grip_rise_mm" | "grip_from_end_mm" | "bend_from_centre_mm" | "bar_width_mm" | "flat_bar_width_mm" | "drops_angle_deg" | "ends_angle_deg" | "ramp_angle_deg" | "frame_reach_mm" | "frame_stack_mm" | "head_angle_deg" | "head_tube_mm" | "seat_angle_deg" | "seat_tube_mm" | "chainstay_mm" | "bb_drop_mm" | "front_centre_mm" | "wheel_radius_mm" | "lower_stack_mm" | "steerer_mm" | "tyre_mm" | "sag_mm" | "standover_mm" | "bike_mass_kg" | "bb_to_head_top_mm" | "ground_to_bb_mm" | "ground_to_head_top_mm" | "top_tube_mm" | "longest_ride_h" | "event_h" | "seated_h" | "power_w" | "cadence_rpm";
+        Quantity: "stature_mm" | "mass_kg" | "inseam_mm" | "inseam_shod_mm" | "trunk_mm" | "shoulder_breadth_mm" | "arm_mm" | "upper_arm_mm" | "forearm_mm" | "arm_span_mm" | "hip_breadth_mm" | "sit_bones_mm" | "thigh_mm" | "shank_mm" | "ankle_height_mm" | "foot_length_mm" | "foot_width_mm" | "fifth_joint_mm" | "shoe_size_eu" | "arch_height_mm" | "forefoot_tilt_deg" | "thigh_shorter_mm" | "shank_shorter_mm" | "foot_lower_mm" | "looks_shorter_mm" | "hip_limit_deg" | "straight_leg_raise_deg" | "knee_limit_deg" | "ankle_limit_deg" | "shoulder_limit_deg" | "back_limit_deg" | "saddle_height_mm" | "setback_mm" | "tilt_deg" | "drop_mm" | "bb_to_hand_mm" | "bb_to_hand_up_mm" | "saddle_to_hand_mm" | "grip_length_mm" | "crank_mm" | "cleat_setback_mm" | "cleat_rearmost_mm" | "cleat_out_mm" | "cleat_rotation_deg" | "cleat_float_deg" | "footbed_mm" | "cleat_wedge_deg" | "shim_mm" | "pedal_stack_mm" | "sole_mm" | "pedal_out_mm" | "pedal_below_mm" | "saddle_stack_mm" | "post_setback_mm" | "saddle_length_mm" | "nose_to_sit_mm" | "nose_to_mark_mm" | "saddle_top_mm" | "rail_middle_mm" | "rail_mm" | "post_length_mm" | "post_insertion_mm" | "spacers_below_mm" | "spacers_above_mm" | "spacer_mm" | "stem_mm" | "stem_angle_deg" | "stem_clamp_mm" | "cover_mm" | "pad_spacers_mm" | "pad_forward_mm" | "pad_tilt_deg" | "pad_spacing_mm" | "pad_rise_mm" | "pad_length_mm" | "bar_rise_mm" | "backsweep_deg" | "upsweep_deg" | "bar_roll_deg" | "hood_forward_mm" | "hood_rise_mm" | "bar_reach_mm" | "bar_drop_mm" | "grip_rise_mm" | "grip_from_end_mm" | "bend_from_centre_mm" | "bar_width_mm" | "flat_bar_width_mm" | "drops_angle_deg" | "ends_angle_deg" | "ramp_angle_deg" | "frame_reach_mm" | "frame_stack_mm" | "head_angle_deg" | "head_tube_mm" | "seat_angle_deg" | "seat_tube_mm" | "chainstay_mm" | "bb_drop_mm" | "front_centre_mm" | "wheel_radius_mm" | "lower_stack_mm" | "steerer_mm" | "tyre_mm" | "sag_mm" | "standover_mm" | "bike_mass_kg" | "bb_to_head_top_mm" | "ground_to_bb_mm" | "ground_to_head_top_mm" | "top_tube_mm" | "longest_ride_h" | "event_h" | "seated_h" | "power_w" | "cadence_rpm";
         /** @description How a rail sweep is set up. */
         RailSweep: {
             /**
@@ -5235,6 +5504,7 @@ export interface components {
             flag: components["schemas"]["Word"][];
             frame_label: components["schemas"]["Word"][];
             goal: components["schemas"]["Word"][];
+            hand_school: components["schemas"]["Word"][];
             height_school: components["schemas"]["Word"][];
             how_often: components["schemas"]["Word"][];
             joint: components["schemas"]["Word"][];
@@ -5682,6 +5952,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/parts/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    "post /api/parts/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Part"][];
                 };
             };
             422: {
@@ -6259,6 +6579,77 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/bars": {
+        parameters: {
+            query?: {
+                /** @description Forward of the BB, mm; with `y`. */
+                x?: number | null;
+                /** @description Above the BB, mm. */
+                y?: number | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BarsView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/bars/plane": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaneView"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -11,6 +11,7 @@ import type {
   Leads,
   Output,
   OwnRange,
+  Part,
   Quantity,
   Range,
   StudioView,
@@ -28,6 +29,7 @@ export type FullHouse = Required<House> & {
   leads: Leads;
   units: Units;
   ranges: KindRange[];
+  parts: Part[];
 };
 
 interface HouseRulesProps {
@@ -98,6 +100,12 @@ export function HouseRules({ house, catalogue, put, take }: HouseRulesProps) {
             options={catalogue.words.setback_school}
             value={house.leads.setback}
             onPick={(setback) => setback && save({ leads: { ...house.leads, setback } })}
+          />
+          <Choice<Leads["hands"]>
+            label="Hands by"
+            options={catalogue.words.hand_school}
+            value={house.leads.hands}
+            onPick={(hands) => hands && save({ leads: { ...house.leads, hands } })}
           />
           <Choice<Leads["landmark"]>
             label="Plumb line from"

@@ -9,6 +9,7 @@ import { Choice } from "../ui/Choice";
 import { number } from "../ui/format";
 import { Page } from "../ui/Page";
 import { type FullHouse, HouseRules } from "./HouseRules";
+import { PartsBox } from "./PartsBox";
 import { useHouse } from "./useHouse";
 import { specOf } from "../fit/fields";
 
@@ -117,6 +118,7 @@ function Loaded({ studio, catalogue }: { studio: StudioView; catalogue: Catalogu
           </chakra.ol>
         </chakra.section>
       </Flex>
+      <PartsBox house={house} catalogue={catalogue} put={put} take={take} />
       <Frames studio={studio} onTake={take} catalogue={catalogue} />
     </>
   );

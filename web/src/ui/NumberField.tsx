@@ -131,9 +131,11 @@ export function NumberField(props: NumberFieldProps) {
     <div className={`number-field ${props.className ?? ""}`} data-invalid={error !== undefined || undefined}>
       <chakra.label htmlFor={id} srOnly={props.labelHidden ?? false}>
         {label}
-        <span className="visually-hidden">
-          {[suffix(spec.unit).trim(), props.how].filter(Boolean).map((w) => `, ${w}`)}
-        </span>
+        {props.how !== undefined && (
+          <span className="visually-hidden">
+            , {suffix(spec.unit).trim()}, {props.how}
+          </span>
+        )}
         {props.before !== undefined && <span className="number-before"> {props.before} →</span>}
       </chakra.label>
       <span className="number-row">

@@ -9,7 +9,7 @@ use crate::plane::Point;
 use crate::position::wall;
 use crate::rule::rules;
 use crate::units::{Degrees, Millimetres};
-use crate::words::{sentence, written};
+use crate::words::{capital, written};
 use serde::Serialize;
 use std::cmp::Ordering;
 use std::collections::BTreeSet;
@@ -125,6 +125,21 @@ pub(crate) struct Built {
 }
 
 impl Built {
+    /// Whether nothing of it must be ordered.
+    pub(crate) fn on_hand(&self) -> bool {
+        self.stem.cost != COST_STEM_TO_ORDER && !self.spacers_to_order
+    }
+
+    /// What it is made of, as a fitter tells front ends apart.
+    fn made(&self) -> Made {
+        (
+            tenths(self.stem.length_mm),
+            tenths(self.stem.angle_deg),
+            self.bar,
+            self.hood_mm != 0.0 || self.roll_deg != 0.0,
+        )
+    }
+
     /// The better first: the class of its miss, what it costs, the miss, how near the target.
     pub(crate) fn against(&self, other: &Self) -> Ordering {
         (self.class.cmp(&other.class))
@@ -133,6 +148,9 @@ impl Built {
             .then(self.near_mm.total_cmp(&other.near_mm))
     }
 }
+
+/// Stem length and angle in tenths, the bar, and whether that is turned.
+type Made = (i32, i32, usize, bool);
 
 /// A stem as it can be mounted.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -582,9 +600,10 @@ fn turns(bar: &Bar, d: Point) -> impl Iterator<Item = Turned> + use<> {
 /// The front ends that put the hands nearest to an aim, of what is on the bike, in the box and to order.
 pub fn front_ends(trying: &Trying, aim: &Aim, parts: &[Part]) -> Fronts {
     /// More than are given: some say the same, some meet a wall.
-    const LOOKED_INTO: usize = 60;
+    const LOOKED_INTO: usize = 400;
     let bench = Bench::of(trying, parts);
     let (best, looked_at) = bench.best(aim, LOOKED_INTO);
+    let mut given: Vec<Made> = Vec::new();
     let mut answers: Vec<FrontEnd> = Vec::new();
     let mut walls: Vec<String> = Vec::new();
     for built in &best {
@@ -604,10 +623,12 @@ pub fn front_ends(trying: &Trying, aim: &Aim, parts: &[Part]) -> Fronts {
             }
             continue;
         }
-        let words = sentence_of(trying, &bench, built, after.upper.torso_deg.0);
-        if answers.iter().any(|other| other.words == words) {
+        // Of one stem and bar the best is given: the others say nothing new.
+        if given.contains(&built.made()) {
             continue;
         }
+        given.push(built.made());
+        let words = sentence_of(trying, &bench, built, after.upper.torso_deg.0);
         answers.push(FrontEnd {
             words,
             hand: after.bike.hand,
@@ -700,7 +721,7 @@ fn sentence_of(trying: &Trying, bench: &Bench, built: &Built, torso: f64) -> Str
     } else {
         format!("hands {}", moves.join(", "))
     };
-    sentence(&format!(
+    capital(&format!(
         "{}: {moves}; torso {}° ± {}",
         parts.join(", "),
         written(torso),

@@ -22,7 +22,7 @@ rules! {
     /// Lines of the knee are drawn from here on: below, the leg is all but straight and a line says too much.
     const LEAST_KNEE_DEG: f64 = 25.0, "°", House;
     /// Places solved along each side.
-    const PLACES: usize = 13, "", House;
+    pub(super) const PLACES: usize = 13, "", House;
 }
 
 /// One side of the map.
@@ -216,7 +216,7 @@ fn grid(trying: &Trying, setback: &Axis, height: &Axis) -> Vec<Option<Position>>
 }
 
 /// The value of an axis at one of its places.
-fn at(axis: &Axis, index: usize) -> f64 {
+pub(super) fn at(axis: &Axis, index: usize) -> f64 {
     axis.low + step(axis) * f64::from(u32::try_from(index).unwrap_or_default())
 }
 
@@ -240,10 +240,10 @@ fn rides(position: &Position) -> bool {
         .all(|side| *reach(side) == Reach::Within)
 }
 
-type Pieces = Vec<Vec<[f64; 2]>>;
+pub(super) type Pieces = Vec<Vec<[f64; 2]>>;
 
 /// The lines of round values through a grid, where it is `ridden` when that matters.
-fn lines_of(
+pub(super) fn lines_of(
     (output, every): (Output, f64),
     values: &[f64],
     ridden: Option<&[bool]>,
@@ -338,7 +338,7 @@ fn among(places: &[bool], point: [f64; 2], setback: &Axis, height: &Axis) -> boo
         })
 }
 
-fn hundredth(value: f64) -> f64 {
+pub(super) fn hundredth(value: f64) -> f64 {
     (value * 100.0).round() / 100.0
 }
 

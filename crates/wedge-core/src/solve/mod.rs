@@ -5,6 +5,7 @@ mod crank;
 mod front;
 mod map;
 mod parts;
+mod plane;
 mod saddle;
 
 pub use arc::Arc;
@@ -13,6 +14,7 @@ pub(crate) use crank::{crank_now, keeping_the_bottom};
 pub use front::{Aim, FrontEnd, Fronts, front_ends};
 pub use map::{Axis, MapLine, SaddleMap, Spot, saddle_map, spot};
 pub(crate) use parts::{hand_on, parts_for};
+pub use plane::{Dot, HandPlane, HandRow, hand_plane, hand_rows};
 pub use saddle::{
     OtherSaddle, PartOption, PerchRoom, SetbackParts, perch_room, setback_parts, swap,
 };
@@ -49,6 +51,7 @@ pub(crate) fn rules() -> Vec<crate::rule::Rule> {
     [
         arc::rules(),
         front::rules(),
+        plane::rules(),
         saddle::rules(),
         map::rules(),
         parts::rules(),

@@ -3,7 +3,7 @@
 use super::refuse_name;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
-use wedge_core::bike::{Frame, Kind};
+use wedge_core::bike::{Frame, Kind, Part};
 use wedge_core::measure::{Conventions, Quantity, Refusal, Units};
 use wedge_core::position::OwnRange;
 use wedge_core::school::Leads;
@@ -36,6 +36,8 @@ pub struct House {
     pub conventions: Conventions,
     /// The order the tape walks round a bike.
     pub walk: Vec<Quantity>,
+    /// The parts box.
+    pub parts: Vec<Part>,
 }
 
 impl Default for House {
@@ -47,6 +49,7 @@ impl Default for House {
             ranges: Vec::new(),
             conventions: Conventions::default(),
             walk: WALK.to_vec(),
+            parts: Vec::new(),
         }
     }
 }
@@ -80,6 +83,15 @@ impl House {
                 all.push(Refusal::new(at, "This range stands twice: keep one"));
             }
         }
+        if self.parts.len() > MOST_PARTS {
+            all.push(Refusal::new(
+                "/parts",
+                format!("A box holds up to {MOST_PARTS} lines"),
+            ));
+        }
+        for (index, part) in self.parts.iter().enumerate() {
+            all.extend(part.refusals(&format!("/parts/{index}")));
+        }
         all
     }
 
@@ -92,6 +104,9 @@ impl House {
             .collect()
     }
 }
+
+/// The most lines of a parts box.
+const MOST_PARTS: usize = 2000;
 
 /// The tape's walk round a bike in the house's order: saddle, hands, feet, front end.
 const WALK: [Quantity; 10] = [

@@ -4,7 +4,8 @@ use actix_web::{get, web};
 use serde::Serialize;
 use utoipa::ToSchema;
 use wedge_core::bike::{
-    BarKind, Cockpit, Frame, HandPlace, Kind, OrdinaryBike, Pedalling, Post, Saddle, ordinary_bikes,
+    BarKind, Cockpit, Frame, HandPlace, Kind, OrdinaryBike, PartKind, Pedalling, Post, Saddle,
+    ordinary_bikes,
 };
 use wedge_core::intake::{
     At, Experience, Feel, Flag, Goal, Joint, Notices, Place, Stroke, Surface, When,
@@ -18,8 +19,8 @@ use wedge_core::measure::{
 use wedge_core::position::{Landmark, Range, ranges};
 use wedge_core::rule::Provenance;
 use wedge_core::school::{
-    CleatSchool, CrankSchool, FrameLabel, HeightSchool, Nose, Relief, SetbackSchool, ShoeWidth,
-    Stiffness, YesNo,
+    CleatSchool, CrankSchool, FrameLabel, HandSchool, HeightSchool, Nose, Relief, SetbackSchool,
+    ShoeWidth, Stiffness, YesNo,
 };
 use wedge_core::trial::{BalanceVariant, Protocol, Sure};
 use wedge_core::work::{Station, StationSpec};
@@ -127,6 +128,7 @@ pub(crate) struct Words {
     crank_school: Vec<Word>,
     height_school: Vec<Word>,
     setback_school: Vec<Word>,
+    hand_school: Vec<Word>,
     landmark: Vec<Word>,
     relief: Vec<Word>,
     nose: Vec<Word>,
@@ -198,6 +200,7 @@ impl Words {
             crank_school: words_of!(CrankSchool),
             height_school: words_of!(HeightSchool),
             setback_school: words_of!(SetbackSchool),
+            hand_school: words_of!(HandSchool),
             landmark: words_of!(Landmark),
             relief: words_of!(Relief),
             nose: words_of!(Nose),
@@ -238,6 +241,14 @@ const SIGHTINGS: &[Output] = &[
     Output::FrontShare,
 ];
 
+/// A kind of part, with the sizes it can have.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct PartKindSpec {
+    kind: PartKind,
+    label: &'static str,
+    sizes: Vec<Quantity>,
+}
+
 /// Everything the core knows before any rider.
 #[derive(Serialize, ToSchema)]
 pub(crate) struct Catalogue {
@@ -248,6 +259,8 @@ pub(crate) struct Catalogue {
     kinds: Vec<KindSpec>,
     bars: Vec<BarSpec>,
     parts: Parts,
+    /// What a part of the box can be.
+    part_kinds: Vec<PartKindSpec>,
     stations: Vec<StationSpec>,
     /// Every measure of the body in the order it is taken, and how.
     body: Vec<TakingSpec>,
@@ -323,6 +336,20 @@ pub(crate) async fn catalogue() -> web::Json<Catalogue> {
             post: Post::QUANTITIES,
             pedalling: Pedalling::QUANTITIES,
         },
+        part_kinds: PartKind::ALL
+            .iter()
+            .map(|kind| PartKindSpec {
+                kind: *kind,
+                label: kind.label(),
+                sizes: kind
+                    .sizes()
+                    .0
+                    .iter()
+                    .chain(kind.sizes().1)
+                    .copied()
+                    .collect(),
+            })
+            .collect(),
         stations: Station::ALL.iter().map(|s| s.spec()).collect(),
         body: Quantity::ALL
             .iter()

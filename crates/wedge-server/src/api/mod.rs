@@ -1,5 +1,6 @@
 //! The API: one file a noun, one function a request. No rule of the craft lives here.
 
+mod bars;
 mod bikes;
 mod catalogue;
 mod cranks;
@@ -96,6 +97,10 @@ routes! {
     studio::import_frames,
     studio::delete_frame,
     studio::compute_frame,
+    studio::export_parts,
+    studio::read_box,
+    bars::read,
+    bars::plane,
 }
 
 /// The description of the API.

@@ -9,9 +9,9 @@ use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use wedge_core::bike::{ComputedFrame, TapedFrame};
+use wedge_core::bike::{ComputedFrame, Part, TapedFrame};
 use wedge_core::units::Degrees;
-use wedge_files::{House, LibraryFrame, read_frames, write_frames};
+use wedge_files::{House, LibraryFrame, read_frames, read_parts, write_frames, write_parts};
 use wedge_store::Store;
 
 /// The studio.
@@ -87,6 +87,30 @@ pub(crate) async fn import_frames(
     let frames = read_frames(&text, Uuid::now_v7)?;
     store.add_frames(&frames, Timestamp::now()).await?;
     view(&store).await
+}
+
+/// The parts box as CSV, `wedge.parts/1`.
+#[utoipa::path(context_path = "/api", tag = "studio", responses((status = 200, body = String, content_type = "text/csv")))]
+#[get("/parts/file")]
+pub(crate) async fn export_parts(store: web::Data<Store>) -> Result<HttpResponse, Problem> {
+    Ok(HttpResponse::Ok()
+        .content_type("text/csv; charset=utf-8")
+        .insert_header((
+            header::CONTENT_DISPOSITION,
+            "attachment; filename=\"parts.csv\"",
+        ))
+        .insert_header((header::CACHE_CONTROL, "no-store"))
+        .body(write_parts(&store.house().await?.noun.parts)?))
+}
+
+/// Reads a parts box from CSV, without keeping it: every bad line is named with its column.
+#[utoipa::path(
+    context_path = "/api", tag = "studio", request_body(content = String, content_type = "text/csv"),
+    responses((status = 200, body = Vec<Part>), (status = 422, body = Problem))
+)]
+#[post("/parts/read")]
+pub(crate) async fn read_box(payload: web::Payload) -> Result<web::Json<Vec<Part>>, Problem> {
+    Ok(web::Json(read_parts(&text_of(payload).await?)?))
 }
 
 /// Takes a frame out of the library. Bikes written down with it keep theirs.

@@ -1,4 +1,15 @@
+import "../saddle/saddle.css";
+import "./bars.css";
 import type { StationEntry } from "../../fit/station";
+import { BarsPanel } from "./BarsPanel";
+import { HandPlaneLead } from "./HandPlane";
 import { HandsPicker } from "./HandsPicker";
+import { useBars } from "./useBars";
 
-export const bars: StationEntry = { Foot: HandsPicker, picks: ["drop", "bb_to_hand"] };
+export const bars: StationEntry = {
+  Lead: HandPlaneLead,
+  Panel: BarsPanel,
+  useAnswered: () => useBars().data !== undefined,
+  Foot: HandsPicker,
+  picks: ["drop", "bb_to_hand"],
+};

@@ -4,7 +4,7 @@ import { useFit } from "../../fit/useFit";
 import { number, suffix, withUnit } from "../../ui/format";
 import { Keycap } from "../../ui/Keycap";
 import { useKeys } from "../../ui/keys";
-import { type Box, labels } from "./mapLabels";
+import { type Box, labels } from "../../ui/mapLabels";
 
 const WIDTH = 368;
 const HEIGHT = 316;

@@ -1,5 +1,5 @@
 /** Labels of the map's lines: each where its line comes nearest to its family's edge, or where it ends before. */
-import type { MapLine } from "../../api/types";
+import type { MapLine } from "../api/types";
 
 export type Edge = "left" | "right" | "top" | "bottom";
 

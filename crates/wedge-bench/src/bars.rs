@@ -1,0 +1,105 @@
+//! The bars: where the hands belong, the plane they can be in, every place of them, and the parts that put them there.
+
+use crate::{Bench, Declined};
+use serde::Serialize;
+use wedge_core::bike::{Part, ordinary_parts};
+use wedge_core::foresee::Trying;
+use wedge_core::plane::Point;
+use wedge_core::school::{HandOpinion, hand_opinions};
+use wedge_core::solve::{Aim, Arc, Fronts, HandPlane, HandRow, front_ends, hand_plane, hand_rows};
+use wedge_files::Outcome;
+
+/// A trial as a place of the hands.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct HandTrial {
+    /// Its number in the fit.
+    pub number: i64,
+    /// What became of it.
+    pub outcome: Option<Outcome>,
+    /// Where it put the hands.
+    pub hand: Point,
+}
+
+/// What there is to say and to try at the bars.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct BarsView {
+    /// The schools of the hands' place, the leading one first.
+    pub schools: Vec<HandOpinion>,
+    /// What goes with 10 mm higher, in words; none while the torso is held upright or the arms do not reach.
+    pub arc: Option<String>,
+    /// Every place the hands have.
+    pub places: Vec<HandRow>,
+    /// Where the hands should go: as asked for, or as the leading school has it.
+    pub target: Option<Point>,
+    /// The front ends that put them there; none without a target.
+    pub fronts: Option<Fronts>,
+}
+
+/// The hand plane of a fit.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct PlaneView {
+    /// The plane.
+    pub plane: HandPlane,
+    /// Where the hands were on the bike as found.
+    pub found: Option<Point>,
+    /// Where trials put them.
+    pub trials: Vec<HandTrial>,
+}
+
+impl Bench {
+    /// The studio's box, and what can be ordered beside it.
+    fn parts_box(&self) -> Vec<Part> {
+        let mut parts = self.house.parts.clone();
+        parts.extend(ordinary_parts());
+        parts
+    }
+
+    /// What there is to say at the bars, with the front ends for a target where one is asked for.
+    pub fn bars(&self, asked: Option<Point>) -> Result<BarsView, Declined> {
+        let ride = self.ride_now()?;
+        let trying = Trying::of(&ride);
+        let schools = hand_opinions(&trying, self.house.leads.hands);
+        let arc = Arc::of(&ride, &ride.position());
+        let led = schools
+            .iter()
+            .find(|school| school.leads)
+            .and_then(|school| school.target);
+        let target = asked.or(led);
+        let fronts =
+            target.map(|target| front_ends(&trying, &Aim::at(target, arc), &self.parts_box()));
+        Ok(BarsView {
+            arc: arc.map(|arc| arc.words()),
+            places: hand_rows(&trying),
+            target,
+            fronts,
+            schools,
+        })
+    }
+
+    /// The hand plane around the hands as they are.
+    pub fn hand_plane(&self) -> Result<PlaneView, Declined> {
+        let ride = self.ride_now()?;
+        let trying = Trying::of(&ride);
+        let hand = |setup| Some(self.ride(setup).ok()?.position().bike.hand);
+        let at = |id| {
+            let record = self.session.setups.iter().find(|setup| setup.id == id)?;
+            hand(record.setup)
+        };
+        Ok(PlaneView {
+            plane: hand_plane(&trying, &self.parts_box()),
+            found: self.session.found().and_then(|found| hand(*found)),
+            trials: (self.session.trials.iter())
+                .filter_map(|trial| {
+                    Some(HandTrial {
+                        number: trial.number,
+                        outcome: trial.outcome(),
+                        hand: at(trial.after)?,
+                    })
+                })
+                .collect(),
+        })
+    }
+}

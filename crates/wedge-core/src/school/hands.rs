@@ -1,0 +1,303 @@
+//! Where the hands belong: the schools side by side, each a point of the hand plane, told as farther and higher along the arc.
+
+use crate::bike::HandPlace;
+use crate::foresee::Trying;
+use crate::measure::Output;
+use crate::plane::Point;
+use crate::position::{Range, range_of, wall};
+use crate::rule::rules;
+use crate::solve::Arc;
+use crate::units::Degrees;
+use crate::words::{capital, words, written};
+use serde::Serialize;
+
+words! {
+    /// A school of the hands' place.
+    pub enum HandSchool {
+        Angles "angles" "Torso and shoulder",
+        HipToHand "hip_to_hand" "Hip to hand",
+    }
+}
+
+rules! {
+    rules "Hands";
+    /// Straight from the hip joint to the hand, as a share of the trunk: under it the rider props himself up.
+    const LEAST_HIP_TO_HAND: f64 = 1.0, "", Workshop;
+    /// Judged only while the torso is no steeper.
+    const STEEPEST_DEG: f64 = 70.0, "°", House;
+    /// The farthest a school asks for at once.
+    const FAR_MM: f64 = 90.0, " mm", House;
+    /// This close to what a school wants, the hands are there.
+    const THERE_MM: f64 = 1.0, " mm", House;
+}
+
+/// What one school says of where the hands belong.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct HandOpinion {
+    /// Its key.
+    pub school: HandSchool,
+    /// As it is called.
+    pub label: String,
+    /// Whether the studio follows it.
+    pub leads: bool,
+    /// Where it wants the hands; none while it cannot say.
+    pub target: Option<Point>,
+    /// From where they are: farther square to the arc, nearer negative, mm.
+    pub farther_mm: f64,
+    /// And higher along it, lower negative, mm.
+    pub higher_mm: f64,
+    /// How it comes to that.
+    pub words: String,
+}
+
+/// A point a school wants, and why.
+type Wished = Result<(Point, String), String>;
+
+/// Every school, the leading one first. A wish is cut where a limit of the rider begins, and says so.
+pub fn hand_opinions(trying: &Trying, lead: HandSchool) -> Vec<HandOpinion> {
+    let now = trying.before.bike.hand;
+    let arc = Arc::of(trying, &trying.before);
+    let mut all: Vec<HandOpinion> = HandSchool::ALL
+        .iter()
+        .map(|school| {
+            let wished = match school {
+                HandSchool::Angles => by_angles(trying),
+                HandSchool::HipToHand => by_hip(trying, arc.as_ref()),
+            };
+            let opinion = HandOpinion {
+                school: *school,
+                label: school.label().to_owned(),
+                leads: *school == lead,
+                target: None,
+                farther_mm: 0.0,
+                higher_mm: 0.0,
+                words: String::new(),
+            };
+            match wished {
+                Err(words) => HandOpinion {
+                    words: capital(&words),
+                    ..opinion
+                },
+                Ok((wish, words)) => {
+                    let (target, stopped) = cut(trying, now, wish);
+                    let (higher, farther) = arc
+                        .map_or((target.y - now.y, target.x - now.x), |arc| {
+                            arc.place(target)
+                        });
+                    HandOpinion {
+                        target: Some(target),
+                        farther_mm: tenth(farther),
+                        higher_mm: tenth(higher),
+                        words: capital(&match stopped {
+                            Some(wall) => format!("{words}; no further: {wall}"),
+                            None => words,
+                        }),
+                        ..opinion
+                    }
+                }
+            }
+        })
+        .collect();
+    all.sort_by_key(|opinion| !opinion.leads);
+    all
+}
+
+fn tenth(value: f64) -> f64 {
+    (value * 10.0).round() / 10.0
+}
+
+/// Across a range in so many steps.
+const STEPS: u32 = 24;
+
+/// The nearest point at which torso and shoulder are both in their ranges.
+fn by_angles(trying: &Trying) -> Wished {
+    let of = |output| range_of(&trying.ranges, output, trying.before.hands);
+    let (Some(torso), Some(shoulder)) = (of(Output::Torso), of(Output::Shoulder)) else {
+        return Err(
+            "This kind of riding has no range of torso and shoulder: brackets and signs remain"
+                .to_owned(),
+        );
+    };
+    let upper = &trying.before.upper;
+    let ends =
+        |range: &Range, unit: &str| format!("{}–{}{unit}", written(range.low), written(range.high));
+    let said = format!(
+        "torso {}, shoulder {}",
+        ends(&torso, "°"),
+        ends(&shoulder, "°")
+    );
+    let within = |range: &Range, value: f64| (range.low..=range.high).contains(&value);
+    let now = trying.before.bike.hand;
+    if within(&torso, upper.torso_deg.0) && within(&shoulder, upper.shoulder_deg.0) {
+        return Ok((now, format!("{said}: both are")));
+    }
+    let across = |range: &Range, step: u32| {
+        range.low + (range.high - range.low) * f64::from(step) / f64::from(STEPS)
+    };
+    let way = (0..=STEPS)
+        .flat_map(|t| (0..=STEPS).map(move |s| (t, s)))
+        .map(|(t, s)| {
+            trying.hand_way(
+                &trying.setup,
+                Degrees(across(&torso, t)),
+                Degrees(across(&shoulder, s)),
+            )
+        })
+        .min_by(|a, b| a.length().total_cmp(&b.length()))
+        .unwrap_or_default();
+    Ok((
+        now + way,
+        format!("{said}: the nearest place where both are"),
+    ))
+}
+
+/// Far enough that the rider does not prop himself up.
+fn by_hip(trying: &Trying, arc: Option<&Arc>) -> Wished {
+    let position = &trying.before;
+    let points = &position.upper.points;
+    let trunk = points.shoulder.distance(points.hip);
+    let share = |hand: Point| hand.distance(points.hip) / trunk;
+    let here = share(points.hand);
+    let said = format!(
+        "hip to hand is {} of the trunk",
+        written((here * 100.0).round() / 100.0)
+    );
+    if position.hands == HandPlace::Pads || position.upper.torso_deg.0 > STEEPEST_DEG {
+        return Err(format!("{said}: not judged on pads or bolt upright"));
+    }
+    let now = position.bike.hand;
+    if here >= LEAST_HIP_TO_HAND {
+        return Ok((
+            now,
+            format!("{said}: at least {} is wanted", written(LEAST_HIP_TO_HAND)),
+        ));
+    }
+    let out = arc.map_or(Point::new(1.0, 0.0), |arc| {
+        let from = now - arc.centre;
+        from * (1.0 / from.length().max(1e-9))
+    });
+    let needed = crate::plane::root(0.0, FAR_MM, |far| {
+        share(points.hand + out * far) - LEAST_HIP_TO_HAND
+    })
+    .unwrap_or(FAR_MM);
+    Ok((
+        now + out * needed,
+        format!(
+            "{said}: under {} the rider props himself up and pushes back",
+            written(LEAST_HIP_TO_HAND)
+        ),
+    ))
+}
+
+/// A wish as far as the rider's limits let the hands go, and what stops them.
+fn cut(trying: &Trying, now: Point, wish: Point) -> (Point, Option<String>) {
+    let stopped = |share: f64| {
+        let by = (wish - now) * share;
+        let after = trying.standing(&trying.setup.with(|parts| {
+            parts.residual.hand_forward_mm.0 += by.x;
+            parts.residual.hand_up_mm.0 += by.y;
+        }));
+        wall(&trying.rider, &trying.before, &after)
+    };
+    if now.distance(wish) < THERE_MM {
+        return (now, None);
+    }
+    let Some(wall) = stopped(1.0) else {
+        return (wish, None);
+    };
+    let (mut free, mut blocked) = (0.0, 1.0);
+    while (blocked - free) * now.distance(wish) > 0.1 {
+        let middle = f64::midpoint(free, blocked);
+        if stopped(middle).is_none() {
+            free = middle;
+        } else {
+            blocked = middle;
+        }
+    }
+    (now + (wish - now) * free, Some(wall))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::example;
+    use crate::units::Side;
+
+    fn of(all: &[HandOpinion], school: HandSchool) -> &HandOpinion {
+        all.iter().find(|o| o.school == school).unwrap()
+    }
+
+    #[test]
+    fn where_the_angles_send_the_hands_torso_and_shoulder_are_in_range() {
+        let mut input = example::road();
+        // Far too long and low: torso and shoulder both off.
+        input.setup.residual.hand_forward_mm.0 += 55.0;
+        input.setup.residual.hand_up_mm.0 -= 30.0;
+        let ride = input.check().unwrap();
+        let trying = Trying::of(&ride);
+        let all = hand_opinions(&trying, HandSchool::Angles);
+        assert!(all[0].leads && all[0].school == HandSchool::Angles);
+        let target = all[0].target.unwrap();
+        let by = target - trying.before.bike.hand;
+        let mut there = input.clone();
+        there.setup.residual.hand_forward_mm.0 += by.x;
+        there.setup.residual.hand_up_mm.0 += by.y;
+        let after = there.check().unwrap().position();
+        for (output, value) in [
+            (Output::Torso, after.upper.torso_deg.0),
+            (Output::Shoulder, after.upper.shoulder_deg.0),
+        ] {
+            let range = range_of(&ride.ranges, output, after.hands).unwrap();
+            assert!(
+                (range.low - 0.3..=range.high + 0.3).contains(&value),
+                "{output:?} {value}"
+            );
+        }
+        assert!(all[0].farther_mm < 0.0, "{:?}", all[0]);
+    }
+
+    #[test]
+    fn a_wish_is_cut_at_the_limit_and_says_so() {
+        let mut input = example::road();
+        input.setup.residual.hand_forward_mm.0 -= 70.0;
+        input.setup.residual.hand_up_mm.0 += 40.0;
+        let free = input.check().unwrap();
+        let whole = hand_opinions(&Trying::of(&free), HandSchool::Angles).remove(0);
+        assert!(whole.farther_mm > 5.0, "{whole:?}");
+        let demand = free.position().upper.shoulder_deg.0;
+        for side in Side::BOTH {
+            input.rider.arms.of_mut(side).shoulder_limit_deg = Some(Degrees(demand + 7.0));
+        }
+        let ride = input.check().unwrap();
+        let cut = hand_opinions(&Trying::of(&ride), HandSchool::Angles).remove(0);
+        assert!(cut.words.contains("no further: the"), "{}", cut.words);
+        assert!(cut.farther_mm < whole.farther_mm);
+    }
+
+    #[test]
+    fn a_rider_who_props_himself_up_is_too_near() {
+        let mut input = example::road();
+        let ride = input.check().unwrap();
+        let all = hand_opinions(&Trying::of(&ride), HandSchool::HipToHand);
+        let hip = of(&all, HandSchool::HipToHand);
+        assert!(
+            hip.farther_mm.abs() < 0.1 && hip.words.contains("at least 1"),
+            "{hip:?}"
+        );
+        input.rider.elbow_deg = Degrees(105.0);
+        input.setup.residual.hand_forward_mm.0 -= 330.0;
+        input.setup.residual.hand_up_mm.0 -= 60.0;
+        let near = input.check().unwrap();
+        let trying = Trying::of(&near);
+        let hip = hand_opinions(&trying, HandSchool::HipToHand).remove(0);
+        let points = trying.before.upper.points;
+        let share = points.hand.distance(points.hip) / points.shoulder.distance(points.hip);
+        assert!(
+            share < 1.0 && trying.before.upper.torso_deg.0 <= STEEPEST_DEG,
+            "{share} {:?}",
+            trying.before.upper.torso_deg
+        );
+        assert!(hip.farther_mm > 0.0, "{hip:?} {share}");
+    }
+}

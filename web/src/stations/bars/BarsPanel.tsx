@@ -1,0 +1,167 @@
+import { Button } from "@chakra-ui/react";
+import { useRef } from "react";
+import type { BarsView, Point } from "../../api/types";
+import { Foresee } from "../../cards/Foresee";
+import { useFit } from "../../fit/useFit";
+import { number, sentence, withUnit } from "../../ui/format";
+import { HeadRow } from "../../ui/HeadRow";
+import { Keycap } from "../../ui/Keycap";
+import { useKeys } from "../../ui/keys";
+import { useBars } from "./useBars";
+
+/** Where the hands belong, the parts that put them there, and every place they have. */
+export function BarsPanel() {
+  const { still, shown, foresee } = useFit();
+  const { data: bars, wish, aim } = useBars();
+  const at = useRef(0);
+  const answers = bars?.fronts?.answers ?? [];
+  const show = (place: number) => {
+    const answer = answers[place];
+    if (!answer) return;
+    at.current = place;
+    foresee(answer.changes);
+  };
+  const can = !still && answers.length > 0;
+  useKeys({
+    g: can ? () => show(0) : undefined,
+    o: can ? () => show((at.current + 1) % answers.length) : undefined,
+  });
+  if (!bars) return null;
+  return (
+    <>
+      <div className="buttons starts">
+        <Button onClick={() => shown.toggle("map")} aria-pressed={shown.is("map")}>
+          {shown.is("map") ? "Close the plane" : "Hand plane"} <Keycap>D</Keycap>
+        </Button>
+      </div>
+      <Schools bars={bars} aim={aim} onWish={still ? undefined : wish} />
+      <FrontEnds bars={bars} />
+      <Places bars={bars} />
+    </>
+  );
+}
+
+/** "12 farther, 3 higher": how far a school wants the hands from where they are. */
+function way(farther: number, higher: number): string {
+  const part = (value: number, more: string, less: string) =>
+    Math.abs(value) < 0.5 ? [] : [`${number(Math.abs(value), "mm")} ${value > 0 ? more : less}`];
+  const parts = [...part(farther, "farther", "nearer"), ...part(higher, "higher", "lower")];
+  return parts.length === 0 ? "there" : `${parts.join(", ")}, mm`;
+}
+
+interface SchoolsProps {
+  bars: BarsView;
+  aim: Point | undefined;
+  onWish: ((at: Point | undefined) => void) | undefined;
+}
+
+/** What the schools wish, square to the arc and along it. */
+function Schools({ bars, aim, onWish }: SchoolsProps) {
+  return (
+    <section className="schools hand-schools" aria-label="Where the hands belong">
+      <h3>Where the hands belong</h3>
+      <ul>
+        {bars.schools.map((school) => (
+          <li key={school.school} className={school.leads ? "leads" : undefined}>
+            <span className="says">
+              <span>
+                {school.label}
+                {school.leads && <b> leads</b>}
+              </span>
+              <b className="value">{school.target == null ? "?" : way(school.farther_mm, school.higher_mm)}</b>
+            </span>
+            <p className="why">{sentence(school.words)}</p>
+            {onWish &&
+              school.target != null &&
+              !school.leads &&
+              way(school.farther_mm, school.higher_mm) !== "there" && (
+                <Button size="sm" onClick={() => onWish(school.target ?? undefined)}>
+                  Aim there
+                </Button>
+              )}
+          </li>
+        ))}
+      </ul>
+      {bars.arc != null && <p className="number-hint">Along the arc {bars.arc}.</p>}
+      {aim && onWish && (
+        <p className="number-hint">
+          Aimed at {number(aim[0], "mm")} forward, {withUnit(aim[1], "mm")} up.{" "}
+          <button type="button" className="more" onClick={() => onWish(undefined)}>
+            Back to the leading school
+          </button>
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** The front ends that come nearest, each as one linked trial, and what stands in the way. */
+function FrontEnds({ bars }: { bars: BarsView }) {
+  const { fronts } = bars;
+  if (!fronts) return null;
+  return (
+    <section className="front-ends" aria-label="Front ends">
+      <h3>
+        Parts that put them there <span className="number-hint">{fronts.looked_at} looked at</span>
+      </h3>
+      <ol>
+        {fronts.answers.map((answer, index) => (
+          <li key={answer.words}>
+            <p>
+              <b>{answer.words}</b>, {withUnit(answer.miss_mm, "mm")} off.
+            </p>
+            {answer.to_order.length > 0 && <p className="number-hint">To order: {answer.to_order.join(", ")}.</p>}
+            {answer.cut_mm != null && (
+              <p className="warn">Steerer cut by {withUnit(answer.cut_mm, "mm")}: that stays cut.</p>
+            )}
+            <Foresee changes={answer.changes} keycap={index === 0 ? "G" : undefined} about={answer.words} />
+          </li>
+        ))}
+      </ol>
+      {fronts.answers.length === 0 && <p>Nothing is turned: the hands are as near as these parts bring them.</p>}
+      {fronts.in_the_way.map((words) => (
+        <p key={words} className="apart">
+          {sentence(words)}
+        </p>
+      ))}
+      {fronts.answers[0] && (
+        <details>
+          <summary>Before it is ridden</summary>
+          <ul>
+            {fronts.answers[0].checks.map((check) => (
+              <li key={check}>{check}</li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </section>
+  );
+}
+
+/** Every place the hands have, the ones that break something marked. */
+function Places({ bars }: { bars: BarsView }) {
+  const { view } = useFit();
+  return (
+    <section aria-label="Every place of the hands">
+      <table className="rows hand-places">
+        <caption>Every place of the hands</caption>
+        <HeadRow columns={["", "torso", "shoulder", "elbow", "hip"]} />
+        <tbody>
+          {bars.places.map((row) => (
+            <tr key={row.place} className={row.breaks == null ? undefined : "breaks"}>
+              <th scope="row">
+                {row.label}
+                {row.place === view.now.after.hands && " (now)"}
+                {row.breaks != null && <span className="mark">✗ {sentence(row.breaks)}</span>}
+              </th>
+              <td>{withUnit(row.torso_deg, "deg")}</td>
+              <td>{withUnit(row.shoulder_deg, "deg")}</td>
+              <td>{withUnit(row.elbow_deg, "deg")}</td>
+              <td>{withUnit(row.hip_deg, "deg")}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
