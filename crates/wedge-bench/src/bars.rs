@@ -5,7 +5,7 @@ use serde::Serialize;
 use wedge_core::bike::{Part, ordinary_parts};
 use wedge_core::foresee::Trying;
 use wedge_core::plane::Point;
-use wedge_core::school::{HandOpinion, hand_opinions};
+use wedge_core::school::{HandOpinion, Width, bar_width, hand_opinions};
 use wedge_core::solve::{Aim, Arc, Fronts, HandPlane, HandRow, front_ends, hand_plane, hand_rows};
 use wedge_files::Outcome;
 
@@ -29,6 +29,8 @@ pub struct BarsView {
     pub schools: Vec<HandOpinion>,
     /// What goes with 10 mm higher, in words; none while the torso is held upright or the arms do not reach.
     pub arc: Option<String>,
+    /// The bar's width between its schools.
+    pub width: Width,
     /// Every place the hands have.
     pub places: Vec<HandRow>,
     /// Where the hands should go: as asked for, or as the leading school has it.
@@ -72,6 +74,7 @@ impl Bench {
             target.map(|target| front_ends(&trying, &Aim::at(target, arc), &self.parts_box()));
         Ok(BarsView {
             arc: arc.map(|arc| arc.words()),
+            width: bar_width(&trying),
             places: hand_rows(&trying),
             target,
             fronts,

@@ -1029,6 +1029,8 @@ export interface components {
             /** @description The schools of the hands' place, the leading one first. */
             schools: components["schemas"]["HandOpinion"][];
             target?: components["schemas"]["Point"] | null;
+            /** @description The bar's width between its schools. */
+            width: components["schemas"]["Width"];
         };
         /** @description A bike with its fits. */
         Bike: {
@@ -5488,6 +5490,40 @@ export interface components {
          * @enum {string}
          */
         When: "start" | "after_a_while" | "late" | "after" | "next_day";
+        /** @description A bar's width between its schools. */
+        Width: {
+            /**
+             * Format: double
+             * @description How far ahead of the steerer's axis the hands are, square to it, mm.
+             */
+            ahead_mm: number;
+            /**
+             * Format: double
+             * @description As it is: centre to centre at the hoods of a drop bar, end to end of a flat one, mm.
+             */
+            now_mm: number;
+            /** @description The schools; none of pads, whose spacing is felt. */
+            schools: components["schemas"]["WidthOpinion"][];
+            /** @description What there is to say, what is wrong first. */
+            words: string[];
+        };
+        /** @description What a school of bar width says. */
+        WidthOpinion: {
+            /** @description Whether it rests on an estimate. */
+            estimated: boolean;
+            /**
+             * Format: double
+             * @description Its other end; the same where it wants one width.
+             */
+            high_mm: number;
+            /** @description As it is called. */
+            label: string;
+            /**
+             * Format: double
+             * @description The width it wants, mm; an end where it accepts more.
+             */
+            low_mm: number;
+        };
         /** @description A word with its key. */
         Word: {
             key: string;

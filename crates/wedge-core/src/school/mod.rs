@@ -23,6 +23,7 @@ mod saddle_height;
 mod setback;
 mod shoe;
 mod stance;
+mod width;
 
 pub use decision::{Opinion, Scale};
 
@@ -83,6 +84,7 @@ pub use setback::{
 };
 pub use shoe::{Shoe, ShoeWidth, Stiffness, shoe_advice};
 pub use stance::{Stance, StanceVoice, stance};
+pub use width::{Width, WidthOpinion, bar_width};
 
 use crate::position::Landmark;
 use serde::{Deserialize, Serialize};
@@ -96,6 +98,7 @@ pub(crate) fn rules() -> Vec<crate::rule::Rule> {
         shoe::rules(),
         crank::label_rules(),
         saddle::rules(),
+        width::rules(),
     ]
     .concat()
 }

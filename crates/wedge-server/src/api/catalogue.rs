@@ -336,20 +336,7 @@ pub(crate) async fn catalogue() -> web::Json<Catalogue> {
             post: Post::QUANTITIES,
             pedalling: Pedalling::QUANTITIES,
         },
-        part_kinds: PartKind::ALL
-            .iter()
-            .map(|kind| PartKindSpec {
-                kind: *kind,
-                label: kind.label(),
-                sizes: kind
-                    .sizes()
-                    .0
-                    .iter()
-                    .chain(kind.sizes().1)
-                    .copied()
-                    .collect(),
-            })
-            .collect(),
+        part_kinds: part_kinds(),
         stations: Station::ALL.iter().map(|s| s.spec()).collect(),
         body: Quantity::ALL
             .iter()
@@ -386,4 +373,19 @@ pub(crate) async fn catalogue() -> web::Json<Catalogue> {
             .collect(),
         ordinary_bikes: ordinary_bikes(),
     })
+}
+
+/// What a part of the box can be.
+fn part_kinds() -> Vec<PartKindSpec> {
+    PartKind::ALL
+        .iter()
+        .map(|kind| {
+            let (needed, known) = kind.sizes();
+            PartKindSpec {
+                kind: *kind,
+                label: kind.label(),
+                sizes: needed.iter().chain(known).copied().collect(),
+            }
+        })
+        .collect()
 }

@@ -37,6 +37,7 @@ export function BarsPanel() {
       <Schools bars={bars} aim={aim} onWish={still ? undefined : wish} />
       <FrontEnds bars={bars} />
       <Places bars={bars} />
+      <BarWidth width={bars.width} />
     </>
   );
 }
@@ -134,6 +135,30 @@ function FrontEnds({ bars }: { bars: BarsView }) {
           </ul>
         </details>
       )}
+    </section>
+  );
+}
+
+/** The bar's width as it is and as its schools have it. */
+function BarWidth({ width }: { width: BarsView["width"] }) {
+  const wants = (low: number, high: number) =>
+    low === high ? withUnit(low, "mm") : `${number(low, "mm")}–${withUnit(high, "mm")}`;
+  return (
+    <section aria-label="Width of the bar">
+      <h3>
+        Width <span className="now-words">│ now {withUnit(width.now_mm, "mm")}</span>
+      </h3>
+      {width.schools.map((school) => (
+        <p key={school.label} className="says">
+          {school.label}: <b>{`${school.estimated ? "≈ " : ""}${wants(school.low_mm, school.high_mm)}`}</b>
+        </p>
+      ))}
+      <p className="number-hint">Hands {withUnit(width.ahead_mm, "mm")} ahead of the steerer’s axis.</p>
+      {width.words.map((words) => (
+        <p key={words} className="apart">
+          {sentence(words)}
+        </p>
+      ))}
     </section>
   );
 }
