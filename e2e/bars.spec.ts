@@ -104,3 +104,32 @@ test("the parts box goes out and comes in as a file, bad rows are named, nothing
   await expect(page.getByRole("row").filter({ hasText: "stem 80 mm" })).toHaveCount(1);
   await expect(page.getByRole("row").filter({ hasText: "stem 90 mm" })).toHaveCount(0);
 });
+
+test("a bracket is called by keys, outlives a reload, and leads the schools", async ({ page }) => {
+  await newRider(page, IDA);
+  await newBike(page, "Ferry Runner", FERRY_RUNNER);
+  await tapeAndClose(page, "712", "188");
+  await station(page, "Bars");
+  await expect(page.getByRole("button", { name: /^Bracket of reach/ })).toBeVisible();
+  await page.keyboard.press("1");
+  const instruction = page.locator(".protocol .instruction");
+  await expect(instruction).toHaveText("Hands 5 mm farther than they were");
+  // Good as far as 10 mm farther and 15 mm nearer than they were; good again a step inside.
+  const calls = page.locator("button.call");
+  for (let call = 0; call < 80; call += 1) {
+    if (call === 5) await page.reload();
+    await expect(instruction.or(page.getByText(/The middle is/)).first()).toBeVisible();
+    const asks = (await instruction.textContent()) ?? "";
+    if (!asks.startsWith("Hands")) break;
+    const at = /(\d+) mm (farther|nearer)/.exec(asks);
+    const off = at ? Number(at[1]) * (at[2] === "farther" ? 1 : -1) : 0;
+    const offered = (await calls.allTextContents()).join(" ").toLowerCase();
+    const far = offered.includes("too far");
+    const second = offered.includes("good again") ? (far ? off <= 5 : off >= -10) : far ? off > 10 : off < -15;
+    await page.keyboard.press(second ? "2" : "1");
+    await expect(page.getByText(asks, { exact: true })).toHaveCount(0);
+  }
+  await expect(page.getByText(/The middle is .* nearer than they were: 3 passes/)).toBeVisible();
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("region", { name: "Where the hands belong" })).toContainText("The rider’s bracket leads");
+});

@@ -1,12 +1,16 @@
 //! The bars: where the hands belong, the plane they can be in, every place of them, and the parts that put them there.
 
+use crate::saddle::{FindingView, findings};
 use crate::{Bench, Declined};
 use serde::Serialize;
 use wedge_core::bike::{Part, ordinary_parts};
 use wedge_core::foresee::Trying;
+use wedge_core::measure::Quantity;
 use wedge_core::plane::Point;
-use wedge_core::school::{HandOpinion, Width, bar_width, hand_opinions};
+use wedge_core::school::{HandBrackets, HandOpinion, Width, bar_width, hand_opinions};
 use wedge_core::solve::{Aim, Arc, Fronts, HandPlane, HandRow, front_ends, hand_plane, hand_rows};
+use wedge_core::trial::{Proposing, Protocol, RunPlan, Says, Start};
+use wedge_core::work::Station;
 use wedge_files::Outcome;
 
 /// A trial as a place of the hands.
@@ -29,6 +33,10 @@ pub struct BarsView {
     pub schools: Vec<HandOpinion>,
     /// What goes with 10 mm higher, in words; none while the torso is held upright or the arms do not reach.
     pub arc: Option<String>,
+    /// The protocols of the station.
+    pub starts: Vec<Start>,
+    /// What they found in this fit, the latest first.
+    pub findings: Vec<FindingView>,
     /// The bar's width between its schools.
     pub width: Width,
     /// Every place the hands have.
@@ -59,11 +67,28 @@ impl Bench {
         parts
     }
 
+    /// What the rider's own brackets of this fit found last.
+    fn brackets(&self) -> HandBrackets {
+        let of = |quantity| {
+            (findings(&self.session).map(|found| found.finding))
+                .find(|f| {
+                    f.protocol == Protocol::Bracket
+                        && f.quantity == Some(quantity)
+                        && f.says == Says::Found
+                })
+                .and_then(|f| f.value.zip(f.spread))
+        };
+        HandBrackets {
+            reach: of(Quantity::BbToHand),
+            height: of(Quantity::BbToHandUp),
+        }
+    }
+
     /// What there is to say at the bars, with the front ends for a target where one is asked for.
     pub fn bars(&self, asked: Option<Point>) -> Result<BarsView, Declined> {
         let ride = self.ride_now()?;
         let trying = Trying::of(&ride);
-        let schools = hand_opinions(&trying, self.house.leads.hands);
+        let schools = hand_opinions(&trying, self.brackets(), self.house.leads.hands);
         let arc = Arc::of(&ride, &ride.position());
         let led = schools
             .iter()
@@ -74,6 +99,17 @@ impl Bench {
             target.map(|target| front_ends(&trying, &Aim::at(target, arc), &self.parts_box()));
         Ok(BarsView {
             arc: arc.map(|arc| arc.words()),
+            starts: RunPlan::starts(&Proposing {
+                on: &trying,
+                at: Station::Bars,
+                intake: &self.session.intake,
+                height: &self.felt(Quantity::SaddleHeight),
+                setback: &self.felt(Quantity::Setback),
+                landmark: self.house.leads.landmark,
+            }),
+            findings: findings(&self.session)
+                .filter(|found| found.finding.protocol == Protocol::Bracket)
+                .collect(),
             width: bar_width(&trying),
             places: hand_rows(&trying),
             target,

@@ -106,7 +106,7 @@ pub struct CausesView {
 }
 
 /// What was found in a fit, the last first.
-fn findings(session: &Session) -> impl Iterator<Item = FindingView> + '_ {
+pub(crate) fn findings(session: &Session) -> impl Iterator<Item = FindingView> + '_ {
     session.runs.iter().rev().filter_map(|run| {
         Some(FindingView {
             run: run.id,
@@ -152,7 +152,7 @@ impl Bench {
     }
 
     /// What the rider feels, from every blind comparison ever made.
-    fn felt(&self, quantity: Quantity) -> Feels {
+    pub(crate) fn felt(&self, quantity: Quantity) -> Feels {
         feels(quantity, self.picks.iter())
     }
 

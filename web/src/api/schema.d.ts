@@ -1023,11 +1023,15 @@ export interface components {
         BarsView: {
             /** @description What goes with 10 mm higher, in words; none while the torso is held upright or the arms do not reach. */
             arc?: string | null;
+            /** @description What they found in this fit, the latest first. */
+            findings: components["schemas"]["FindingView"][];
             fronts?: components["schemas"]["Fronts"] | null;
             /** @description Every place the hands have. */
             places: components["schemas"]["HandRow"][];
             /** @description The schools of the hands' place, the leading one first. */
             schools: components["schemas"]["HandOpinion"][];
+            /** @description The protocols of the station. */
+            starts: components["schemas"]["Start"][];
             target?: components["schemas"]["Point"] | null;
             /** @description The bar's width between its schools. */
             width: components["schemas"]["Width"];
@@ -1199,6 +1203,23 @@ export interface components {
          * @enum {string}
          */
         Bound: "at_most" | "at_least";
+        /** @description How a bracket is set up. */
+        Bracket: {
+            /** @description What is bracketed. */
+            of: components["schemas"]["Bracketed"];
+            /** @description What it is ridden on. */
+            on: components["schemas"]["RiddenOn"];
+            /**
+             * Format: double
+             * @description From one place to the next, mm.
+             */
+            step_mm: number;
+        };
+        /**
+         * @description What is bracketed.
+         * @enum {string}
+         */
+        Bracketed: "reach" | "height";
         /** @description A rider fitted to what was seen. */
         Calibration: {
             /** @description The core that fitted it. */
@@ -2358,7 +2379,7 @@ export interface components {
          * @description A school of the hands' place.
          * @enum {string}
          */
-        HandSchool: "angles" | "hip_to_hand";
+        HandSchool: "angles" | "bracket" | "hip_to_hand";
         /** @description A trial as a place of the hands. */
         HandTrial: {
             /** @description Where it put the hands. */
@@ -3750,7 +3771,7 @@ export interface components {
          * @description A guided protocol.
          * @enum {string}
          */
-        Protocol: "creep_up" | "balance" | "rail_sweep" | "plumb" | "tilt" | "blind";
+        Protocol: "creep_up" | "balance" | "rail_sweep" | "plumb" | "tilt" | "bracket" | "blind";
         /**
          * @description What a number rests on.
          * @enum {string}
@@ -3926,6 +3947,11 @@ export interface components {
             /** @description Taped hand point above the one from the parts. */
             hand_up_mm: components["schemas"]["Millimetres"];
         };
+        /**
+         * @description What it is ridden on.
+         * @enum {string}
+         */
+        RiddenOn: "bike" | "stand";
         /** @description A rider with everything measured of the body and every bike. */
         Rider: {
             /**
@@ -4088,6 +4114,9 @@ export interface components {
         } | {
             /** @description Tilt, with what it moves. */
             tilt: components["schemas"]["TiltCheck"];
+        } | {
+            /** @description Where the hands belong, between too far and too near. */
+            bracket: components["schemas"]["Bracket"];
         } | {
             /** @description How small a change this rider feels. */
             blind: components["schemas"]["Blind"];

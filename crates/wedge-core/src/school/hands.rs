@@ -15,6 +15,7 @@ words! {
     /// A school of the hands' place.
     pub enum HandSchool {
         Angles "angles" "Torso and shoulder",
+        Bracket "bracket" "The rider’s bracket",
         HipToHand "hip_to_hand" "Hip to hand",
     }
 }
@@ -54,8 +55,24 @@ pub struct HandOpinion {
 /// A point a school wants, and why.
 type Wished = Result<(Point, String), String>;
 
-/// Every school, the leading one first. A wish is cut where a limit of the rider begins, and says so.
-pub fn hand_opinions(trying: &Trying, lead: HandSchool) -> Vec<HandOpinion> {
+/// What the rider's own brackets found, from the BB, with half a spread each.
+#[derive(Debug, Clone, Copy, Default, PartialEq)]
+pub struct HandBrackets {
+    /// Forward, mm, and how well that is known.
+    pub reach: Option<(f64, f64)>,
+    /// Up, mm, and how well that is known.
+    pub height: Option<(f64, f64)>,
+}
+
+/// Every school, the leading one first: a finding beats a formula, so a bracket leads once there is one. A wish is cut
+/// where a limit of the rider begins, and says so.
+pub fn hand_opinions(
+    trying: &Trying,
+    brackets: HandBrackets,
+    lead: HandSchool,
+) -> Vec<HandOpinion> {
+    let found = brackets != HandBrackets::default();
+    let lead = if found { HandSchool::Bracket } else { lead };
     let now = trying.before.bike.hand;
     let arc = Arc::of(trying, &trying.before);
     let mut all: Vec<HandOpinion> = HandSchool::ALL
@@ -63,6 +80,7 @@ pub fn hand_opinions(trying: &Trying, lead: HandSchool) -> Vec<HandOpinion> {
         .map(|school| {
             let wished = match school {
                 HandSchool::Angles => by_angles(trying),
+                HandSchool::Bracket => by_bracket(now, brackets),
                 HandSchool::HipToHand => by_hip(trying, arc.as_ref()),
             };
             let opinion = HandOpinion {
@@ -105,6 +123,31 @@ pub fn hand_opinions(trying: &Trying, lead: HandSchool) -> Vec<HandOpinion> {
 
 fn tenth(value: f64) -> f64 {
     (value * 10.0).round() / 10.0
+}
+
+/// Where the rider called neither too far nor too near.
+fn by_bracket(now: Point, brackets: HandBrackets) -> Wished {
+    let said = |what: &str, found: Option<(f64, f64)>| {
+        found.map(|(at, spread)| {
+            format!(
+                "{what} {} ± {} mm",
+                written(at.round()),
+                written(spread.max(0.5))
+            )
+        })
+    };
+    let words: Vec<String> = [said("forward", brackets.reach), said("up", brackets.height)]
+        .into_iter()
+        .flatten()
+        .collect();
+    if words.is_empty() {
+        return Err("Nobody bracketed it yet: a quarter of an hour on the bike".to_owned());
+    }
+    let at = |found: Option<(f64, f64)>, now: f64| found.map_or(now, |(at, _)| at);
+    Ok((
+        Point::new(at(brackets.reach, now.x), at(brackets.height, now.y)),
+        format!("the middle of the rider’s own calls: {}", words.join(", ")),
+    ))
 }
 
 /// Across a range in so many steps.
@@ -236,7 +279,7 @@ mod tests {
         input.setup.residual.hand_up_mm.0 -= 30.0;
         let ride = input.check().unwrap();
         let trying = Trying::of(&ride);
-        let all = hand_opinions(&trying, HandSchool::Angles);
+        let all = hand_opinions(&trying, HandBrackets::default(), HandSchool::Angles);
         assert!(all[0].leads && all[0].school == HandSchool::Angles);
         let target = all[0].target.unwrap();
         let by = target - trying.before.bike.hand;
@@ -263,14 +306,24 @@ mod tests {
         input.setup.residual.hand_forward_mm.0 -= 70.0;
         input.setup.residual.hand_up_mm.0 += 40.0;
         let free = input.check().unwrap();
-        let whole = hand_opinions(&Trying::of(&free), HandSchool::Angles).remove(0);
+        let whole = hand_opinions(
+            &Trying::of(&free),
+            HandBrackets::default(),
+            HandSchool::Angles,
+        )
+        .remove(0);
         assert!(whole.farther_mm > 5.0, "{whole:?}");
         let demand = free.position().upper.shoulder_deg.0;
         for side in Side::BOTH {
             input.rider.arms.of_mut(side).shoulder_limit_deg = Some(Degrees(demand + 7.0));
         }
         let ride = input.check().unwrap();
-        let cut = hand_opinions(&Trying::of(&ride), HandSchool::Angles).remove(0);
+        let cut = hand_opinions(
+            &Trying::of(&ride),
+            HandBrackets::default(),
+            HandSchool::Angles,
+        )
+        .remove(0);
         assert!(cut.words.contains("no further: the"), "{}", cut.words);
         assert!(cut.farther_mm < whole.farther_mm);
     }
@@ -279,7 +332,11 @@ mod tests {
     fn a_rider_who_props_himself_up_is_too_near() {
         let mut input = example::road();
         let ride = input.check().unwrap();
-        let all = hand_opinions(&Trying::of(&ride), HandSchool::HipToHand);
+        let all = hand_opinions(
+            &Trying::of(&ride),
+            HandBrackets::default(),
+            HandSchool::HipToHand,
+        );
         let hip = of(&all, HandSchool::HipToHand);
         assert!(
             hip.farther_mm.abs() < 0.1 && hip.words.contains("at least 1"),
@@ -290,7 +347,7 @@ mod tests {
         input.setup.residual.hand_up_mm.0 -= 60.0;
         let near = input.check().unwrap();
         let trying = Trying::of(&near);
-        let hip = hand_opinions(&trying, HandSchool::HipToHand).remove(0);
+        let hip = hand_opinions(&trying, HandBrackets::default(), HandSchool::HipToHand).remove(0);
         let points = trying.before.upper.points;
         let share = points.hand.distance(points.hip) / points.shoulder.distance(points.hip);
         assert!(
@@ -299,5 +356,30 @@ mod tests {
             trying.before.upper.torso_deg
         );
         assert!(hip.farther_mm > 0.0, "{hip:?} {share}");
+    }
+
+    #[test]
+    fn a_bracket_leads_once_there_is_one() {
+        let ride = example::road().check().unwrap();
+        let trying = Trying::of(&ride);
+        let now = trying.before.bike.hand;
+        let none = hand_opinions(&trying, HandBrackets::default(), HandSchool::Angles);
+        assert!(
+            none[0].school == HandSchool::Angles && of(&none, HandSchool::Bracket).target.is_none()
+        );
+        let brackets = HandBrackets {
+            reach: Some((now.x - 8.0, 1.5)),
+            height: None,
+        };
+        let all = hand_opinions(&trying, brackets, HandSchool::Angles);
+        assert_eq!(all[0].school, HandSchool::Bracket);
+        assert!(
+            all[0].leads && all[0].target.unwrap().distance(now + Point::new(-8.0, 0.0)) < 1e-9
+        );
+        assert!(
+            all[0].words.contains("± 1.5 mm") && all[0].farther_mm < -7.0,
+            "{:?}",
+            all[0]
+        );
     }
 }

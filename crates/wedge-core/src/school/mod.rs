@@ -75,7 +75,7 @@ decisions! {
 
 pub use cleat::{Choice, Comparison, MEASURING, comparison, scale as cleat_scale, setback_by_size};
 pub use crank::{FrameLabel, Longest, alarms, longest, scale as crank_scale, signs};
-pub use hands::{HandOpinion, hand_opinions};
+pub use hands::{HandBrackets, HandOpinion, hand_opinions};
 pub use ladder::{Ladder, Rung, RungState, Shim, Tried, ladders, shims};
 pub use saddle::{Nose, Relief, SaddleNotes, YesNo, saddle_advice};
 pub use saddle_height::{crept_by_now, scale as height_scale};

@@ -31,6 +31,7 @@
 
 mod balance;
 mod blind;
+mod bracket;
 mod creep_up;
 mod plumb;
 mod rail_sweep;
@@ -119,12 +120,15 @@ protocols! {
         /// Knee over axle.
     tilt_check Tilt(TiltCheck) "tilt" "Tilt"
         /// Tilt, with what it moves.
+    bracket Bracket(Bracket) "bracket" "Bracket"
+        /// Where the hands belong, between too far and too near.
     blind Blind(Blind) "blind" "Blind A/B"
         /// How small a change this rider feels.
 }
 
 pub use balance::BalanceVariant;
 pub use blind::{Feels, USUAL_STEP_MM, chance, feels};
+pub use bracket::{Bracketed, RiddenOn};
 pub(crate) use creep_up::BACK_OFF_MM;
 pub use creep_up::Crept;
 pub use plumb::PlumbMeasured;

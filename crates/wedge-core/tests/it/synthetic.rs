@@ -9,8 +9,8 @@ use wedge_core::intake::Intake;
 use wedge_core::measure::Quantity;
 use wedge_core::position::Landmark;
 use wedge_core::trial::{
-    Answer, Ask, Balance, BalanceVariant, Blind, Call, Finding, Picks, Plumb, Proposing, Protocol,
-    RailSweep, RunPlan, Says, TiltCheck, chance, feels,
+    Answer, Ask, Balance, BalanceVariant, Blind, Bracket, Bracketed, Call, Finding, Picks, Plumb,
+    Proposing, Protocol, RailSweep, RiddenOn, RunPlan, Says, TiltCheck, chance, feels,
 };
 use wedge_core::units::Side;
 
@@ -375,4 +375,111 @@ proptest! {
         prop_assert!(end.screen.ask.is_none(), "{:?}", end.screen);
         sound(&end.finding.unwrap());
     }
+}
+
+/// A rider who finds the hands right within so far of a hidden place, and lets go of a complaint late.
+struct Reaching {
+    centre: f64,
+    either: f64,
+    sticks: f64,
+    jitter: f64,
+}
+
+/// Brackets that rider; where the hands are is read off the step's label, as the fitter reads it.
+fn bracketed(plan: Bracket, rider: &Reaching, noise: &mut Noise) -> Finding {
+    let mut calling = Calling::new(RunPlan::Bracket(plan), &example::road());
+    loop {
+        let guide = calling.guide();
+        let Some(ask) = guide.screen.ask else {
+            return guide.finding.expect("what was found");
+        };
+        let at: f64 = (guide
+            .screen
+            .notches
+            .last()
+            .expect("the step that is set")
+            .label)
+            .replace('−', "-")
+            .parse()
+            .unwrap();
+        // Asked whether it is too far, one who sits too near says no.
+        let far = ask
+            .keys
+            .iter()
+            .any(|key| key.label.to_lowercase().ends_with("too far"));
+        let way = if far {
+            at - rider.centre
+        } else {
+            rider.centre - at
+        };
+        let off = way - rider.either + rider.jitter * noise.normal();
+        // What was too much stays so until it is well inside again.
+        let good_again = ask.keys[1].label == "Good again";
+        let second = if good_again {
+            off <= -rider.sticks
+        } else {
+            off > 0.0
+        };
+        calling.key(if second { "2" } else { "1" });
+    }
+}
+
+#[test]
+fn brackets_find_the_hidden_place_and_know_how_well() {
+    let mut noise = Noise(16);
+    for (on, step_mm, within, every) in [
+        (RiddenOn::Stand, 1.0, 2.0, 0.9),
+        (RiddenOn::Bike, 5.0, 2.5, 0.9),
+    ] {
+        let (mut near, mut covered, mut settled) = (0.0, 0.0, 0.0);
+        for _ in 0..200 {
+            let rider = Reaching {
+                centre: -18.0 + 36.0 * noise.unit(),
+                either: 6.0 + 6.0 * noise.unit(),
+                sticks: 3.0 * noise.unit(),
+                jitter: 1.0,
+            };
+            let plan = Bracket {
+                of: Bracketed::Reach,
+                on,
+                step_mm,
+            };
+            let finding = bracketed(plan, &rider, &mut noise);
+            let stood = tried(&example::road()).before.bike.hand.x;
+            let off = (finding.value.unwrap() - stood - rider.centre).abs();
+            near += f64::from(u8::from(off <= within)) / 200.0;
+            if let (Says::Found, Some(spread)) = (finding.says, finding.spread) {
+                settled += 1.0;
+                covered += f64::from(u8::from(off <= 1.96 * spread));
+            }
+        }
+        assert!(near >= every, "{on:?}: {near}");
+        assert!(settled >= 120.0, "{on:?}: {settled} settled");
+        assert!(covered / settled >= 0.9, "{on:?}: {}", covered / settled);
+    }
+}
+
+#[test]
+fn calls_on_one_side_are_no_bracket() {
+    let plan = Bracket {
+        of: Bracketed::Height,
+        on: RiddenOn::Bike,
+        step_mm: 5.0,
+    };
+    let mut calling = Calling::new(RunPlan::Bracket(plan), &example::road());
+    calling.keys("112");
+    let run = calling.run(true);
+    let finding = wedge_core::trial::guide(&run).finding.unwrap();
+    assert_eq!(finding.says, Says::Nothing);
+    assert!(
+        finding.words[0].contains("one side only, too high: not a bracket yet"),
+        "{finding:?}"
+    );
+    // Back inside, and the screen says where the hands are to be.
+    let guide = calling.guide();
+    assert_eq!(
+        guide.screen.instruction,
+        "Hands 10 mm higher than they were"
+    );
+    assert!(guide.screen.ask.unwrap().keys[1].label == "Good again");
 }

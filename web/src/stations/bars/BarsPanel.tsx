@@ -1,6 +1,6 @@
 import { Button } from "@chakra-ui/react";
 import { useRef } from "react";
-import type { BarsView, Point } from "../../api/types";
+import type { BarsView, Point, RunPlan } from "../../api/types";
 import { Foresee } from "../../cards/Foresee";
 import { useFit } from "../../fit/useFit";
 import { number, sentence, withUnit } from "../../ui/format";
@@ -11,7 +11,7 @@ import { useBars } from "./useBars";
 
 /** Where the hands belong, the parts that put them there, and every place they have. */
 export function BarsPanel() {
-  const { still, shown, foresee } = useFit();
+  const { still, shown, foresee, view } = useFit();
   const { data: bars, wish, aim } = useBars();
   const at = useRef(0);
   const answers = bars?.fronts?.answers ?? [];
@@ -34,11 +34,49 @@ export function BarsPanel() {
           {shown.is("map") ? "Close the plane" : "Hand plane"} <Keycap>D</Keycap>
         </Button>
       </div>
+      {!still && !view.run && <Starts bars={bars} />}
       <Schools bars={bars} aim={aim} onWish={still ? undefined : wish} />
+      {bars.findings.length > 0 && (
+        <section className="findings" aria-label="Found in this fit">
+          <h3>Found in this fit</h3>
+          <ul>
+            {bars.findings.map(({ run, finding }) => (
+              <li key={run}>
+                <b>{finding.title}:</b> {finding.words.join(" ")}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       <FrontEnds bars={bars} />
       <Places bars={bars} />
       <BarWidth width={bars.width} />
     </>
+  );
+}
+
+/** The brackets of the hands: each begins with its key. */
+function Starts({ bars }: { bars: BarsView }) {
+  const { pending, beginRun } = useFit();
+  const plans = bars.starts.flatMap((start): [string, RunPlan][] =>
+    "bracket" in start.plan
+      ? [
+          ["Bracket of reach", { bracket: { ...start.plan.bracket, of: "reach" } }],
+          ["Bracket of height", { bracket: { ...start.plan.bracket, of: "height" } }],
+        ]
+      : [[start.label, start.plan]],
+  );
+  // What is asked for on the board is tried or left first.
+  const keys = pending ? [] : plans.map(([, plan], index) => [String(index + 1), () => beginRun(plan)] as const);
+  useKeys(Object.fromEntries(keys));
+  return (
+    <div className="buttons starts" role="group" aria-label="Protocols">
+      {plans.map(([label, plan], index) => (
+        <Button key={label} size="sm" onClick={() => beginRun(plan)}>
+          {label} <Keycap>{String(index + 1)}</Keycap>
+        </Button>
+      ))}
+    </div>
   );
 }
 
