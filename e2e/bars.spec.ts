@@ -131,5 +131,7 @@ test("a bracket is called by keys, outlives a reload, and leads the schools", as
   }
   await expect(page.getByText(/The middle is .* nearer than they were: 3 passes/)).toBeVisible();
   await page.keyboard.press("Enter");
+  await expect(page.locator("button.call")).toContainText("Back to the board");
+  await page.keyboard.press("Enter");
   await expect(page.getByRole("region", { name: "Where the hands belong" })).toContainText("The rider’s bracket leads");
 });
