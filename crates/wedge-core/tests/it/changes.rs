@@ -103,7 +103,7 @@ fn every_protocol_begins_somewhere_and_says_what_can_be_set_of_it() {
         feels(Quantity::Setback, []),
     );
     let starts = trying(&example::road(), |on| {
-        [Station::SaddleHeight, Station::Setback].map(|at| {
+        [Station::SaddleHeight, Station::Setback, Station::Bars].map(|at| {
             RunPlan::starts(&Proposing {
                 on,
                 at,
