@@ -70,12 +70,10 @@ impl Bench {
     /// What the rider's own brackets of this fit found last.
     fn brackets(&self) -> HandBrackets {
         let of = |quantity| {
-            (findings(&self.session).map(|found| found.finding))
-                .find(|f| {
-                    f.protocol == Protocol::Bracket
-                        && f.quantity == Some(quantity)
-                        && f.says == Says::Found
-                })
+            (self.session.findings())
+                .filter(|f| f.protocol == Protocol::Bracket && f.says == Says::Found)
+                .filter(|f| f.quantity == Some(quantity))
+                .last()
                 .and_then(|f| f.value.zip(f.spread))
         };
         HandBrackets {
@@ -89,7 +87,7 @@ impl Bench {
         let ride = self.ride_now()?;
         let trying = Trying::of(&ride);
         let schools = hand_opinions(&trying, self.brackets(), self.house.leads.hands);
-        let arc = Arc::of(&ride, &ride.position());
+        let arc = Arc::of(&ride, &trying.before);
         let led = schools
             .iter()
             .find(|school| school.leads)

@@ -60,13 +60,23 @@ pub(crate) use words;
 
 /// A number as a fitter writes it: one decimal at most, none when whole, a real minus sign.
 pub fn written(value: f64) -> String {
-    let tenths = (value * 10.0).round() / 10.0 + 0.0;
+    let tenths = tenth(value) + 0.0;
     let plain = if tenths.fract() == 0.0 {
         format!("{tenths:.0}")
     } else {
         format!("{tenths:.1}")
     };
     plain.replace('-', "−")
+}
+
+/// To the tenth: more is not told.
+pub(crate) fn tenth(value: f64) -> f64 {
+    (value * 10.0).round() / 10.0
+}
+
+/// To the hundredth: what is drawn, or set.
+pub(crate) fn hundredth(value: f64) -> f64 {
+    (value * 100.0).round() / 100.0
 }
 
 /// Capital first.

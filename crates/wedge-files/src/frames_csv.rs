@@ -1,33 +1,32 @@
 //! The frame library as CSV: a name, the kind of riding, and one column a quantity with its unit in the name.
 
-use crate::{FileError, LibraryFrame};
+use crate::{FileError, LibraryFrame, table};
 use std::collections::HashSet;
-use std::str::FromStr;
 use uuid::Uuid;
 use wedge_core::bike::{Frame, Kind};
 use wedge_core::measure::Quantity;
 
 /// The frames as CSV, a header and a line each.
 pub fn write_frames(frames: &[LibraryFrame]) -> Result<String, FileError> {
-    let failed = |error: csv::Error| FileError::new(".", error.to_string());
-    let mut writer = csv::Writer::from_writer(Vec::new());
-    let header = ["name", "kind"]
-        .into_iter()
-        .chain(columns().map(Quantity::key));
-    writer.write_record(header).map_err(failed)?;
-    for frame in frames {
+    let header: Vec<&str> = header();
+    let record = |frame: &LibraryFrame| {
         let values = columns().map(|quantity| {
             (frame.frame.get(quantity)).map_or_else(String::new, |value| value.to_string())
         });
-        let record = [frame.name.clone(), word(frame.kind)]
+        [frame.name.clone(), word(frame.kind)]
             .into_iter()
-            .chain(values);
-        writer.write_record(record).map_err(failed)?;
-    }
-    let bytes = writer
-        .into_inner()
-        .map_err(|error| FileError::new(".", error.to_string()))?;
-    String::from_utf8(bytes).map_err(|error| FileError::new(".", error.to_string()))
+            .chain(values)
+            .collect()
+    };
+    table::write(&header, frames.iter().map(record))
+}
+
+/// The columns by name.
+fn header() -> Vec<&'static str> {
+    ["name", "kind"]
+        .into_iter()
+        .chain(columns().map(Quantity::key))
+        .collect()
 }
 
 fn columns() -> impl Iterator<Item = Quantity> {
@@ -50,50 +49,12 @@ pub fn read_frames(
     text: &str,
     mut new_id: impl FnMut() -> Uuid,
 ) -> Result<Vec<LibraryFrame>, FileError> {
-    let text = text.trim_start_matches('\u{feff}');
-    let semicolons = text
-        .lines()
-        .next()
-        .is_some_and(|header| header.contains(';'));
-    let mut reader = csv::ReaderBuilder::new()
-        .delimiter(if semicolons { b';' } else { b',' })
-        .trim(csv::Trim::All)
-        .from_reader(text.as_bytes());
-    let header = reader
-        .headers()
-        .map_err(|error| FileError::new("line 1", error.to_string()))?
-        .clone();
-    let wanted: Vec<&str> = ["name", "kind"]
-        .into_iter()
-        .chain(columns().map(Quantity::key))
-        .collect();
-    for name in &header {
-        if !wanted.contains(&name) {
-            return Err(FileError::new(
-                format!("line 1, {name}"),
-                format!("no such column: there are {}", wanted.join(", ")),
-            ));
-        }
-    }
     let mut frames = Vec::new();
     let mut names = HashSet::new();
-    for record in reader.records() {
-        let record = record.map_err(|error| {
-            let line = error.position().map_or(0, csv::Position::line);
-            FileError::new(
-                format!("line {line}"),
-                "as many values as the header has columns",
-            )
-        })?;
-        let line = record.position().map_or(0, csv::Position::line);
-        let at = |column: &str| format!("line {line}, {column}");
-        let cell = |column: &str| {
-            header
-                .iter()
-                .position(|name| name == column)
-                .and_then(|place| record.get(place))
-                .filter(|text| !text.is_empty())
-        };
+    for line in table::read(text, &header())? {
+        let line = line?;
+        let at = |column: &str| line.at(column);
+        let cell = |column: &str| line.cell(column);
         let name = cell("name")
             .ok_or_else(|| FileError::new(at("name"), "a frame has a name"))?
             .to_owned();
@@ -134,8 +95,8 @@ fn frame<'a>(
                     format!("{} is missing", quantity.spec().label.to_lowercase()),
                 ));
             }
-            Some(text) => f64::from_str(&text.replace(',', "."))
-                .map_err(|_| FileError::new(at(key), format!("“{text}” is not a number")))?,
+            Some(text) => table::number(text)
+                .ok_or_else(|| FileError::new(at(key), format!("“{text}” is not a number")))?,
         };
         if let Some(refusal) = quantity.refuse(value, "") {
             return Err(FileError::new(at(key), refusal.detail));

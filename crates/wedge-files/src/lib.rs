@@ -11,6 +11,7 @@ mod parts_csv;
 mod position_file;
 mod record;
 mod rider_file;
+mod table;
 mod upgrade;
 mod years;
 

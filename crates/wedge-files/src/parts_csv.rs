@@ -5,6 +5,7 @@
 //! (`stem_mm`, `stem_angle_deg`, `spacer_mm`, `bar_reach_mm` and so on). What a kind has no use for stays empty.
 
 use crate::FileError;
+use crate::table::{self, Line};
 use std::collections::BTreeMap;
 use wedge_core::bike::{Part, PartKind};
 use wedge_core::measure::Quantity;
@@ -27,12 +28,7 @@ fn sizes() -> Vec<Quantity> {
 
 /// The parts as CSV, a header and a line each.
 pub fn write_parts(parts: &[Part]) -> Result<String, FileError> {
-    let failed = |error: csv::Error| FileError::new(".", error.to_string());
-    let mut writer = csv::Writer::from_writer(Vec::new());
-    let sizes = sizes();
-    let header = PLAIN.into_iter().chain(sizes.iter().map(|q| q.key()));
-    writer.write_record(header).map_err(failed)?;
-    for part in parts {
+    let record = |part: &Part| {
         let value = |number: Option<f64>| number.map_or_else(String::new, |n| n.to_string());
         let plain = [
             part.kind.key().to_owned(),
@@ -41,15 +37,20 @@ pub fn write_parts(parts: &[Part]) -> Result<String, FileError> {
             if part.flips { "yes" } else { "no" }.to_owned(),
             value(part.torque_nm),
         ];
-        let record = plain
+        plain
             .into_iter()
-            .chain(sizes.iter().map(|q| value(part.size(*q))));
-        writer.write_record(record).map_err(failed)?;
-    }
-    let bytes = writer
-        .into_inner()
-        .map_err(|error| FileError::new(".", error.to_string()))?;
-    String::from_utf8(bytes).map_err(|error| FileError::new(".", error.to_string()))
+            .chain(sizes().into_iter().map(|q| value(part.size(q))))
+            .collect()
+    };
+    table::write(&header(), parts.iter().map(record))
+}
+
+/// The columns by name.
+fn header() -> Vec<&'static str> {
+    PLAIN
+        .into_iter()
+        .chain(sizes().into_iter().map(Quantity::key))
+        .collect()
 }
 
 /// Reads parts: all of the file or nothing. Every bad line is named with its column.
@@ -57,50 +58,13 @@ pub fn write_parts(parts: &[Part]) -> Result<String, FileError> {
 /// Columns stand in any order and may be missing where no part has them; a decimal comma is read as well, and a semicolon
 /// between columns where the header has one.
 pub fn read_parts(text: &str) -> Result<Vec<Part>, FileError> {
-    let text = text.trim_start_matches('\u{feff}');
-    let semicolons = text
-        .lines()
-        .next()
-        .is_some_and(|header| header.contains(';'));
-    let mut reader = csv::ReaderBuilder::new()
-        .delimiter(if semicolons { b';' } else { b',' })
-        .trim(csv::Trim::All)
-        .from_reader(text.as_bytes());
-    let header = reader
-        .headers()
-        .map_err(|error| FileError::new("line 1", error.to_string()))?
-        .clone();
-    let wanted: Vec<&str> = PLAIN
-        .into_iter()
-        .chain(sizes().iter().map(|q| q.key()))
-        .collect();
-    if let Some(name) = header.iter().find(|name| !wanted.contains(name)) {
-        return Err(FileError::new(
-            format!("line 1, {name}"),
-            format!("no such column: there are {}", wanted.join(", ")),
-        ));
-    }
     let mut parts = Vec::new();
     let mut wrong: Vec<FileError> = Vec::new();
-    for record in reader.records() {
-        let record = match record {
-            Ok(record) => record,
-            Err(error) => {
-                let line = error.position().map_or(0, csv::Position::line);
-                wrong.push(FileError::new(
-                    format!("line {line}"),
-                    "as many values as the header has columns",
-                ));
-                continue;
-            }
-        };
-        let line = record.position().map_or(0, csv::Position::line);
-        let cell = |column: &str| {
-            (header.iter().position(|name| name == column))
-                .and_then(|place| record.get(place))
-                .filter(|text| !text.is_empty())
-        };
-        match part(line, &cell) {
+    for line in table::read(text, &header())? {
+        match line
+            .map_err(|error| vec![error])
+            .and_then(|line| part(&line))
+        {
             Ok(part) => parts.push(part),
             Err(errors) => wrong.extend(errors),
         }
@@ -118,8 +82,9 @@ pub fn read_parts(text: &str) -> Result<Vec<Part>, FileError> {
 }
 
 /// One line's part, or everything wrong with it.
-fn part<'a>(line: u64, cell: &dyn Fn(&str) -> Option<&'a str>) -> Result<Part, Vec<FileError>> {
-    let at = |column: &str| format!("line {line}, {column}");
+fn part(line: &Line) -> Result<Part, Vec<FileError>> {
+    let at = |column: &str| line.at(column);
+    let cell = |column: &str| line.cell(column);
     let mut wrong = Vec::new();
     let kind = cell("kind").unwrap_or_default();
     let Some(kind) = PartKind::ALL.iter().find(|known| known.key() == kind) else {
@@ -131,7 +96,7 @@ fn part<'a>(line: u64, cell: &dyn Fn(&str) -> Option<&'a str>) -> Result<Part, V
     };
     let number = |column: &str, wrong: &mut Vec<FileError>| {
         let text = cell(column)?;
-        let read = text.replace(',', ".").parse::<f64>().ok();
+        let read = table::number(text);
         if read.is_none() {
             wrong.push(FileError::new(
                 at(column),

@@ -57,3 +57,6 @@ export async function answer<T>(
 /** The words of any error. */
 export const words = (error: unknown): string =>
   error instanceof Error ? error.message : "Something went wrong. Try again.";
+
+/** How long after the server was not reached it is tried again. */
+export const AGAIN_MS = 1500;

@@ -38,19 +38,23 @@ const over = (a: Rect, b: Rect): number =>
   Math.max(0, Math.min(a.x + a.width, b.x + b.width) - Math.max(a.x, b.x)) *
   Math.max(0, Math.min(a.y + a.height, b.y + b.height) - Math.max(a.y, b.y));
 
+/** How far words may be moved out of the way, either way across and up. */
+const SHIFTS = [0, -24, 24, -48, 48, -72, 72, -110, 110, -150, 150, -200];
+
 /** Where words stand clear of the boxes: as near as can be to where they belong, and on the board. */
 export function clearOf(wanted: Rect, boxes: Rect[], size: Size): Rect {
-  const shifts = [0, -24, 24, -48, 48, -72, 72, -110, 110, -150, 150, -200];
-  const places = shifts
-    .flatMap((dx) => shifts.map((dy) => ({ ...wanted, x: wanted.x + dx, y: wanted.y + dy })))
-    .map((p) => ({
-      ...p,
-      x: Math.max(6, Math.min(size.width - p.width - 6, p.x)),
-      y: Math.max(6, Math.min(size.height - p.height - 70, p.y)),
-    }));
-  const cost = (p: Rect) =>
-    boxes.reduce((sum, box) => sum + over(p, box), 0) * 10 + Math.hypot(p.x - wanted.x, p.y - wanted.y);
-  return places.reduce((best, p) => (cost(p) < cost(best) ? p : best), places[0] ?? wanted);
+  const moved = (dx: number, dy: number): Rect => ({
+    ...wanted,
+    x: Math.max(6, Math.min(size.width - wanted.width - 6, wanted.x + dx)),
+    y: Math.max(6, Math.min(size.height - wanted.height - 70, wanted.y + dy)),
+  });
+  const covered = (p: Rect) => boxes.reduce((sum, box) => sum + over(p, box), 0);
+  const here = moved(0, 0);
+  if (covered(here) === 0) return here;
+  const cost = (p: Rect) => covered(p) * 10 + Math.hypot(p.x - wanted.x, p.y - wanted.y);
+  return SHIFTS.flatMap((dx) => SHIFTS.map((dy) => moved(dx, dy)))
+    .map((place) => ({ place, cost: cost(place) }))
+    .reduce((best, next) => (next.cost < best.cost ? next : best)).place;
 }
 
 interface BoxPlace {

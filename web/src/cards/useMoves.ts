@@ -4,16 +4,19 @@ import { useFit } from "../fit/useFit";
 import { useKeys } from "../ui/keys";
 
 /** What the schools of a scale propose, the leading one first. */
-const proposed = (scale: Scale): Change[][] =>
-  [...scale.schools]
+export const proposed = (scale: Scale | null | undefined): Change[][] =>
+  [...(scale?.schools ?? [])]
     .sort((a, b) => Number(b.leads) - Number(a.leads))
     .flatMap((school) => (school.trial ? [school.trial.changes] : []));
 
-/** `G` puts the right place on the board as the leading schools have it; `O` the next of the other moves, round and round. */
-export function useMoves(scales: (Scale | null | undefined)[]) {
+/**
+ * `G` puts the right place on the board, `O` the next of the other moves, round and round: of each decision of a station
+ * its first proposal, then its others.
+ */
+export function useMoves(decisions: Change[][][]) {
   const { still, foresee } = useFit();
   const at = useRef(0);
-  const moves = scales.flatMap((scale) => (scale ? [proposed(scale)] : []));
+  const moves = decisions.filter((of) => of.length > 0);
   const most = Math.max(0, ...moves.map((of) => of.length));
   const show = (place: number) => {
     at.current = place;

@@ -1,13 +1,10 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { answer, api } from "../api/client";
+import { AGAIN_MS, answer, api } from "../api/client";
 import type { SessionView } from "../api/types";
 import { kept } from "../ui/kept";
 import { type Draft, draftOf, EMPTY, without } from "./draft";
 
 const PAUSE_MS = 250;
-/** How long after the server was not reached it is tried again. */
-const AGAIN_MS = 1500;
-
 const place = (id: string) => `wedge-draft-${id}`;
 
 function start(view: SessionView): Draft {

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { answer, api, ApiError, newId } from "../api/client";
+import { AGAIN_MS, answer, api, ApiError, newId } from "../api/client";
 import { sessionQuery } from "../api/queries";
 import type { SessionView } from "../api/types";
 import { put, taken, type Waiting, waiting } from "./outbox";
@@ -15,9 +15,6 @@ export type Write = (send: Send, against?: Against) => Promise<ApiError | undefi
 
 /** How often another window may come in between before a write is given up. */
 const MEETINGS = 8;
-/** How long after the server was not reached it is tried again. */
-const AGAIN_MS = 1500;
-
 /** A session, and its writes queued one by one. */
 export function useSession(id: string) {
   const queries = useQueryClient();

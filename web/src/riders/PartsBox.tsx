@@ -1,5 +1,5 @@
-import { Button, chakra, Flex } from "@chakra-ui/react";
-import { useRef, useState } from "react";
+import { Button, chakra } from "@chakra-ui/react";
+import { useState } from "react";
 import { answer, api, words } from "../api/client";
 import type { ApiError } from "../api/client";
 import type { Catalogue, Part, Quantity, StudioView } from "../api/types";
@@ -10,6 +10,7 @@ import { NumberField } from "../ui/NumberField";
 import { Problem } from "../ui/Problem";
 import { TextField } from "../ui/TextField";
 import { readStrictly } from "../ui/typed";
+import { asCsv, CsvFile } from "./CsvFile";
 import type { FullHouse } from "./HouseRules";
 
 interface PartsBoxProps {
@@ -23,7 +24,6 @@ const COUNT = { unit: "size", step: 1, fine_step: 1, min: 0, max: 999 } as const
 
 /** The parts a studio has on hand: what the front end is built of. */
 export function PartsBox({ house, catalogue, put, take }: PartsBoxProps) {
-  const file = useRef<HTMLInputElement>(null);
   const [wrong, setWrong] = useState<string>();
   const { parts } = house;
   const save = (next: Part[], done: string) => void take(put({ parts: next }), done);
@@ -37,46 +37,17 @@ export function PartsBox({ house, catalogue, put, take }: PartsBoxProps) {
       .join(", ");
   const bring = (text: string, name: string) => {
     setWrong(undefined);
-    void answer<Part[]>(
-      api.POST("/api/parts/read", {
-        body: text,
-        bodySerializer: (body) => body,
-        headers: { "Content-Type": "text/csv" },
-      }),
-    ).then(
+    void answer<Part[]>(api.POST("/api/parts/read", asCsv(text))).then(
       (read) => save(read, `The box is what ${name} says`),
-      (error: unknown) => setWrong(words(error as ApiError)),
+      (error: unknown) => setWrong(words(error)),
     );
   };
   return (
     <chakra.section marginTop="28px" aria-labelledby="box">
-      <Flex justify="space-between" align="end" wrap="wrap" gap="12px">
-        <h2 id="box">Parts box</h2>
-        <Flex gap="10px">
-          <Button onClick={() => file.current?.click()}>Take in a CSV</Button>
-          <Button asChild>
-            <a href="/api/parts/file" download>
-              Save as CSV
-            </a>
-          </Button>
-        </Flex>
-      </Flex>
+      <CsvFile id="box" title="Parts box" href="/api/parts/file" label="A CSV of parts" onText={bring} />
       <p className="number-hint">
         What is on hand; ordinary stems and spacers are known besides, as to order. A CSV replaces the whole box.
       </p>
-      <input
-        ref={file}
-        type="file"
-        accept=".csv,text/csv"
-        aria-label="A CSV of parts"
-        className="visually-hidden"
-        tabIndex={-1}
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          event.target.value = "";
-          if (chosen) void chosen.text().then((text) => bring(text, chosen.name));
-        }}
-      />
       <Problem words={wrong} />
       {parts.length > 0 && (
         <table className="rows">

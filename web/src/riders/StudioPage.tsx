@@ -1,6 +1,5 @@
-import { Button, chakra, Flex } from "@chakra-ui/react";
+import { chakra, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { useRef } from "react";
 import { Link } from "react-router";
 import { answer, api, words } from "../api/client";
 import { catalogueQuery, studioQuery } from "../api/queries";
@@ -9,6 +8,7 @@ import { Choice } from "../ui/Choice";
 import { number } from "../ui/format";
 import { Page } from "../ui/Page";
 import { type FullHouse, HouseRules } from "./HouseRules";
+import { asCsv, CsvFile } from "./CsvFile";
 import { PartsBox } from "./PartsBox";
 import { useHouse } from "./useHouse";
 import { specOf } from "../fit/fields";
@@ -140,46 +140,18 @@ const COLUMNS: Quantity[] = [
 ];
 
 function Frames({ studio, catalogue, onTake }: FramesProps) {
-  const file = useRef<HTMLInputElement>(null);
   const kind = (key: string) => catalogue.kinds.find((k) => k.kind === key)?.word ?? key;
   const spec = (quantity: Quantity) => specOf(catalogue, quantity);
   return (
     <chakra.section marginTop="28px" aria-labelledby="frames">
-      <Flex justify="space-between" align="end" wrap="wrap" gap="12px">
-        <h2 id="frames">Frame library</h2>
-        <Flex gap="10px">
-          <Button onClick={() => file.current?.click()}>Take in a CSV</Button>
-          <Button asChild>
-            <a href="/api/frames/file" download>
-              Save as CSV
-            </a>
-          </Button>
-        </Flex>
-      </Flex>
-      <input
-        ref={file}
-        type="file"
-        accept=".csv,text/csv"
-        aria-label="A CSV of frames"
-        className="visually-hidden"
-        tabIndex={-1}
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          event.target.value = "";
-          if (!chosen) return;
-          void chosen.text().then((text) =>
-            onTake(
-              answer<StudioView>(
-                api.POST("/api/frames/import", {
-                  body: text,
-                  bodySerializer: (body) => body,
-                  headers: { "Content-Type": "text/csv" },
-                }),
-              ),
-              `${chosen.name} is in the library`,
-            ),
-          );
-        }}
+      <CsvFile
+        id="frames"
+        title="Frame library"
+        href="/api/frames/file"
+        label="A CSV of frames"
+        onText={(text, name) =>
+          void onTake(answer<StudioView>(api.POST("/api/frames/import", asCsv(text))), `${name} is in the library`)
+        }
       />
       {studio.frames.length === 0 ? (
         <p className="number-hint">No frame yet. Save the empty CSV for its columns, fill it, take it in.</p>

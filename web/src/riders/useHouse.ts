@@ -1,23 +1,18 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { answer, api, ApiError, ifMatch, words } from "../api/client";
+import { AGAIN_MS, answer, api, ApiError, ifMatch, words } from "../api/client";
 import { studioQuery } from "../api/queries";
 import type { StudioView } from "../api/types";
-import { kept } from "../ui/kept";
+import { keptObject } from "../ui/kept";
 import type { FullHouse } from "./HouseRules";
 
 /** What of the studio's settings the server does not have yet. */
 type Unsent = Partial<FullHouse>;
 
 const PLACE = "wedge-studio";
-/** How long after the server was not reached it is tried again. */
-const AGAIN_MS = 1500;
 const WAITS = "Kept in this browser: Wedge does not answer, and gets it once it does.";
 
-const earlier = (): Unsent => {
-  const found = kept(PLACE);
-  return typeof found === "object" && found !== null && !Array.isArray(found) ? found : {};
-};
+const earlier = (): Unsent => keptObject(PLACE) ?? {};
 
 /**
  * The studio's settings, and how they are saved: one that does not reach the server stays in this browser, through a reload

@@ -6,3 +6,9 @@ export function kept(name: string): unknown {
     return null;
   }
 }
+
+/** The same where it must be an object; nothing where it is none. */
+export function keptObject(name: string): object | undefined {
+  const found = kept(name);
+  return typeof found === "object" && found !== null && !Array.isArray(found) ? found : undefined;
+}

@@ -1,10 +1,9 @@
 import { useCallback, useState } from "react";
-import { kept } from "./kept";
+import { keptObject } from "./kept";
 
 /** What an earlier page kept in this browser, laid over what it would begin with; what does not read is nobody's. */
 function read<State extends object>(key: string, begin: State): State {
-  const earlier = kept(key);
-  return typeof earlier === "object" && earlier !== null && !Array.isArray(earlier) ? { ...begin, ...earlier } : begin;
+  return { ...begin, ...keptObject(key) };
 }
 
 /** State of a form that a reload, Back or a closed window does not take away: kept in this browser until it is sent. */

@@ -26,7 +26,7 @@ pub use steerer::{Steerer, SteererState};
 pub use taped_frame::{ComputedFrame, TapedFrame};
 
 pub(crate) use clearance::{axle_to_ground, pedal_lean, standover, toe};
-pub(crate) use parts_box::ORDINARY_SPACERS_MM;
+pub(crate) use parts_box::{SPACERS_MM, STEM_ANGLES_DEG, STEMS_MM};
 pub(crate) use perch::{clamp_at, sit_after};
 
 /// The room's lines of the table of rules.
@@ -35,6 +35,7 @@ pub(crate) fn rules() -> Vec<crate::rule::Rule> {
         bar::rules(),
         checks::rules(),
         clearance::rules(),
+        parts_box::rules(),
         points::rules(),
         taped_frame::rules(),
     ]

@@ -2,6 +2,7 @@
 
 use super::BarKind;
 use crate::measure::{Quantity, Refusal};
+use crate::rule::rules;
 use crate::words::words;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -76,8 +77,17 @@ pub struct Part {
     pub torque_nm: Option<f64>,
 }
 
-/// The torque a part can have printed on it, N·m.
-const TORQUE_NM: (f64, f64) = (0.5, 60.0);
+rules! {
+    rules "Parts";
+    /// Stems as they are commonly sold.
+    pub(crate) const STEMS_MM: [f64; 10] = [40.0, 50.0, 60.0, 70.0, 80.0, 90.0, 100.0, 110.0, 120.0, 130.0], " mm", House;
+    /// Their angles, mounted either way: the commonest, and the steep one.
+    pub(crate) const STEM_ANGLES_DEG: [f64; 2] = [6.0, 17.0], "°", House;
+    /// Spacers as they are sold: with the thin ones any gap under the cap is met.
+    pub(crate) const SPACERS_MM: [f64; 6] = [1.0, 2.0, 3.0, 5.0, 10.0, 20.0], " mm", House;
+    /// The torque a part can have printed on it.
+    const TORQUE_NM: (f64, f64) = (0.5, 60.0), " N·m", House;
+}
 
 impl Part {
     /// A part of some sizes, of which so many are on hand.
@@ -151,9 +161,8 @@ impl Part {
 
 /// Sizes as they are commonly sold, none of them on hand: what can be ordered.
 pub fn ordinary_parts() -> Vec<Part> {
-    let lengths = (0..=9_u32).map(|step| 40.0 + 10.0 * f64::from(step));
-    let stems = lengths.flat_map(|length| {
-        [6.0, 17.0].map(|angle| {
+    let stems = STEMS_MM.into_iter().flat_map(|length| {
+        STEM_ANGLES_DEG.map(|angle| {
             Part::new(
                 PartKind::Stem,
                 0,
@@ -161,14 +170,11 @@ pub fn ordinary_parts() -> Vec<Part> {
             )
         })
     });
-    let spacers = ORDINARY_SPACERS_MM
+    let spacers = SPACERS_MM
         .iter()
         .map(|height| Part::new(PartKind::Spacer, 0, &[(Quantity::Spacer, *height)]));
     stems.chain(spacers).collect()
 }
-
-/// Spacers as they are sold: with the thin ones any gap under the cap is met.
-pub(crate) const ORDINARY_SPACERS_MM: [f64; 6] = [1.0, 2.0, 3.0, 5.0, 10.0, 20.0];
 
 #[cfg(test)]
 mod tests {

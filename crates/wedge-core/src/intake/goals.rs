@@ -1,6 +1,6 @@
 //! What a fit is for: what matters first, what next.
 
-use crate::measure::Refusal;
+use crate::measure::{Refusal, mean};
 use crate::words::words;
 use serde::{Deserialize, Serialize};
 
@@ -43,10 +43,7 @@ impl Goals {
     /// What a goal counts for: its place's, or the mean of the places that goals of one rank share. All alike while
     /// nobody has said.
     pub fn weight(&self, goal: Goal) -> f64 {
-        let mean = |places: &[f64]| {
-            let (sum, count) = (places.iter()).fold((0.0, 0.0), |(sum, n), p| (sum + p, n + 1.0));
-            sum / count
-        };
+        let mean = |places: &[f64]| mean(places).unwrap_or_default();
         let mut first = 0;
         for rank in &self.0 {
             let after = (first + rank.len()).min(Self::PLACES.len());

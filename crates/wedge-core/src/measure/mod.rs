@@ -44,6 +44,7 @@ pub(crate) use quantity::{Mark, within};
 pub use quantity::{Quantity, Refusal, Spec, Unit};
 pub use reading::{Method, Reading};
 pub use repeated::{Repeated, of_one_visit};
+pub(crate) use repeated::{count, mean, spread};
 pub use shown::{LengthUnit, MassUnit, Units};
 pub use taking::taking;
 pub use typed::typed;

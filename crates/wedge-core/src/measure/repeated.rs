@@ -56,15 +56,18 @@ impl Repeated {
     }
 }
 
-fn count(values: &[f64]) -> f64 {
+/// How many, as a number to divide by.
+pub(crate) fn count(values: &[f64]) -> f64 {
     values.iter().map(|_| 1.0).sum()
 }
 
-fn mean(values: &[f64]) -> Option<f64> {
+/// The mean of some values; none of none.
+pub(crate) fn mean(values: &[f64]) -> Option<f64> {
     (!values.is_empty()).then(|| values.iter().sum::<f64>() / count(values))
 }
 
-fn spread(values: &[f64], mean: f64) -> Option<f64> {
+/// One standard deviation of some values around their mean; none of one.
+pub(crate) fn spread(values: &[f64], mean: f64) -> Option<f64> {
     (values.len() > 1).then(|| {
         let squares: f64 = values.iter().map(|v| (v - mean).powi(2)).sum();
         (squares / (count(values) - 1.0)).sqrt()

@@ -246,23 +246,15 @@ fn said<D: Decision>(decision: &D, opinion: Opinion, mut wish: Wish) -> Opinion 
 
 /// Cuts a wish where a limit of the rider begins on the way to it, and says which.
 fn cut<D: Decision>(decision: &D, wish: &mut Wish) -> Option<String> {
-    /// As near to the wall as a tape can tell.
-    const NEAR_MM: f64 = 0.1;
     let on = decision.on();
     let stopped = |place: f64| {
         let after = on.plain(&decision.way(place))?;
         wall(&on.rider, &on.before, &after)
     };
     let wall = stopped(wish.place)?;
-    let (mut free, mut blocked) = (decision.now(), wish.place);
-    while (blocked - free).abs() > NEAR_MM {
-        let place = f64::midpoint(free, blocked);
-        if stopped(place).is_none() {
-            free = place;
-        } else {
-            blocked = place;
-        }
-    }
+    let free = as_far(decision.now(), wish.place, NEAR_MM, |place| {
+        stopped(place).is_some()
+    });
     let end = decision.had(free);
     let allowed = |place: f64| {
         if wish.place > decision.now() {
@@ -274,6 +266,27 @@ fn cut<D: Decision>(decision: &D, wish: &mut Wish) -> Option<String> {
     let (low, high) = (allowed(wish.low), allowed(wish.high));
     (wish.place, wish.low, wish.high) = (end, low, high);
     Some(wall)
+}
+
+/// As near to a wall as a tape can tell.
+pub(super) const NEAR_MM: f64 = 0.1;
+
+/// How far one comes from a place that is free to one that is stopped, to within so much.
+pub(super) fn as_far(
+    mut free: f64,
+    mut blocked: f64,
+    near: f64,
+    stopped: impl Fn(f64) -> bool,
+) -> f64 {
+    while (blocked - free).abs() > near {
+        let middle = f64::midpoint(free, blocked);
+        if stopped(middle) {
+            blocked = middle;
+        } else {
+            free = middle;
+        }
+    }
+    free
 }
 
 /// Everything of an opinion that a scale must show: its wish, its window and the band around it; of what accepts anything

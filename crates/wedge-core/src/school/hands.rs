@@ -1,14 +1,15 @@
 //! Where the hands belong: the schools side by side, each a point of the hand plane, told as farther and higher along the arc.
 
+use super::decision::{NEAR_MM, as_far};
 use crate::bike::HandPlace;
 use crate::foresee::Trying;
 use crate::measure::Output;
 use crate::plane::Point;
 use crate::position::{Range, range_of, wall};
 use crate::rule::rules;
-use crate::solve::Arc;
+use crate::solve::{Arc, hands_moved};
 use crate::units::Degrees;
-use crate::words::{capital, words, written};
+use crate::words::{capital, hundredth, tenth, words, written};
 use serde::Serialize;
 
 words! {
@@ -121,10 +122,6 @@ pub fn hand_opinions(
     all
 }
 
-fn tenth(value: f64) -> f64 {
-    (value * 10.0).round() / 10.0
-}
-
 /// Where the rider called neither too far nor too near.
 fn by_bracket(now: Point, brackets: HandBrackets) -> Wished {
     let said = |what: &str, found: Option<(f64, f64)>| {
@@ -202,10 +199,7 @@ fn by_hip(trying: &Trying, arc: Option<&Arc>) -> Wished {
     let trunk = points.shoulder.distance(points.hip);
     let share = |hand: Point| hand.distance(points.hip) / trunk;
     let here = share(points.hand);
-    let said = format!(
-        "hip to hand is {} of the trunk",
-        written((here * 100.0).round() / 100.0)
-    );
+    let said = format!("hip to hand is {} of the trunk", written(hundredth(here)));
     if position.hands == HandPlace::Pads || position.upper.torso_deg.0 > STEEPEST_DEG {
         return Err(format!("{said}: not judged on pads or bolt upright"));
     }
@@ -236,28 +230,17 @@ fn by_hip(trying: &Trying, arc: Option<&Arc>) -> Wished {
 /// A wish as far as the rider's limits let the hands go, and what stops them.
 fn cut(trying: &Trying, now: Point, wish: Point) -> (Point, Option<String>) {
     let stopped = |share: f64| {
-        let by = (wish - now) * share;
-        let after = trying.standing(&trying.setup.with(|parts| {
-            parts.residual.hand_forward_mm.0 += by.x;
-            parts.residual.hand_up_mm.0 += by.y;
-        }));
+        let after = hands_moved(trying, (wish - now) * share);
         wall(&trying.rider, &trying.before, &after)
     };
-    if now.distance(wish) < THERE_MM {
+    let far = now.distance(wish);
+    if far < THERE_MM {
         return (now, None);
     }
     let Some(wall) = stopped(1.0) else {
         return (wish, None);
     };
-    let (mut free, mut blocked) = (0.0, 1.0);
-    while (blocked - free) * now.distance(wish) > 0.1 {
-        let middle = f64::midpoint(free, blocked);
-        if stopped(middle).is_none() {
-            free = middle;
-        } else {
-            blocked = middle;
-        }
-    }
+    let free = as_far(0.0, 1.0, NEAR_MM / far, |share| stopped(share).is_some());
     (now + (wish - now) * free, Some(wall))
 }
 

@@ -2,14 +2,14 @@
 //! exactly and completely.
 
 use super::Arc;
-use crate::bike::{Bar, BarKind, ORDINARY_SPACERS_MM, Part, PartKind, Placed, Steerer};
+use crate::bike::{Bar, BarKind, Part, PartKind, Placed, SPACERS_MM, Steerer};
 use crate::foresee::{Change, Trying};
 use crate::measure::{Output, Quantity};
 use crate::plane::Point;
 use crate::position::wall;
 use crate::rule::rules;
 use crate::units::{Degrees, Millimetres};
-use crate::words::{capital, written};
+use crate::words::{capital, hundredth, tenth, written};
 use serde::Serialize;
 use std::cmp::Ordering;
 use std::collections::BTreeSet;
@@ -172,6 +172,7 @@ struct Stack {
 }
 
 /// Everything a front end can be built of on a bike.
+#[derive(Clone)]
 pub(crate) struct Bench<'a> {
     setup: &'a Placed,
     frame: crate::bike::Frame,
@@ -426,7 +427,7 @@ impl<'a> Bench<'a> {
                 .is_none_or(|was| (was - to).abs() > 1e-6)
         };
         let mut changes: Vec<Change> = (wanted.into_iter().filter(changed))
-            .map(|(quantity, to)| Change::to(quantity, (to * 100.0).round() / 100.0))
+            .map(|(quantity, to)| Change::to(quantity, hundredth(to)))
             .collect();
         // Spacers that come off below the stem would be put above it: where they are not, that is said.
         let is = |quantity| move |change: &Change| change.quantity == quantity;
@@ -450,7 +451,7 @@ fn spacers_there(setup: &Placed, parts: &[Part]) -> Vec<(i32, u32)> {
         setup.cockpit.spacers_above_mm.0,
     ] {
         let mut left = tenths(stack);
-        for piece in ORDINARY_SPACERS_MM.iter().rev().map(|mm| tenths(*mm)) {
+        for piece in SPACERS_MM.iter().rev().map(|mm| tenths(*mm)) {
             while left >= piece {
                 add(piece, 1);
                 left -= piece;
@@ -632,7 +633,7 @@ pub fn front_ends(trying: &Trying, aim: &Aim, parts: &[Part]) -> Fronts {
         answers.push(FrontEnd {
             words,
             hand: after.bike.hand,
-            miss_mm: (built.miss_mm * 10.0).round() / 10.0,
+            miss_mm: tenth(built.miss_mm),
             to_order: to_order(built),
             cut_mm: (built.cut_mm > 0.0).then_some(built.cut_mm),
             checks: checks(built),
@@ -642,7 +643,7 @@ pub fn front_ends(trying: &Trying, aim: &Aim, parts: &[Part]) -> Fronts {
     let landed = answers.iter().any(|answer| answer.miss_mm <= LANDS_MM);
     let mut in_the_way = walls;
     if !landed {
-        in_the_way.extend(stands_in_the_way(trying, aim, parts));
+        in_the_way.extend(stands_in_the_way(&bench, aim));
     }
     Fronts {
         answers,
@@ -760,8 +761,7 @@ fn checks(built: &Built) -> Vec<String> {
 }
 
 /// What keeps every front end from landing: each hindrance taken away by itself, and the part that would do then.
-fn stands_in_the_way(trying: &Trying, aim: &Aim, parts: &[Part]) -> Vec<String> {
-    let bench = Bench::of(trying, parts);
+fn stands_in_the_way(bench: &Bench, aim: &Aim) -> Vec<String> {
     let lands = |bench: &Bench| {
         let (best, _) = bench.best(aim, 1);
         best.first()
@@ -770,7 +770,7 @@ fn stands_in_the_way(trying: &Trying, aim: &Aim, parts: &[Part]) -> Vec<String> 
     };
     let mut said = Vec::new();
     // A stem of any length and angle.
-    let mut any_stem = Bench::of(trying, parts);
+    let mut any_stem = bench.clone();
     any_stem.stems = (2..=15_u32)
         .flat_map(|tens| {
             (-8..=10_i32).map(move |fives| (f64::from(tens) * 10.0, f64::from(fives) * 5.0))
@@ -778,7 +778,7 @@ fn stands_in_the_way(trying: &Trying, aim: &Aim, parts: &[Part]) -> Vec<String> 
         .map(|(length_mm, angle_deg)| Stem {
             length_mm,
             angle_deg,
-            clamp_mm: trying.setup.cockpit.stem_clamp_mm.0,
+            clamp_mm: bench.setup.cockpit.stem_clamp_mm.0,
             cost: COST_STEM_TO_ORDER,
         })
         .collect();
@@ -789,32 +789,30 @@ fn stands_in_the_way(trying: &Trying, aim: &Aim, parts: &[Part]) -> Vec<String> 
             written(built.stem.angle_deg)
         ));
     }
-    // A steerer that is longer, or a head tube that is shorter: the least of either.
-    let with_head = |by: f64| {
-        let mut other = Bench::of(trying, parts);
-        other.setup = bench.setup;
-        other.frame.head_tube_mm.0 += by;
-        if by < 0.0 {
-            other.frame.frame_stack_mm.0 += by * other.frame.steerer_axis().y;
-            other.frame.frame_reach_mm.0 += by * other.frame.steerer_axis().x;
-        }
+    // A head tube that is shorter, or a steerer that is longer: the least of either.
+    let shorter = |by: f64| {
+        let mut other = bench.clone();
+        let axis = other.frame.steerer_axis();
+        other.frame.head_tube_mm.0 -= by;
+        other.frame.frame_stack_mm.0 -= by * axis.y;
+        other.frame.frame_reach_mm.0 -= by * axis.x;
         if let Some(steerer) = other.frame.steerer_mm.as_mut() {
-            steerer.0 += by;
+            steerer.0 -= by;
         }
         other
     };
     if let Some(by) = (1..=16_u32)
         .map(|step| f64::from(step) * 5.0)
-        .find(|by| lands(&with_head(-by)).is_some())
+        .find(|by| lands(&shorter(*by)).is_some())
     {
         said.push(format!(
             "The head tube is too tall by about {} mm: another frame",
             written(by)
         ));
     }
-    if trying.frame.steerer_mm.is_some() {
+    if bench.frame.steerer_mm.is_some() {
         let longer = |by: f64| {
-            let mut other = Bench::of(trying, parts);
+            let mut other = bench.clone();
             if let Some(steerer) = other.frame.steerer_mm.as_mut() {
                 steerer.0 += by;
             }

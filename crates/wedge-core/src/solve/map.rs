@@ -9,7 +9,7 @@ use crate::position::{Position, Ride};
 use crate::rider::Reach;
 use crate::rule::rules;
 use crate::units::Side;
-use crate::words::written;
+use crate::words::{hundredth, written};
 use contour::ContourBuilder;
 use serde::Serialize;
 
@@ -140,39 +140,9 @@ pub fn saddle_map(trying: &Trying) -> SaddleMap {
         .iter()
         .map(|p| p.as_ref().is_some_and(rides))
         .collect();
-    let lines = DRAWN
-        .into_iter()
-        .flat_map(|(output, every)| {
-            let values: Vec<f64> = places
-                .iter()
-                .map(|place| place.as_ref().map_or(f64::NAN, |p| mean(output, p)))
-                .collect();
-            let ends: Vec<f64> = trying
-                .ranges
-                .iter()
-                .filter(|range| range.output == output)
-                .flat_map(|range| [range.low, range.high])
-                .collect();
-            let unit = output.unit(&trying.before.conventions);
-            // The drop asks nothing of the legs.
-            let ridden = (output != Output::Drop).then_some(ridden.as_slice());
-            lines_of((output, every), &values, ridden, &setback, &height)
-                .into_iter()
-                .map(move |(value, pieces)| MapLine {
-                    output,
-                    value,
-                    // A length is its number; an angle without its sign would be taken for one.
-                    label: match unit {
-                        Unit::Mm => written(value),
-                        _ => format!("{}{}", written(value), unit.suffix()),
-                    },
-                    strong: ends.iter().any(|end| (end - value).abs() < 1e-9)
-                        || (output == Output::KneeOverAxle && value == 0.0),
-                    pieces,
-                })
-                .collect::<Vec<_>>()
-        })
-        .collect();
+    // The drop asks nothing of the legs.
+    let counts = |output| (output != Output::Drop).then_some(ridden.as_slice());
+    let lines = map_lines(trying, &DRAWN, &places, counts, (&setback, &height));
     let reachable = reachable(trying);
     SaddleMap {
         reach_words: format!(
@@ -195,6 +165,48 @@ pub fn saddle_map(trying: &Trying) -> SaddleMap {
         lines,
         reachable,
     }
+}
+
+/// The lines of some outputs, each every so much, through a grid of positions; of an output only where it `counts`.
+pub(super) fn map_lines<'a>(
+    trying: &Trying,
+    drawn: &[(Output, f64)],
+    places: &[Option<Position>],
+    counts: impl Fn(Output) -> Option<&'a [bool]>,
+    (x, y): (&Axis, &Axis),
+) -> Vec<MapLine> {
+    drawn
+        .iter()
+        .flat_map(|(output, every)| {
+            let (output, every) = (*output, *every);
+            let values: Vec<f64> = places
+                .iter()
+                .map(|place| place.as_ref().map_or(f64::NAN, |p| mean(output, p)))
+                .collect();
+            let ends: Vec<f64> = trying
+                .ranges
+                .iter()
+                .filter(|range| range.output == output)
+                .flat_map(|range| [range.low, range.high])
+                .collect();
+            let unit = output.unit(&trying.before.conventions);
+            lines_of((output, every), &values, counts(output), x, y)
+                .into_iter()
+                .map(move |(value, pieces)| MapLine {
+                    output,
+                    value,
+                    // A length or a load is its number; an angle without its sign would be taken for one.
+                    label: match unit {
+                        Unit::Mm | Unit::N => written(value),
+                        _ => format!("{}{}", written(value), unit.suffix()),
+                    },
+                    strong: ends.iter().any(|end| (end - value).abs() < 1e-9)
+                        || (output == Output::KneeOverAxle && value == 0.0),
+                    pieces,
+                })
+                .collect::<Vec<_>>()
+        })
+        .collect()
 }
 
 /// Positions row by row from the lowest, from the least setback in each.
@@ -240,10 +252,10 @@ fn rides(position: &Position) -> bool {
         .all(|side| *reach(side) == Reach::Within)
 }
 
-pub(super) type Pieces = Vec<Vec<[f64; 2]>>;
+type Pieces = Vec<Vec<[f64; 2]>>;
 
 /// The lines of round values through a grid, where it is `ridden` when that matters.
-pub(super) fn lines_of(
+fn lines_of(
     (output, every): (Output, f64),
     values: &[f64],
     ridden: Option<&[bool]>,
@@ -336,10 +348,6 @@ fn among(places: &[bool], point: [f64; 2], setback: &Axis, height: &Axis) -> boo
                 .filter(|column| near(setback, *column, point[0]))
                 .all(|column| places.get(row * PLACES + column) == Some(&true))
         })
-}
-
-pub(super) fn hundredth(value: f64) -> f64 {
-    (value * 100.0).round() / 100.0
 }
 
 /// The corners of what the post and the rails reach, all the way round: the post between fully in and its least

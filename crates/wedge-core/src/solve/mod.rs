@@ -14,6 +14,7 @@ pub(crate) use crank::{crank_now, keeping_the_bottom};
 pub use front::{Aim, FrontEnd, Fronts, front_ends};
 pub use map::{Axis, MapLine, SaddleMap, Spot, saddle_map, spot};
 pub(crate) use parts::{hand_on, parts_for};
+pub(crate) use plane::hands_moved;
 pub use plane::{Dot, HandPlane, HandRow, hand_plane, hand_rows};
 pub use saddle::{
     OtherSaddle, PartOption, PerchRoom, SetbackParts, perch_room, setback_parts, swap,

@@ -1,6 +1,6 @@
 //! Which stem, angle and spacers bring the hands where they should be.
 
-use crate::bike::{BikePoints, Placed};
+use crate::bike::{BikePoints, Placed, STEM_ANGLES_DEG, STEMS_MM};
 use crate::foresee::Change;
 use crate::measure::Quantity;
 use crate::plane::Point;
@@ -9,10 +9,6 @@ use crate::rule::rules;
 
 rules! {
     rules "Parts";
-    /// Stems as they are commonly sold.
-    const STEMS_MM: [f64; 10] = [40.0, 50.0, 60.0, 70.0, 80.0, 90.0, 100.0, 110.0, 120.0, 130.0], " mm", House;
-    /// Stem angles: the commonest, mounted either way, and the steep one.
-    const ANGLES_DEG: [f64; 4] = [-17.0, -6.0, 6.0, 17.0], "°", House;
     /// Parts are left as they are unless others are nearer by this.
     pub(super) const CLEARLY_MM: f64 = 1.0, " mm", House;
 }
@@ -41,9 +37,11 @@ pub(crate) fn parts_for(
         .map(|step| f64::from(step) * 5.0)
         .filter(|mm| *mm <= sum)
         .chain([cockpit.spacers_below_mm.0]);
+    let down = STEM_ANGLES_DEG.into_iter().rev().map(|angle| -angle);
+    let angles = down.chain(STEM_ANGLES_DEG);
     let mut all = Vec::new();
     for stem in STEMS_MM.into_iter().chain([cockpit.stem_mm.0]) {
-        for angle in ANGLES_DEG.into_iter().chain([cockpit.stem_angle_deg.0]) {
+        for angle in angles.clone().chain([cockpit.stem_angle_deg.0]) {
             for below in spacers.clone() {
                 let tried = setup.with(|parts| {
                     parts.cockpit.stem_mm.0 = stem;

@@ -1,16 +1,16 @@
 //! The hand plane: where the hands can be, with lines of equal torso, shoulder, hip and load, the walls, the arc, and a dot
 //! for every front end the parts box builds.
 
-use super::map::{Axis, MapLine, PLACES, at, hundredth, lines_of};
+use super::map::{Axis, MapLine, PLACES, at, map_lines};
 use super::{Aim, Arc, front};
 use crate::bike::{HandPlace, Part};
 use crate::foresee::Trying;
-use crate::measure::{Convention, Output, Unit};
+use crate::measure::{Convention, Output};
 use crate::plane::Point;
 use crate::position::{Position, wall};
 use crate::rule::rules;
 use crate::units::Side;
-use crate::words::{capital, written};
+use crate::words::{capital, hundredth, tenth};
 use serde::Serialize;
 use std::collections::BTreeSet;
 
@@ -62,8 +62,8 @@ pub struct HandPlane {
     pub dots: Vec<Dot>,
 }
 
-/// The setup with the hands moved by so much, as if the bar had been moved.
-fn moved(trying: &Trying, by: Point) -> Position {
+/// The position with the hands moved by so much, as if the bar had been moved.
+pub(crate) fn hands_moved(trying: &Trying, by: Point) -> Position {
     trying.standing(&trying.setup.with(|parts| {
         parts.residual.hand_forward_mm.0 += by.x;
         parts.residual.hand_up_mm.0 += by.y;
@@ -81,18 +81,20 @@ pub fn hand_plane(trying: &Trying, parts: &[Part]) -> HandPlane {
     };
     let forward = axis("Forward of the BB", Convention::BbToHood, now.x);
     let up = axis("Above the BB", Convention::BbToHoodUp, now.y);
-    let places: Vec<(Point, Position)> = (0..PLACES)
+    let points: Vec<Point> = (0..PLACES)
         .flat_map(|row| (0..PLACES).map(move |column| (row, column)))
-        .map(|(row, column)| {
-            let point = Point::new(at(&forward, column), at(&up, row));
-            (point, moved(trying, point - now))
-        })
+        .map(|(row, column)| Point::new(at(&forward, column), at(&up, row)))
+        .collect();
+    let places: Vec<Option<Position>> = (points.iter())
+        .map(|point| Some(hands_moved(trying, *point - now)))
         .collect();
     let mut walls: Vec<String> = Vec::new();
     let mut walled = Vec::new();
-    for (point, position) in &places {
-        let reached = position.upper.reach.is_met();
-        let words = if reached {
+    let mut reached = Vec::with_capacity(places.len());
+    for (point, position) in points.iter().zip(places.iter().flatten()) {
+        let met = position.upper.reach.is_met();
+        reached.push(met);
+        let words = if met {
             wall(&trying.rider, &trying.before, position)
         } else {
             Some("the arms do not get there".to_owned())
@@ -105,38 +107,8 @@ pub fn hand_plane(trying: &Trying, parts: &[Part]) -> HandPlane {
             }
         }
     }
-    let reached: Vec<bool> = places
-        .iter()
-        .map(|(_, position)| position.upper.reach.is_met())
-        .collect();
-    let lines = DRAWN
-        .into_iter()
-        .flat_map(|(output, every)| {
-            let values: Vec<f64> = places
-                .iter()
-                .map(|(_, position)| mean(output, position))
-                .collect();
-            let ends: Vec<f64> = (trying.ranges.iter())
-                .filter(|range| range.output == output)
-                .flat_map(|range| [range.low, range.high])
-                .collect();
-            let unit = output.unit(&trying.before.conventions);
-            lines_of((output, every), &values, Some(&reached), &forward, &up)
-                .into_iter()
-                .map(move |(value, pieces)| MapLine {
-                    output,
-                    value,
-                    // A load is its number; an angle without its sign would be taken for one.
-                    label: match unit {
-                        Unit::Deg => format!("{}{}", written(value), unit.suffix()),
-                        _ => written(value),
-                    },
-                    strong: ends.iter().any(|end| (end - value).abs() < 1e-9),
-                    pieces,
-                })
-                .collect::<Vec<_>>()
-        })
-        .collect();
+    let counts = |_| Some(reached.as_slice());
+    let lines = map_lines(trying, &DRAWN, &places, counts, (&forward, &up));
     let arc = Arc::of(trying, &trying.before).map_or_else(Vec::new, |arc| {
         [-1.0, -0.5, 0.0, 0.5, 1.0]
             .map(|share| arc.at(share * arc.good_mm))
@@ -152,12 +124,6 @@ pub fn hand_plane(trying: &Trying, parts: &[Part]) -> HandPlane {
         up,
         now,
     }
-}
-
-/// What both sides feel of one bar.
-fn mean(output: Output, position: &Position) -> f64 {
-    let of = |side| output.as_drawn(position, side).unwrap_or(f64::NAN);
-    f64::midpoint(of(Side::Left), of(Side::Right))
 }
 
 /// The places of the front ends that can be built of what is there, the bar as it is turned, to the millimetre.
@@ -220,7 +186,6 @@ pub struct HandRow {
 
 /// Every place the hands have on a bike, the main one first.
 pub fn hand_rows(trying: &Trying) -> Vec<HandRow> {
-    let tenth = |value: f64| (value * 10.0).round() / 10.0;
     (trying.setup.bar.places().iter())
         .map(|place| {
             let ride = trying.altered(|facts| facts.hands = Some(*place));
@@ -262,7 +227,7 @@ mod tests {
         // The check: 20 mm shorter and 15 mm higher on the rider of the sanity line: torso up, shoulder down.
         let ride = example::road().check().unwrap();
         let trying = Trying::of(&ride);
-        let there = moved(&trying, Point::new(-20.0, 15.0));
+        let there = hands_moved(&trying, Point::new(-20.0, 15.0));
         let torso = (there.upper.torso_deg - trying.before.upper.torso_deg).0;
         let shoulder = (there.upper.shoulder_deg - trying.before.upper.shoulder_deg).0;
         assert!((2.0..3.2).contains(&torso), "{torso}");
@@ -300,7 +265,7 @@ mod tests {
         let mut checked = 0;
         for line in plane.lines.iter().filter(|l| l.output == Output::Shoulder) {
             for [x, y] in line.pieces.iter().flatten().step_by(5) {
-                let there = moved(&trying, Point::new(*x, *y) - plane.now);
+                let there = hands_moved(&trying, Point::new(*x, *y) - plane.now);
                 assert!((there.upper.shoulder_deg.0 - line.value).abs() < 0.3);
                 checked += 1;
             }

@@ -7,7 +7,7 @@ use super::run::{
 };
 use super::setting::Setting;
 use crate::foresee::Step;
-use crate::measure::{Quantity, Refusal, Unit, within};
+use crate::measure::{Quantity, Refusal, Unit, count, mean, spread, within};
 use crate::plane::Point;
 use crate::rule::rules;
 use crate::solve::parts_for;
@@ -132,16 +132,11 @@ impl SoFar {
     /// A call falls on a step, so that a middle is never known better than the steps are fine.
     fn known(&self, step_mm: f64) -> Option<(f64, Option<(f64, f64)>)> {
         let middles = self.middles();
-        let (sum, n) = (middles.iter()).fold((0.0, 0.0), |(sum, n), m| (sum + m, n + 1.0));
-        if middles.is_empty() {
-            return None;
-        }
-        let mean = sum / n;
-        let spread = (middles.len() > 1).then(|| {
-            let squares: f64 = middles.iter().map(|m| (m - mean).powi(2)).sum();
-            let spread = (squares / (n - 1.0)).sqrt().max(step_mm / 12.0_f64.sqrt());
+        let mean = mean(&middles)?;
+        let spread = spread(&middles, mean).map(|spread| {
+            let spread = spread.max(step_mm / 12.0_f64.sqrt());
             let t = T95.get(middles.len() - 2).copied().unwrap_or(2.0);
-            (spread, t * spread / n.sqrt())
+            (spread, t * spread / count(&middles).sqrt())
         });
         Some((mean, spread))
     }
@@ -245,15 +240,12 @@ impl Guided for Bracket {
             Bracketed::Reach => hand.x,
             Bracketed::Height => hand.y,
         };
-        let Some((mean, spread)) = so_far.known(self.step_mm) else {
+        let Some((middle, spread)) = so_far.known(self.step_mm) else {
             return self.one_sided(so_far);
         };
         let ends = |of: fn(&Pass) -> [Option<f64>; 2]| {
             let all: Vec<f64> = so_far.passes.iter().flat_map(of).flatten().collect();
-            let (sum, n) = all
-                .iter()
-                .fold((0.0, 0.0), |(sum, n), v| (sum + v, n + 1.0));
-            sum / f64::max(n, 1.0)
+            mean(&all).unwrap_or_default()
         };
         let (low, high) = (
             ends(|pass| [pass.near, pass.near_back]),
@@ -263,15 +255,12 @@ impl Guided for Bracket {
             .filter_map(|pass| Some(pass.out? - pass.out_back? + pass.near_back? - pass.near?))
             .map(|both| both / 2.0)
             .collect();
-        let (sum, n) = sticks
-            .iter()
-            .fold((0.0, 0.0), |(sum, n), v| (sum + v, n + 1.0));
-        let hysteresis = sum / f64::max(n, 1.0);
+        let hysteresis = mean(&sticks).unwrap_or_default();
         let settled = spread.is_some_and(|(_, half)| half <= self.enough());
         let half = spread.map(|(_, half)| half);
         let mut words = vec![format!(
             "The middle is {}: {} passes{}.",
-            self.place((mean * 2.0).round() / 2.0),
+            self.place((middle * 2.0).round() / 2.0),
             so_far.middles().len(),
             half.map_or_else(String::new, |half| format!(
                 ", ± {} mm holds 95 in 100",
@@ -292,10 +281,10 @@ impl Guided for Bracket {
             );
         }
         let by = match self.of {
-            Bracketed::Reach => Point::new(mean, 0.0),
-            Bracketed::Height => Point::new(0.0, mean),
+            Bracketed::Reach => Point::new(middle, 0.0),
+            Bracketed::Height => Point::new(0.0, middle),
         };
-        let moves = if settled && mean.abs() >= self.step_mm / 2.0 {
+        let moves = if settled && middle.abs() >= self.step_mm / 2.0 {
             let on = run.on;
             let (changes, _) = parts_for(on, &on.setup, by, (3.0, 5.0), |_| true, |_| false);
             (!changes.is_empty())
@@ -309,7 +298,7 @@ impl Guided for Bracket {
         Finding {
             words,
             quantity: Some(quantity),
-            value: Some(now + mean),
+            value: Some(now + middle),
             low: Some(now + low),
             high: Some(now + high),
             spread: half.map(|half| half / 1.96),
@@ -320,7 +309,7 @@ impl Guided for Bracket {
                 format!(
                     "{} {} mm{}",
                     quantity.spec().label,
-                    written((now + mean).round()),
+                    written((now + middle).round()),
                     half.map_or_else(String::new, |half| format!(" ± {}", written(half.max(0.5))))
                 ),
             )

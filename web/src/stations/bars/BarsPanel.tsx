@@ -1,31 +1,19 @@
 import { Button } from "@chakra-ui/react";
-import { useRef } from "react";
 import type { BarsView, Point, RunPlan } from "../../api/types";
 import { Foresee } from "../../cards/Foresee";
+import { Starts } from "../../cards/Starts";
+import { useMoves } from "../../cards/useMoves";
 import { useFit } from "../../fit/useFit";
 import { number, sentence, withUnit } from "../../ui/format";
 import { HeadRow } from "../../ui/HeadRow";
 import { Keycap } from "../../ui/Keycap";
-import { useKeys } from "../../ui/keys";
 import { useBars } from "./useBars";
 
 /** Where the hands belong, the parts that put them there, and every place they have. */
 export function BarsPanel() {
-  const { still, shown, foresee, view } = useFit();
+  const { still, shown, view } = useFit();
   const { data: bars, wish, aim } = useBars();
-  const at = useRef(0);
-  const answers = bars?.fronts?.answers ?? [];
-  const show = (place: number) => {
-    const answer = answers[place];
-    if (!answer) return;
-    at.current = place;
-    foresee(answer.changes);
-  };
-  const can = !still && answers.length > 0;
-  useKeys({
-    g: can ? () => show(0) : undefined,
-    o: can ? () => show((at.current + 1) % answers.length) : undefined,
-  });
+  useMoves([(bars?.fronts?.answers ?? []).map((answer) => answer.changes)]);
   if (!bars) return null;
   return (
     <>
@@ -34,7 +22,7 @@ export function BarsPanel() {
           {shown.is("map") ? "Close the plane" : "Hand plane"} <Keycap>D</Keycap>
         </Button>
       </div>
-      {!still && !view.run && <Starts bars={bars} />}
+      {!still && !view.run && <Starts starts={brackets(bars)} />}
       <Schools bars={bars} aim={aim} onWish={still ? undefined : wish} />
       {bars.findings.length > 0 && (
         <section className="findings" aria-label="Found in this fit">
@@ -55,30 +43,21 @@ export function BarsPanel() {
   );
 }
 
-/** The brackets of the hands: each begins with its key. */
-function Starts({ bars }: { bars: BarsView }) {
-  const { pending, beginRun } = useFit();
-  const plans = bars.starts.flatMap((start): [string, RunPlan][] =>
-    "bracket" in start.plan
-      ? [
-          ["Bracket of reach", { bracket: { ...start.plan.bracket, of: "reach" } }],
-          ["Bracket of height", { bracket: { ...start.plan.bracket, of: "height" } }],
-        ]
-      : [[start.label, start.plan]],
-  );
-  // What is asked for on the board is tried or left first.
-  const keys = pending ? [] : plans.map(([, plan], index) => [String(index + 1), () => beginRun(plan)] as const);
-  useKeys(Object.fromEntries(keys));
-  return (
-    <div className="buttons starts" role="group" aria-label="Protocols">
-      {plans.map(([label, plan], index) => (
-        <Button key={label} size="sm" onClick={() => beginRun(plan)}>
-          {label} <Keycap>{String(index + 1)}</Keycap>
-        </Button>
-      ))}
-    </div>
-  );
+interface Begun {
+  label: string;
+  plan: RunPlan;
 }
+
+/** A bracket is of reach or of height. */
+const brackets = (bars: BarsView): Begun[] =>
+  bars.starts.flatMap(({ label, plan }): Begun[] =>
+    "bracket" in plan
+      ? [
+          { label: "Bracket of reach", plan: { bracket: { ...plan.bracket, of: "reach" } } },
+          { label: "Bracket of height", plan: { bracket: { ...plan.bracket, of: "height" } } },
+        ]
+      : [{ label, plan }],
+  );
 
 /** "12 farther, 3 higher": how far a school wants the hands from where they are. */
 function way(farther: number, higher: number): string {

@@ -1,12 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { planeQuery } from "../../api/queries";
-import type { BarsView, MapLine, PlaneView, Point } from "../../api/types";
+import type { BarsView, PlaneView, Point } from "../../api/types";
+import { type Family, FamilyLabels, FamilyLines } from "../../cards/MapFamilies";
 import { useFit } from "../../fit/useFit";
 import { number, suffix } from "../../ui/format";
 import { Keycap } from "../../ui/Keycap";
 import { useKeys } from "../../ui/keys";
-import { type Box, type Edge, labels } from "../../ui/mapLabels";
+import type { Box } from "../../ui/mapLabels";
 import { useBars } from "./useBars";
 
 const WIDTH = 368;
@@ -14,8 +15,8 @@ const HEIGHT = 372;
 /** Where the plane itself lies in its drawing: square, so that it stands as the bike does. */
 const BOX: Box = { left: 42, right: WIDTH - 42, top: 24, bottom: HEIGHT - 64 };
 
-/** What is drawn, its unit, its name, the pattern it is drawn in and the edge its labels stand on. */
-const FAMILIES: [MapLine["output"], "deg" | "n", string, string, Edge][] = [
+/** What is drawn. */
+const FAMILIES: readonly Family[] = [
   ["torso_deg", "deg", "Torso", "torso", "left"],
   ["shoulder_deg", "deg", "Shoulder", "shoulder", "top"],
   ["hip_closed_deg", "deg", "Hip", "hip", "bottom"],
@@ -134,6 +135,7 @@ function Drawn({ shown, wish, tried }: { shown: PlaneView; wish: Point | undefin
     BOX.left + ((BOX.right - BOX.left) * (value - forward.low)) / (forward.high - forward.low);
   const y = (value: number) => BOX.top + ((BOX.bottom - BOX.top) * (up.high - value)) / (up.high - up.low);
   const on = (p: Point) => `${x(p[0])},${y(p[1])}`;
+  const drawn = { families: FAMILIES, lines: plane.lines, x, y };
   const [nowX, nowY] = [x(plane.now[0]), y(plane.now[1])];
   return (
     <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} aria-hidden>
@@ -141,21 +143,7 @@ function Drawn({ shown, wish, tried }: { shown: PlaneView; wish: Point | undefin
       {plane.walled.map((p) => (
         <path key={on(p)} className="wall" d={`M${x(p[0]) - 6} ${y(p[1]) + 6}l12 -12`} />
       ))}
-      {FAMILIES.map(([output, , , name]) => (
-        <g key={output} className={name}>
-          {plane.lines
-            .filter((line) => line.output === output)
-            .flatMap((line) =>
-              line.pieces.map((piece, index) => (
-                <polyline
-                  key={`${line.label}${index}`}
-                  className={line.strong ? "strong" : undefined}
-                  points={piece.map(([px, py]) => `${x(px ?? 0)},${y(py ?? 0)}`).join(" ")}
-                />
-              )),
-            )}
-        </g>
-      ))}
+      <FamilyLines {...drawn} />
       {plane.dots.map((dot) => (
         <circle
           key={`${on(dot.hand)}${dot.on_hand}`}
@@ -166,26 +154,7 @@ function Drawn({ shown, wish, tried }: { shown: PlaneView; wish: Point | undefin
         />
       ))}
       {plane.arc.length > 1 && <polyline className="arc" points={plane.arc.map(on).join(" ")} />}
-      {FAMILIES.map(([output, , , name, edge]) => (
-        <g key={output} className={`label ${name}`}>
-          {labels(
-            plane.lines.filter((line) => line.output === output),
-            edge,
-            BOX,
-            x,
-            y,
-          ).map(({ text, at }) => (
-            <text
-              key={text}
-              x={at[0]}
-              y={at[1]}
-              textAnchor={edge === "left" ? "end" : edge === "right" ? "start" : "middle"}
-            >
-              {text}
-            </text>
-          ))}
-        </g>
-      ))}
+      <FamilyLabels {...drawn} box={BOX} />
       {shown.found != null && <circle className="found" cx={x(shown.found[0])} cy={y(shown.found[1])} r={8} />}
       {shown.trials.map((trial) => (
         <g key={trial.number} className="tried">

@@ -2,7 +2,7 @@ import type { FrameLabel } from "../../api/types";
 import { AskedLimits } from "../../cards/AskedLimits";
 import { ToPage } from "../../cards/LongPage";
 import { SchoolScale } from "../../cards/SchoolScale";
-import { useMoves } from "../../cards/useMoves";
+import { proposed, useMoves } from "../../cards/useMoves";
 import { labelFrame } from "../../fit/sends";
 import { useFit } from "../../fit/useFit";
 import { Choice } from "../../ui/Choice";
@@ -12,7 +12,7 @@ import { useCranks } from "./useCranks";
 export function CranksPanel() {
   const { catalogue, still, tried, post } = useFit();
   const cranks = useCranks().answer.data;
-  useMoves([cranks?.scale]);
+  useMoves([proposed(cranks?.scale)]);
   if (!cranks) return null;
   return (
     <>

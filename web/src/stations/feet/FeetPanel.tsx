@@ -1,7 +1,7 @@
 import { ForeseeStep } from "../../cards/Foresee";
 import { ToPage } from "../../cards/LongPage";
 import { SchoolScale } from "../../cards/SchoolScale";
-import { useMoves } from "../../cards/useMoves";
+import { proposed, useMoves } from "../../cards/useMoves";
 import { keyOf, NAME, SIDES } from "../../fit/fields";
 import { useFit } from "../../fit/useFit";
 import { useFeet } from "./useFeet";
@@ -10,7 +10,7 @@ import { useFeet } from "./useFeet";
 export function FeetPanel() {
   const { tried } = useFit();
   const feet = useFeet().data;
-  useMoves(SIDES.map((side) => feet?.scales[side]));
+  useMoves(SIDES.map((side) => proposed(feet?.scales[side])));
   if (!feet) return null;
   const { comparison } = feet;
   return (

@@ -1,10 +1,11 @@
 import { useEffect, useId, useRef, useState } from "react";
 import type { Convention, MapView, Quantity } from "../../api/types";
+import { type Family, FamilyLabels, FamilyLines } from "../../cards/MapFamilies";
 import { useFit } from "../../fit/useFit";
 import { number, suffix, withUnit } from "../../ui/format";
 import { Keycap } from "../../ui/Keycap";
 import { useKeys } from "../../ui/keys";
-import { type Box, labels } from "../../ui/mapLabels";
+import type { Box } from "../../ui/mapLabels";
 
 const WIDTH = 368;
 const HEIGHT = 316;
@@ -14,12 +15,12 @@ const half = (axis: { low: number; high: number }) => (axis.high - axis.low) / 2
 const BOX: Box = { left: 42, right: WIDTH - 42, top: 22, bottom: HEIGHT - 58 };
 
 /** What is drawn, with the pattern it is drawn in and the edge its labels stand on. */
-const FAMILIES = [
+const FAMILIES: readonly Family[] = [
   ["knee_at_full_reach_deg", "deg", "Knee", "knee", "left"],
   ["knee_over_axle_mm", "mm", "Over axle", "axle", "top"],
   ["hip_closed_deg", "deg", "Hip", "hip", "bottom"],
   ["drop", "mm", "Drop", "drop", "right"],
-] as const;
+];
 
 /** Fore-aft and height together: arrows walk the saddle, the board follows. */
 export function SaddleMap({ shown }: { shown: MapView }) {
@@ -70,6 +71,7 @@ export function SaddleMap({ shown }: { shown: MapView }) {
   const x = (value: number) =>
     BOX.left + ((BOX.right - BOX.left) * (setback.high - value)) / (setback.high - setback.low);
   const y = (value: number) => BOX.top + ((BOX.bottom - BOX.top) * (height.high - value)) / (height.high - height.low);
+  const drawn = { families: FAMILIES.filter(([output]) => !hidden.includes(output)), lines: map.lines, x, y };
   const words = trying
     ? `Try: setback ${withUnit(trying.setback, "mm")}, height ${withUnit(trying.height, "mm")}`
     : `Now: setback ${withUnit(map.now.setback, "mm")}, height ${withUnit(map.now.height, "mm")}`;
@@ -96,42 +98,9 @@ export function SaddleMap({ shown }: { shown: MapView }) {
                 points={map.reachable.map(([s, h]) => `${x(s ?? 0)},${y(h ?? 0)}`).join(" ")}
               />
             )}
-            {FAMILIES.filter(([output]) => !hidden.includes(output)).map(([output, , , name]) => (
-              <g key={output} className={name}>
-                {map.lines
-                  .filter((line) => line.output === output)
-                  .flatMap((line) =>
-                    line.pieces.map((piece, index) => (
-                      <polyline
-                        key={`${line.label}${index}`}
-                        className={line.strong ? "strong" : undefined}
-                        points={piece.map(([s, h]) => `${x(s ?? 0)},${y(h ?? 0)}`).join(" ")}
-                      />
-                    )),
-                  )}
-              </g>
-            ))}
+            <FamilyLines {...drawn} />
           </g>
-          {FAMILIES.filter(([output]) => !hidden.includes(output)).map(([output, , , name, edge]) => (
-            <g key={output} className={`label ${name}`}>
-              {labels(
-                map.lines.filter((line) => line.output === output),
-                edge,
-                BOX,
-                x,
-                y,
-              ).map(({ text, at }) => (
-                <text
-                  key={text}
-                  x={at[0]}
-                  y={at[1]}
-                  textAnchor={edge === "left" ? "end" : edge === "right" ? "start" : "middle"}
-                >
-                  {text}
-                </text>
-              ))}
-            </g>
-          ))}
+          <FamilyLabels {...drawn} box={BOX} />
           {shown.found != null && (
             <circle className="found" cx={x(shown.found.setback)} cy={y(shown.found.height)} r={7} />
           )}

@@ -3,11 +3,11 @@ import type { FindingView, SaddleView } from "../../api/types";
 import { AskedLimits } from "../../cards/AskedLimits";
 import { ToPage } from "../../cards/LongPage";
 import { SchoolScale } from "../../cards/SchoolScale";
-import { useMoves } from "../../cards/useMoves";
+import { Starts } from "../../cards/Starts";
+import { proposed, useMoves } from "../../cards/useMoves";
 import { useFit } from "../../fit/useFit";
 import { day, sentence } from "../../ui/format";
 import { Keycap } from "../../ui/Keycap";
-import { useKeys } from "../../ui/keys";
 import { useSaddle } from "./useSaddle";
 import { labelOf } from "../../ui/labelOf";
 
@@ -16,7 +16,7 @@ export function SaddlePanel() {
   const { station, still, tried, calibrate, shown, view } = useFit();
   const saddle = useSaddle().data;
   const atSetback = station.station === "setback";
-  useMoves([atSetback ? saddle?.setback : saddle?.height]);
+  useMoves([proposed(atSetback ? saddle?.setback : saddle?.height)]);
   if (!saddle) return null;
   const quantity = atSetback ? "setback_mm" : "saddle_height_mm";
   const scale = atSetback ? saddle.setback : saddle.height;
@@ -25,7 +25,7 @@ export function SaddlePanel() {
     saddle.starts.some((start) => start.station === station.station && start.protocol === finding.protocol);
   return (
     <>
-      {!still && !view.run && <Starts saddle={saddle} />}
+      {!still && !view.run && <Starts starts={saddle.starts.filter((start) => start.station === station.station)} />}
       <div className="buttons starts">
         <Button onClick={() => shown.toggle("map")} aria-pressed={shown.is("map")}>
           {shown.is("map") ? "Close the map" : "Map"} <Keycap>D</Keycap>
@@ -61,24 +61,6 @@ export function SaddlePanel() {
       <Findings title="Found in this fit" findings={saddle.findings.filter(here)} />
       <Findings title="Found in other fits of this bike" dated findings={saddle.other_fits.filter(here)} />
     </>
-  );
-}
-
-/** The protocols of the station: each begins with its key. */
-function Starts({ saddle }: { saddle: SaddleView }) {
-  const { station, pending, beginRun } = useFit();
-  const starts = saddle.starts.filter((start) => start.station === station.station);
-  // What is asked for on the board is tried or left first.
-  const keys = pending ? [] : starts.map((start, index) => [String(index + 1), () => beginRun(start.plan)] as const);
-  useKeys(Object.fromEntries(keys));
-  return (
-    <div className="buttons starts" role="group" aria-label="Protocols">
-      {starts.map((start, index) => (
-        <Button key={start.protocol} size="sm" onClick={() => beginRun(start.plan)}>
-          {start.label} <Keycap>{String(index + 1)}</Keycap>
-        </Button>
-      ))}
-    </div>
   );
 }
 
