@@ -25,9 +25,9 @@ test("positions hold to their schema", () => {
 
 test("riders and studios hold to theirs", () => {
   for (const [format, file] of [
-    ["rider-7", "tobin-arkle"],
-    ["rider-7", "ilse-marrow"],
-    ["studio-6", "time-trial-pair"],
+    ["rider-8", "tobin-arkle"],
+    ["rider-8", "ilse-marrow"],
+    ["studio-7", "time-trial-pair"],
   ] as const) {
     const valid = validator(format);
     const demo = read(`../demo/${file}.wedge.json`);

@@ -7,9 +7,11 @@ use wedge_core::bike::{Part, ordinary_parts};
 use wedge_core::foresee::Trying;
 use wedge_core::measure::Quantity;
 use wedge_core::plane::Point;
-use wedge_core::school::{HandBrackets, HandOpinion, Width, bar_width, hand_opinions};
+use wedge_core::school::{
+    HandBrackets, HandOpinion, Width, bar_width, hand_opinions, levers_and_sweep,
+};
 use wedge_core::solve::{Aim, Arc, Fronts, HandPlane, HandRow, front_ends, hand_plane, hand_rows};
-use wedge_core::trial::{Proposing, Protocol, RunPlan, Says, Start};
+use wedge_core::trial::{Protocol, Says, Start};
 use wedge_core::work::Station;
 use wedge_files::Outcome;
 
@@ -39,6 +41,8 @@ pub struct BarsView {
     pub findings: Vec<FindingView>,
     /// The bar's width between its schools.
     pub width: Width,
+    /// What there is to say of levers and sweep.
+    pub small: Vec<String>,
     /// Every place the hands have.
     pub places: Vec<HandRow>,
     /// Where the hands should go: as asked for, or as the leading school has it.
@@ -97,18 +101,12 @@ impl Bench {
             target.map(|target| front_ends(&trying, &Aim::at(target, arc), &self.parts_box()));
         Ok(BarsView {
             arc: arc.map(|arc| arc.words()),
-            starts: RunPlan::starts(&Proposing {
-                on: &trying,
-                at: Station::Bars,
-                intake: &self.session.intake,
-                height: &self.felt(Quantity::SaddleHeight),
-                setback: &self.felt(Quantity::Setback),
-                landmark: self.house.leads.landmark,
-            }),
+            starts: self.starts(&trying, Station::Bars),
             findings: findings(&self.session)
-                .filter(|found| found.finding.protocol == Protocol::Bracket)
+                .filter(|found| found.finding.protocol.is_of(Station::Bars))
                 .collect(),
             width: bar_width(&trying),
+            small: levers_and_sweep(&trying, self.session.findings()),
             places: hand_rows(&trying),
             target,
             fronts,

@@ -2,6 +2,7 @@
 
 use crate::Declined;
 use crate::declined::accepted;
+use crate::recheck::slides;
 use jiff::Timestamp;
 use uuid::Uuid;
 use wedge_core::bike::{HandPlace, Setup};
@@ -29,6 +30,8 @@ pub struct Bench {
     pub(crate) measured: MeasuredRider,
     /// Picks of every blind comparison this rider ever made.
     pub(crate) picks: Vec<Picks>,
+    /// How far this rider was seen to slide ahead, in every fit.
+    pub(crate) slides: Vec<(f64, f64)>,
     pub(crate) calibrated: Option<CalibrationRecord>,
 }
 
@@ -113,6 +116,9 @@ impl Bench {
         let bikes = std::mem::take(&mut rider.bikes);
         let findings = (bikes.iter().flat_map(|bike| &bike.sessions)).flat_map(Session::findings);
         let picks = findings.filter_map(|finding| finding.picks).collect();
+        let slides = (bikes.iter().flat_map(|bike| &bike.sessions))
+            .flat_map(slides)
+            .collect();
         let is_its = |bike: &Bike| bike.sessions.iter().any(|fit| fit.id == session.id);
         let bike = (bikes.into_iter().find(is_its)).ok_or(Declined::Unknown("bike"))?;
         Ok(Self {
@@ -122,6 +128,7 @@ impl Bench {
             house,
             measured,
             picks,
+            slides,
             calibrated,
         })
     }

@@ -1,5 +1,6 @@
 //! The cranks: the schools of their length, what is known to go wrong, limits with remedies, and another crank by intent.
 
+use crate::saddle::{FindingView, findings};
 use crate::{Bench, Declined};
 use serde::Serialize;
 use wedge_core::foresee::Trying;
@@ -7,6 +8,8 @@ use wedge_core::limit::{AskedLimit, LimitRow, limits};
 use wedge_core::measure::Quantity;
 use wedge_core::school::{FrameLabel, Longest, Scale, alarms, crank_scale, longest, signs};
 use wedge_core::solve::{Plan, intents};
+use wedge_core::trial::Start;
+use wedge_core::work::Station;
 
 /// What there is to say and to try at the cranks.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -30,6 +33,10 @@ pub struct CranksView {
     pub to: f64,
     /// Another crank, by what it is for.
     pub plans: Vec<Plan>,
+    /// The protocols of the station.
+    pub starts: Vec<Start>,
+    /// What they found in this fit, the latest first.
+    pub findings: Vec<FindingView>,
 }
 
 impl Bench {
@@ -54,6 +61,10 @@ impl Bench {
             signs: signs(&self.session.intake, self.pelvis()),
             limits: limits(&trying),
             plans: intents(&trying, to),
+            starts: self.starts(&trying, Station::Cranks),
+            findings: findings(&self.session)
+                .filter(|found| found.finding.protocol.is_of(Station::Cranks))
+                .collect(),
             label,
             to,
             scale,

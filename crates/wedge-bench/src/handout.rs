@@ -1,9 +1,10 @@
 //! The hand-out: the sheet for the rider and the next mechanic.
 
-use crate::trial::trial_views;
-use crate::{Bench, Declined, TrialView};
+use crate::trial::{front_work, trial_views};
+use crate::{Bench, Declined, FrontWork, TrialView};
 use jiff::civil::Date;
 use serde::Serialize;
+use wedge_core::bike::StackPart;
 use wedge_core::foresee::{Foresight, Trying, foresee_on};
 use wedge_core::handout::{Line, Origins, table};
 use wedge_core::rider::{Effort, Length, Lengths, Source};
@@ -39,6 +40,8 @@ pub struct Handout {
     pub intake: Vec<String>,
     /// What guided protocols found.
     pub evidence: Vec<String>,
+    /// The front-end work of the last kept trial that asked for any, with what was done of it.
+    pub front_work: Option<FrontWorkDone>,
     /// What waits for the next bike.
     pub next_bike: Vec<String>,
     /// Trials in order, with the rider's words.
@@ -58,6 +61,30 @@ pub struct Handout {
     pub self_check: String,
     /// What tape and parts disagree about, when they do.
     pub disagreement: Option<String>,
+}
+
+/// The work at the front end as the next mechanic reads it.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FrontWorkDone {
+    /// Of which trial.
+    pub title: String,
+    /// What stands on the steerer.
+    pub stack: Vec<StackPart>,
+    /// Each step, done or not.
+    pub steps: Vec<FrontWork>,
+}
+
+fn front_work_done(trials: &[Trial]) -> Option<FrontWorkDone> {
+    let mut kept = (trials.iter().rev()).filter(|t| t.outcome() == Some(Outcome::Kept));
+    kept.find_map(|trial| {
+        let steps = front_work(trial);
+        (!steps.is_empty()).then(|| FrontWorkDone {
+            title: trial.foreseen.title.clone(),
+            stack: trial.foreseen.stack.clone(),
+            steps,
+        })
+    })
 }
 
 impl Bench {
@@ -102,6 +129,7 @@ impl Bench {
                 .map(|finding| format!("{}: {}", finding.protocol.label(), finding.words.join(" ")))
                 .chain(by_now)
                 .collect(),
+            front_work: front_work_done(&self.session.trials),
             next_bike: findings()
                 .filter_map(|finding| finding.next_bike.clone())
                 .collect(),

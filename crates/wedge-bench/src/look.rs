@@ -7,9 +7,11 @@ use serde::Serialize;
 use uuid::Uuid;
 use wedge_core::bike::HandPlace;
 use wedge_core::foresee::{Calibration, SeenTogether, Sighting, calibrate, foresee_on};
-use wedge_core::looking::{KneePath, PelvisSeen};
+use wedge_core::judge::Told;
+use wedge_core::looking::{KneePath, PelvisSeen, ShouldersSeen, Sign, SignSeen};
 use wedge_core::position::{Position, Ride};
-use wedge_core::rider::Rider as MeasuredRider;
+use wedge_core::rider::{Effort, Rider as MeasuredRider};
+use wedge_core::school::YesNo;
 use wedge_core::units::{Side, Sides};
 use wedge_core::words::{sided, written};
 use wedge_files::{
@@ -85,6 +87,73 @@ impl Bench {
         })
     }
 
+    /// Every sign that was looked for, the latest of each kind and side: at looks, in trials, and noted of the saddle.
+    pub(crate) fn signs(&self) -> Vec<Told> {
+        let mut all: Vec<Told> = Vec::new();
+        let mut tell = |seen: SignSeen, easy: bool| {
+            let of = |told: &Told| (told.seen.sign, told.seen.side) == (seen.sign, seen.side);
+            all.retain(|told| !of(told));
+            all.extend(seen.there.map(|_| Told { seen, easy }));
+        };
+        let there = |sign, side, there| SignSeen {
+            sign,
+            side,
+            there: Some(there),
+        };
+        for look in &self.session.looks {
+            let easy = is_easy(look.effort, self.session.effort);
+            match &look.body {
+                LookBody::Sign(sign) => tell(*sign, easy),
+                LookBody::Hand(hand) => {
+                    let heavy = SignSeen {
+                        sign: Sign::HandsHeavy,
+                        side: Some(hand.side),
+                        there: None,
+                    };
+                    tell(hand.sign().unwrap_or(heavy), easy);
+                }
+                LookBody::Knee { side, path } => {
+                    for sign in [Sign::KneeInPushing, Sign::KneeSweptIn, Sign::KneeSweptOut] {
+                        tell(there(sign, Some(*side), path.sign() == Some(sign)), easy);
+                    }
+                }
+                LookBody::Pelvis(pelvis) => match pelvis.sign() {
+                    Some((sign, side)) => tell(there(sign, side, true), easy),
+                    None => PelvisSeen::NOT_QUIET
+                        .map(|sign| tell(there(sign, None, false), easy))
+                        .into_iter()
+                        .collect(),
+                },
+                LookBody::Shoulders(shoulders) => match shoulders.sign() {
+                    Some(sign) => tell(there(sign, None, true), easy),
+                    None if *shoulders == ShouldersSeen::Quiet => ShouldersSeen::NOT_QUIET
+                        .map(|sign| tell(there(sign, None, false), easy))
+                        .into_iter()
+                        .collect(),
+                    None => {}
+                },
+                LookBody::Seen(_) | LookBody::Words(_) => {}
+            }
+        }
+        for trial in &self.session.trials {
+            let easy = is_easy(trial.ridden_at(), self.session.effort);
+            for sign in trial.signs() {
+                tell(sign, easy);
+            }
+        }
+        let notes = &self.session.saddle;
+        for (sign, answer) in [
+            (Sign::Aside, notes.aside),
+            (Sign::Rubs, notes.rubs),
+            (Sign::Shuffles, notes.shuffles),
+        ] {
+            if let Some(answer) = answer {
+                tell(there(sign, None, answer == YesNo::Yes), false);
+            }
+        }
+        all
+    }
+
     /// Something seen of the rider on the setup on the bench, with what is foreseen of it as it stands.
     pub fn looked(
         &self,
@@ -124,6 +193,14 @@ impl Bench {
     }
 }
 
+/// Below this share of the named effort's power somebody rides easy. House.
+const EASY: f64 = 0.8;
+
+/// Whether something was looked at below the effort the fit names.
+fn is_easy(ridden: Option<Effort>, named: Option<Effort>) -> bool {
+    (ridden.zip(named)).is_some_and(|(ridden, named)| ridden.power_w < EASY * named.power_w)
+}
+
 /// What is foreseen of something seen; refused when it cannot have been seen on this bike.
 fn foreseen_of(ride: &Ride, seen: &LookSeen) -> Result<Option<ForeseenThen>, Declined> {
     if seen.value.is_none() {
@@ -160,6 +237,8 @@ pub(crate) fn seen_rows(session: &Session, now: &Position) -> Vec<SeenRow> {
         LookBody::Pelvis(_) => (2, None, None, None),
         LookBody::Shoulders(_) => (3, None, None, None),
         LookBody::Words(_) => (4, None, None, None),
+        LookBody::Hand(hand) => (5, None, Some(hand.side), None),
+        LookBody::Sign(seen) => (6 + seen.sign as usize, None, seen.side, None),
     };
     let together = |one: &LookEntry, other: &LookEntry| {
         one.setup == other.setup
@@ -233,6 +312,17 @@ fn seen_row(group: &[&LookEntry], now: &Position) -> Option<SeenRow> {
         LookBody::Knee { side, path } => row(sided("Knee", Some(*side)), path.label().to_owned()),
         LookBody::Pelvis(pelvis) => row("Pelvis".to_owned(), pelvis.label().to_owned()),
         LookBody::Shoulders(shoulders) => row("Shoulders".to_owned(), shoulders.label().to_owned()),
+        LookBody::Hand(hand) if hand.weight.is_none() => return None,
+        LookBody::Hand(hand) => row(sided("Weight on the hand", Some(hand.side)), hand.words()),
+        LookBody::Sign(seen) if seen.there.is_none() => return None,
+        LookBody::Sign(seen) => {
+            let there = if seen.there == Some(true) {
+                "seen"
+            } else {
+                "not there"
+            };
+            row(sided(seen.sign.label(), seen.side), there.to_owned())
+        }
         LookBody::Words(words) if words.trim().is_empty() => return None,
         LookBody::Words(words) => row("Words".to_owned(), words.clone()),
     })

@@ -6,7 +6,7 @@ use jiff::civil::Date;
 use serde::Deserialize;
 use uuid::Uuid;
 use wedge_core::bike::{
-    Bar, Cockpit, Frame, Kind, Pedalling, Post, Residual, Saddle, Setup, TapedFrame,
+    Bar, Cockpit, Frame, Kind, Lever, Pedalling, Post, Residual, Saddle, Setup, TapedFrame, Torques,
 };
 use wedge_core::intake::Intake;
 use wedge_core::measure::{Quantity, Refusal};
@@ -47,6 +47,12 @@ pub struct NewBike {
     pub post: Post,
     /// Cranks, pedals and shoes.
     pub pedalling: Sides<Pedalling>,
+    /// The brake levers.
+    #[serde(default)]
+    pub levers: Sides<Lever>,
+    /// The torques printed on its parts.
+    #[serde(default)]
+    pub torques: Torques,
 }
 
 /// A saddle without its place.
@@ -68,6 +74,8 @@ pub struct NewSaddle {
     pub rail_middle_mm: Option<Millimetres>,
     #[serde(default)]
     pub rail_mm: Option<Millimetres>,
+    #[serde(default)]
+    pub saddle_width_mm: Option<Millimetres>,
 }
 
 impl NewSaddle {
@@ -76,6 +84,7 @@ impl NewSaddle {
         let mut saddle = Saddle::new(self.tilt_deg, self.saddle_length_mm, self.nose_to_sit_mm);
         saddle.nose_to_mark_mm = self.nose_to_mark_mm;
         saddle.rail_mm = self.rail_mm;
+        saddle.saddle_width_mm = self.saddle_width_mm;
         for (typed, field) in [
             (self.saddle_stack_mm, &mut saddle.saddle_stack_mm),
             (self.saddle_top_mm, &mut saddle.saddle_top_mm),
@@ -104,6 +113,8 @@ impl NewBike {
             saddle: self.saddle.at(sit),
             post: self.post,
             pedalling: self.pedalling,
+            levers: self.levers,
+            torques: self.torques,
             residual: Residual::default(),
         };
         errors.extend(setup.refusals("").into_iter().filter(|r| {

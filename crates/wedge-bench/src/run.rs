@@ -148,17 +148,14 @@ impl Running {
         }
     }
 
-    /// The setting of a blind comparison to make now.
+    /// The hidden setting to make now.
     fn hidden(&self) -> Option<String> {
-        match &self.run.plan {
-            RunPlan::Blind(blind) => self.ask(false, |run| blind.setting(run, &self.run.ever())),
-            _ => None,
-        }
+        self.ask(false, |run| self.run.plan.setting(run, &self.run.ever()))
     }
 
     /// The setting of a blind comparison to make now, and no other.
     pub fn setting(&self) -> Result<String, Declined> {
-        if self.is_blind() && self.order.is_empty() {
+        if self.run.plan.hides() > 0 && self.order.is_empty() {
             return Err(Declined::not_now(
                 "Its order did not travel with the file: end it, and begin anew",
             ));
@@ -191,10 +188,8 @@ impl Running {
 
     /// Whether the last call may be taken back: of a blind comparison no further than the round just called.
     fn gives_back(&self) -> bool {
-        match &self.run.plan {
-            RunPlan::Blind(blind) => blind.gives_back(&self.calls, &self.run.ever()),
-            _ => !self.calls.is_empty(),
-        }
+        let ever = self.run.ever();
+        self.run.plan.gives_back(&self.calls, &ever)
     }
 
     /// Declined where the last call cannot be taken back.

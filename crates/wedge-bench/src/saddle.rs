@@ -156,6 +156,25 @@ impl Bench {
         feels(quantity, self.picks.iter())
     }
 
+    /// The protocols of a station, as they would be set up here and now.
+    pub(crate) fn starts(&self, trying: &Trying, at: Station) -> Vec<Start> {
+        let findings: Vec<Finding> = self.session.findings().cloned().collect();
+        let cranks: Vec<f64> = (self.house.parts.iter())
+            .filter(|part| part.on_hand > 0)
+            .filter_map(|part| part.size(Quantity::Crank))
+            .collect();
+        RunPlan::starts(&Proposing {
+            on: trying,
+            at,
+            intake: &self.session.intake,
+            height: &self.felt(Quantity::SaddleHeight),
+            setback: &self.felt(Quantity::Setback),
+            landmark: self.house.leads.landmark,
+            findings: &findings,
+            cranks: &cranks,
+        })
+    }
+
     /// The saddle on the bench.
     pub fn saddle(&self) -> Result<SaddleView, Declined> {
         let ride = self.ride_now()?;
@@ -176,16 +195,7 @@ impl Bench {
         };
         let height = self.felt(Quantity::SaddleHeight);
         let setback = self.felt(Quantity::Setback);
-        let starts = |at| {
-            RunPlan::starts(&Proposing {
-                on: &trying,
-                at,
-                intake,
-                height: &height,
-                setback: &setback,
-                landmark: leads.landmark,
-            })
-        };
+        let starts = |at| self.starts(&trying, at);
         Ok(SaddleView {
             height: height_scale(&trying, self.crept(), leads.saddle_height, height.step),
             setback: setback_scale(
@@ -267,7 +277,7 @@ impl Bench {
             cleats: &cleats,
             saddle: &self.session.saddle,
             landmark: leads.landmark,
-            knees: self.knee_paths(),
+            signs: &self.signs(),
             findings: &findings,
         };
         Ok(CausesView {

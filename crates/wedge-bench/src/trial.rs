@@ -2,9 +2,12 @@
 
 use crate::Bench;
 use serde::Serialize;
+use wedge_core::bike::Cockpit;
+use wedge_core::looking::{HandWeight, SignSeen};
 use wedge_core::rider::Effort;
 use wedge_core::school::Tried;
 use wedge_core::trial::{Felt, Sure, is_batch, unlike};
+use wedge_core::work::FrontStep;
 use wedge_files::{Outcome, Seen, Trial, Verdict};
 
 /// A trial with its entries read together.
@@ -25,6 +28,12 @@ pub struct TrialView {
     pub felt: Vec<Felt>,
     /// How sure the rider is.
     pub sure: Option<Sure>,
+    /// The signs that were looked for.
+    pub signs: Vec<SignSeen>,
+    /// What each hand carries.
+    pub hand_weights: Vec<HandWeight>,
+    /// The front-end work it asks for; none where the front stays.
+    pub front_work: Vec<FrontWork>,
     /// What became of it.
     pub outcome: Option<Outcome>,
     /// How it turned out, in words; none while it is on the bench.
@@ -35,6 +44,37 @@ pub struct TrialView {
     pub unlike: Option<String>,
     /// Whether several things moved at once, so that the cause cannot be told.
     pub batch: bool,
+}
+
+/// A step of the front-end work of a trial.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FrontWork {
+    /// Which.
+    pub step: FrontStep,
+    /// What to do.
+    pub label: &'static str,
+    /// Whether it is done.
+    pub done: bool,
+}
+
+/// The card of front-end work, where a trial turns anything between the head tube and the bar.
+pub(crate) fn front_work(trial: &Trial) -> Vec<FrontWork> {
+    let turns = &trial.foreseen.turns;
+    if !turns
+        .iter()
+        .any(|turn| Cockpit::QUANTITIES.contains(&turn.quantity))
+    {
+        return Vec::new();
+    }
+    let done = trial.done();
+    (FrontStep::ALL.iter())
+        .map(|step| FrontWork {
+            step: *step,
+            label: step.label(),
+            done: done.contains(step),
+        })
+        .collect()
 }
 
 /// Trials in their order, each with what follows from the one before it.
@@ -52,6 +92,9 @@ pub(crate) fn trial_views(trials: Vec<Trial>) -> Vec<TrialView> {
                 verdict: trial.verdict(),
                 felt: trial.felt().to_vec(),
                 sure: trial.sure(),
+                signs: trial.signs(),
+                hand_weights: trial.hand_weights(),
+                front_work: front_work(&trial),
                 outcome: trial.outcome(),
                 turned_out: trial.outcome().map(|_| outcome_words(&trial)),
                 effort: efforts[index],

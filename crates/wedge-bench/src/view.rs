@@ -3,7 +3,9 @@
 use crate::body::{body, certainty, measured_of};
 use crate::look::seen_rows;
 use crate::trial::trial_views;
-use crate::{Bench, CalibrationView, Certainty, Declined, MeasureView, SeenRow, TrialView};
+use crate::{
+    Bench, CalibrationView, Certainty, Declined, DueAgain, MeasureView, SeenRow, TrialView,
+};
 use serde::Serialize;
 use serde_json::Value;
 use uuid::Uuid;
@@ -104,6 +106,8 @@ pub struct SessionView {
     pub trials: Vec<TrialView>,
     /// The protocol going on.
     pub run: Option<RunGoingOn>,
+    /// What is due again since the front moved.
+    pub due_again: Option<DueAgain>,
     /// How far foresight was off over this fit's trials, output by output.
     pub errors: Vec<RunningError>,
     /// What to mind about the fit's effort.
@@ -193,16 +197,17 @@ impl Bench {
             None => None,
         };
         let unknown = self.unknown();
-        let (limits, gross, worth) = if unknown.is_empty() {
+        let (limits, gross, worth, due_again) = if unknown.is_empty() {
             let trying = Trying::of(&ride);
             (
                 limits(&trying),
                 gross(&trying, &self.session.intake),
                 next_readings(&trying),
+                self.due_again(&trying),
             )
         } else {
             // Nothing is said of a saddle nobody has taped.
-            (Vec::new(), GrossReport::default(), Vec::new())
+            (Vec::new(), GrossReport::default(), Vec::new(), None)
         };
         let origins = self.origins(found.as_ref().unwrap_or(&now), &now);
         let looks = self.session.looks();
@@ -262,6 +267,7 @@ impl Bench {
                 ..self.session
             },
             run,
+            due_again,
             input,
             unknown,
             origins,

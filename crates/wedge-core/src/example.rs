@@ -1,7 +1,8 @@
 //! Complete examples of a rider on a bike, one for each kind of bar: made-up, in the proportions of the trade.
 
 use crate::bike::{
-    AeroBar, Bar, Cockpit, DropBar, FlatBar, Frame, Kind, Pedalling, Post, Residual, Saddle, Setup,
+    AeroBar, Bar, Cockpit, DropBar, FlatBar, Frame, Kind, Lever, Pedalling, Post, Residual, Saddle,
+    Setup, Torques,
 };
 use crate::foresee::ForeseeInput;
 use crate::rider::{Body, LegBody, Rider};
@@ -88,6 +89,7 @@ pub fn road() -> ForeseeInput {
                 saddle_stack_mm: mm(45.0),
                 saddle_top_mm: mm(0.0),
                 rail_middle_mm: mm(10.0),
+                saddle_width_mm: None,
                 rail_mm: Some(mm(60.0)),
             },
             post: Post {
@@ -96,6 +98,8 @@ pub fn road() -> ForeseeInput {
                 post_insertion_mm: Some(mm(100.0)),
             },
             pedalling: Sides::both(pedalling),
+            levers: Sides::both(Lever::default()),
+            torques: Torques::default(),
             residual: Residual::default(),
         },
     )

@@ -173,9 +173,10 @@ impl Table<'_> {
     fn part(&mut self, quantity: Quantity, found: &Setup, left: &Setup) {
         let spec = quantity.spec();
         let at = |side| {
-            found
-                .get(quantity, Some(side))
-                .zip(left.get(quantity, Some(side)))
+            // What was written down since the bike came was so then.
+            let left = left.get(quantity, Some(side))?;
+            let found = found.get(quantity, Some(side)).unwrap_or(left);
+            Some((found, left))
         };
         let Some((of_left, of_right)) = at(Side::Left).zip(at(Side::Right)) else {
             return;

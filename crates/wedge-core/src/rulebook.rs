@@ -7,7 +7,7 @@ use crate::position::ranges;
 use crate::rider::{FootPitch, Pelvis};
 use crate::rule::{Provenance, Rule, Shown};
 use crate::words::written;
-use crate::{bike, foresee, limit, measure, position, rider, school, solve, trial};
+use crate::{bike, foresee, judge, limit, looking, measure, position, rider, school, solve, trial};
 
 /// Every rule, range and constant, topic by topic.
 pub fn rules_table() -> Vec<Rule> {
@@ -42,6 +42,8 @@ pub fn rules_table() -> Vec<Rule> {
     all.extend(limit::rules());
     all.extend(trial::rules());
     all.extend(school::rules());
+    all.extend(looking::rules());
+    all.extend(judge::rules());
     all.extend(of_kinds());
     all.extend(readings());
     all.extend(outputs());

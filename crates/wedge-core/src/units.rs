@@ -54,6 +54,10 @@ unit! {
     Kilograms
 }
 unit! {
+    /// A torque in newton metres.
+    NewtonMetres
+}
+unit! {
     /// A size as printed.
     Size
 }

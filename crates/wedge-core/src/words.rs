@@ -69,6 +69,40 @@ pub fn written(value: f64) -> String {
     plain.replace('-', "−")
 }
 
+/// "hands 12 nearer, 6 higher", to the millimetre; "hands stay".
+pub(crate) fn hands_moved_words(forward: f64, up: f64) -> String {
+    let far = |mm: f64, more: &str, less: &str| {
+        let whole = mm.round();
+        let way = if whole > 0.0 { more } else { less };
+        (whole != 0.0).then(|| format!("{} {way}", written(whole.abs())))
+    };
+    let moves: Vec<String> = [
+        far(forward, "further", "nearer"),
+        far(up, "higher", "lower"),
+    ]
+    .into_iter()
+    .flatten()
+    .collect();
+    if moves.is_empty() {
+        "hands stay".to_owned()
+    } else {
+        format!("hands {}", moves.join(", "))
+    }
+}
+
+/// "12 mm higher", or what it is called where nothing moved: "as they were".
+pub(crate) fn up_or_down(by: f64, unmoved: &str) -> String {
+    if by.abs() < 0.05 {
+        unmoved.to_owned()
+    } else {
+        format!(
+            "{} mm {}",
+            written(by.abs()),
+            if by > 0.0 { "higher" } else { "lower" }
+        )
+    }
+}
+
 /// To the tenth: more is not told.
 pub(crate) fn tenth(value: f64) -> f64 {
     (value * 10.0).round() / 10.0

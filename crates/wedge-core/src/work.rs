@@ -1,7 +1,7 @@
 //! The order of work: the stations of a fit, back to front.
 
 use crate::measure::{Mark, Output, Quantity};
-use crate::words::lower;
+use crate::words::{lower, words};
 use serde::{Deserialize, Serialize};
 
 /// A station of a fit.
@@ -139,6 +139,22 @@ impl Station {
             quantities: self.quantities(),
             output,
         }
+    }
+}
+
+words! {
+    /// A step of work at the front end, in the order it is done (workshop rule).
+    pub enum FrontStep {
+        Photograph "photograph" "Photograph the spacers, or write down their order",
+        Slacken "slacken" "Slacken the stem’s bolts, then the cap",
+        Rebuild "rebuild" "Rebuild as drawn",
+        Gap "gap" "Gap of 2 to 3 mm under the cap",
+        Preload "preload" "Preload by hand until the play is gone: front brake, rock",
+        Straight "straight" "Wheel straight under the stem",
+        Torque "torque" "Bolts evenly to the printed torque, carbon with its paste",
+        Level "level" "Bars and levers level",
+        Hoses "hoses" "Hoses and cables free at full lock",
+        Ride "ride" "Ride it, then recheck",
     }
 }
 

@@ -20,12 +20,13 @@ pub(crate) fn upgraded(format: String, mut value: Value) -> (String, Value) {
         from_first(&mut value);
     }
     scores_to_order(&mut value);
+    width_to_saddle(&mut value);
     // What came since the second stands empty where it is left out.
     let format = match format.as_str() {
         "wedge.rider/1" | "wedge.rider/2" | "wedge.rider/3" | "wedge.rider/4" | "wedge.rider/5"
-        | "wedge.rider/6" => RIDER,
+        | "wedge.rider/6" | "wedge.rider/7" => RIDER,
         "wedge.studio/1" | "wedge.studio/2" | "wedge.studio/3" | "wedge.studio/4"
-        | "wedge.studio/5" => STUDIO,
+        | "wedge.studio/5" | "wedge.studio/6" => STUDIO,
         _ => return (format, value),
     };
     value["format"] = json!(format);
@@ -95,5 +96,45 @@ fn order_of(intake: &mut Map<String, Value>) {
     if let Some(scores) = scores.and_then(|all| <[_; 4]>::try_from(all).ok()) {
         intake.remove("weights");
         intake.insert("goals".to_owned(), json!(Goals::of_scores(scores)));
+    }
+}
+
+/// Before `wedge.rider/8`: a saddle's width was a note of the fit, and elbows were locked where shoulders were pushed back.
+fn width_to_saddle(value: &mut Value) {
+    match value {
+        Value::Array(items) => items.iter_mut().for_each(width_to_saddle),
+        Value::Object(fields) => {
+            if fields.contains_key("setups") {
+                width_of_session(fields);
+            }
+            if fields.get("shoulders") == Some(&json!("locked")) {
+                fields.remove("shoulders");
+                let sign = json!({ "sign": "elbows_locked", "side": null, "there": true });
+                fields.insert("sign".to_owned(), sign);
+            }
+            fields.values_mut().for_each(width_to_saddle);
+        }
+        _ => {}
+    }
+}
+
+fn width_of_session(session: &mut Map<String, Value>) {
+    let notes = session.get_mut("saddle").and_then(Value::as_object_mut);
+    let Some(width) = notes.and_then(|notes| notes.remove("width_mm")) else {
+        return;
+    };
+    if width.is_null() {
+        return;
+    }
+    let hold = |setup: Option<&mut Value>| {
+        let saddle = setup.and_then(|setup| setup.get_mut("saddle"));
+        if let Some(saddle) = saddle.and_then(Value::as_object_mut) {
+            saddle.insert("saddle_width_mm".to_owned(), width.clone());
+        }
+    };
+    hold(session.get_mut("base"));
+    let setups = session.get_mut("setups").and_then(Value::as_array_mut);
+    for record in setups.into_iter().flatten() {
+        hold(record.get_mut("setup"));
     }
 }

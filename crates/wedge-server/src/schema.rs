@@ -15,9 +15,9 @@ struct Formats;
 pub enum Format {
     /// `wedge.position/1`.
     Position,
-    /// `wedge.rider/7`.
+    /// `wedge.rider/8`.
     Rider,
-    /// `wedge.studio/6`.
+    /// `wedge.studio/7`.
     Studio,
 }
 
@@ -29,8 +29,8 @@ impl Format {
     fn names(self) -> (&'static str, &'static str) {
         match self {
             Self::Position => ("wedge.position/1", "PositionFile"),
-            Self::Rider => ("wedge.rider/7", "RiderFile"),
-            Self::Studio => ("wedge.studio/6", "StudioFile"),
+            Self::Rider => ("wedge.rider/8", "RiderFile"),
+            Self::Studio => ("wedge.studio/7", "StudioFile"),
         }
     }
 

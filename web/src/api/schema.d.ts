@@ -1030,6 +1030,8 @@ export interface components {
             places: components["schemas"]["HandRow"][];
             /** @description The schools of the hands' place, the leading one first. */
             schools: components["schemas"]["HandOpinion"][];
+            /** @description What there is to say of levers and sweep. */
+            small: string[];
             /** @description The protocols of the station. */
             starts: components["schemas"]["Start"][];
             target?: components["schemas"]["Point"] | null;
@@ -1155,6 +1157,7 @@ export interface components {
         Body: {
             arm_span_mm?: components["schemas"]["Millimetres"] | null;
             back_limit_deg?: components["schemas"]["Degrees"] | null;
+            fist_angle_deg?: components["schemas"]["Degrees"] | null;
             forearm_mm?: components["schemas"]["Millimetres"] | null;
             hip_breadth_mm?: components["schemas"]["Millimetres"] | null;
             inseam_mm?: components["schemas"]["Millimetres"] | null;
@@ -1205,6 +1208,11 @@ export interface components {
         Bound: "at_most" | "at_least";
         /** @description How a bracket is set up. */
         Bracket: {
+            /**
+             * Format: double
+             * @description Where the first pass begins, from where the hands are: farther or higher positive, mm.
+             */
+            from_mm?: number;
             /** @description What is bracketed. */
             of: components["schemas"]["Bracketed"];
             /** @description What it is ridden on. */
@@ -1380,6 +1388,23 @@ export interface components {
             /** @description What is wrong with them, and what would be right. */
             words: string;
         };
+        /** @description Something that a move made due, checked. */
+        Checked: {
+            /** @description What. */
+            due: components["schemas"]["Due"];
+            /**
+             * Format: double
+             * @description and how far before the move.
+             */
+            sat_ahead_mm?: number | null;
+            /**
+             * Format: double
+             * @description How far ahead of the sit reference the rider sits now, where that was looked at, mm;
+             */
+            sits_ahead_mm?: number | null;
+            /** @description Whether it stays as it is; taken back where not. */
+            stays: boolean;
+        };
         /** @description One side of a comparison. */
         Choice: {
             /** @description "Each behind its own joint". */
@@ -1548,6 +1573,26 @@ export interface components {
          *     180 is bottom dead centre. The other crank stands at + 180.
          */
         CrankAngle: number;
+        /** @description How it is set up. */
+        CrankComparison: {
+            /**
+             * Format: double
+             * @description One length, mm.
+             */
+            a_mm: number;
+            /**
+             * Format: double
+             * @description Another, mm.
+             */
+            b_mm: number;
+            /**
+             * Format: double
+             * @description A third, mm; as long as another where there is none.
+             */
+            c_mm: number;
+            /** @description Whether the rider knows which is ridden. */
+            order: components["schemas"]["Order"];
+        };
         /**
          * @description A school of crank length.
          * @enum {string}
@@ -1559,6 +1604,8 @@ export interface components {
             alarms: string[];
             /** @description Limits that intake calls for and nobody has tested: no crank is safe to judge before. */
             asked: components["schemas"]["AskedLimit"][];
+            /** @description What they found in this fit, the latest first. */
+            findings: components["schemas"]["FindingView"][];
             label?: components["schemas"]["FrameLabel"] | null;
             /** @description Limits against demand, with what would open a short one. */
             limits: components["schemas"]["LimitRow"][];
@@ -1569,6 +1616,8 @@ export interface components {
             scale: components["schemas"]["Scale"];
             /** @description What the rider says and what was seen. */
             signs: string[];
+            /** @description The protocols of the station. */
+            starts: components["schemas"]["Start"][];
             /**
              * Format: double
              * @description The crank the plans are for.
@@ -1717,6 +1766,23 @@ export interface components {
             hood_rise_mm: components["schemas"]["Millimetres"];
             ramp_angle_deg?: components["schemas"]["Degrees"] | null;
         };
+        /**
+         * @description Something that a move makes due again.
+         * @enum {string}
+         */
+        Due: "height" | "setback" | "balance" | "tilt" | "hand_places" | "front";
+        /** @description What one kept trial made due again and nobody has checked since. */
+        DueAgain: {
+            /** @description What is due, in the order it is checked. */
+            due: components["schemas"]["Recheck"][];
+            /** @description "Stem 80, one 10 mm spacer more". */
+            title: string;
+            /**
+             * Format: uuid
+             * @description The trial's id: what is checked is written down there.
+             */
+            trial: string;
+        };
         /** @description Power and cadence held during a test. */
         Effort: {
             /**
@@ -1768,7 +1834,19 @@ export interface components {
             /** @description How sure the rider is. */
             sure: components["schemas"]["Sure"];
         } | {
-            /** @description What became of it; nothing follows but words and its own undoing. */
+            /** @description A sign that was looked for, there or not. */
+            sign: components["schemas"]["SignSeen"];
+        } | {
+            /** @description What a hand carries. */
+            hand: components["schemas"]["HandWeight"];
+        } | {
+            /** @description A step of the front-end work, done or taken back. */
+            done: components["schemas"]["StepDone"];
+        } | {
+            /** @description What the move made due was checked. */
+            checked: components["schemas"]["Checked"];
+        } | {
+            /** @description What became of it; nothing follows but words, the work and the checks it made due, and its own undoing. */
             outcome: components["schemas"]["Outcome"];
         } | {
             /** @description The last verdict or outcome was not meant: it stays on record and counts no more. */
@@ -1780,10 +1858,10 @@ export interface components {
          */
         Experience: "new" | "some" | "seasoned" | "racing";
         /**
-         * @description What may be wrong with saddle, cleats or cranks.
+         * @description What may be wrong. A fault of an axis is named by it and the end it stands towards.
          * @enum {string}
          */
-        Fault: "saddle_high" | "saddle_low" | "saddle_forward" | "saddle_back" | "saddle_tilted" | "saddle_shape" | "nose_riding" | "cleat_forward" | "cleat_back" | "cleat_turned" | "stance" | "crank_long";
+        Fault: "height:high" | "height:low" | "setback:back" | "setback:forward" | "tilt:up" | "tilt:down" | "reach:far" | "reach:close" | "bars:high" | "bars:low" | "bar_width:wide" | "bar_width:narrow" | "levers:high" | "levers:low" | "cleat:back" | "cleat:forward" | "turn:out" | "turn:in" | "stance:wide" | "stance:narrow" | "crank:long" | "crank:short" | "saddle_width:wide" | "saddle_width:narrow" | "dip" | "twist" | "nose" | "weak" | "stiff" | "load" | "shoe" | "no_relief" | "short" | "arch";
         /**
          * @description How it feels.
          * @enum {string}
@@ -2101,6 +2179,8 @@ export interface components {
             before: components["schemas"]["Position"];
             /** @description The core that foresaw it. */
             core_version: string;
+            /** @description What it does to hands, torso and shoulder, where it moves the hands: "hands 12 nearer, 6 higher; torso 44.1° ± 1.2". */
+            hands?: string | null;
             /** @description What the trade does not do in one trial: tried only when the fitter insists. */
             insist?: string[];
             /** @description The body lengths used, measured or estimated. */
@@ -2113,12 +2193,19 @@ export interface components {
             rows: components["schemas"]["Row"][];
             /** @description The setup after. */
             setup: components["schemas"]["Setup"];
+            /** @description What stands on the steerer, where the front is turned. */
+            stack?: components["schemas"]["StackPart"][];
             steerer?: components["schemas"]["Steerer"] | null;
             /** @description The changes in a few words: "Saddle down 6". Empty without changes. */
             title: string;
             /** @description Each bolt to turn. */
             turns: components["schemas"]["Turn"][];
         };
+        /**
+         * @description How long each place of a sweep is ridden.
+         * @enum {string}
+         */
+        Form: "short" | "long" | "road";
         /** @description A frame with fork and wheels. */
         Frame: {
             /** @description BB below the line of the axles. */
@@ -2200,6 +2287,29 @@ export interface components {
             up_mm: number;
             /** @description Why, in words. */
             words: string;
+        };
+        /**
+         * @description A step of work at the front end, in the order it is done (workshop rule).
+         * @enum {string}
+         */
+        FrontStep: "photograph" | "slacken" | "rebuild" | "gap" | "preload" | "straight" | "torque" | "level" | "hoses" | "ride";
+        /** @description A step of the front-end work of a trial. */
+        FrontWork: {
+            /** @description Whether it is done. */
+            done: boolean;
+            /** @description What to do. */
+            label: string;
+            /** @description Which. */
+            step: components["schemas"]["FrontStep"];
+        };
+        /** @description The work at the front end as the next mechanic reads it. */
+        FrontWorkDone: {
+            /** @description What stands on the steerer. */
+            stack: components["schemas"]["StackPart"][];
+            /** @description Each step, done or not. */
+            steps: components["schemas"]["FrontWork"][];
+            /** @description Of which trial. */
+            title: string;
         };
         /** @description The front ends that come nearest, and what stands in the way where none lands. */
         Fronts: {
@@ -2391,6 +2501,16 @@ export interface components {
             number: number;
             outcome?: components["schemas"]["Outcome"] | null;
         };
+        /** @description What a hand carries, as the rider rates it. */
+        HandWeight: {
+            /** @description Which hand. */
+            side: components["schemas"]["Side"];
+            /**
+             * Format: double
+             * @description From 0, nothing, to 10, all there is; none takes the last one back.
+             */
+            weight?: number | null;
+        };
         /** @description The sheet. */
         Handout: {
             /** @description The bike's name. */
@@ -2418,6 +2538,7 @@ export interface components {
             follow_up?: string | null;
             /** @description The bike as found. */
             found: components["schemas"]["Foresight"];
+            front_work?: components["schemas"]["FrontWorkDone"] | null;
             /** @description What the rider came with that the next reader must know: why the fit went on, where it hurts. */
             intake: string[];
             /** @description The bike as left. */
@@ -2447,11 +2568,27 @@ export interface components {
             /** @description The version that is running. */
             version: string;
         };
+        /** @description How it is set up. */
+        HeelTest: {
+            /**
+             * Format: double
+             * @description From place to place, mm.
+             */
+            step_mm: number;
+        };
         /**
          * @description A school of saddle height.
          * @enum {string}
          */
-        HeightSchool: "knee_moving" | "knee_still" | "creep_up" | "heel" | "inseam" | "inseam_axle";
+        HeightSchool: "knee_moving" | "knee_still" | "creep_up" | "heel" | "inseam" | "inseam_axle" | "first_ride";
+        /** @description How it is set up. */
+        HeightSweep: {
+            /**
+             * Format: double
+             * @description From place to place, mm.
+             */
+            step_mm: number;
+        };
         /** @description What else was not exactly known when a rider was calibrated, and how the fit would have answered it. */
         Held: {
             /** @description The doubt. */
@@ -2870,6 +3007,8 @@ export interface components {
             /** @description As it is called, size and all. */
             name: string;
         };
+        /** @description How it is set up: there is nothing to set. */
+        LightFingers: Record<string, never>;
         /** @description One joint's limit against what the stroke asks of it. */
         LimitRow: {
             /** @description What is asked of it. */
@@ -3014,6 +3153,12 @@ export interface components {
             /** @description How the shoulders are held. */
             shoulders: components["schemas"]["ShouldersSeen"];
         } | {
+            /** @description A sign that was looked for, there or not. */
+            sign: components["schemas"]["SignSeen"];
+        } | {
+            /** @description What a hand carries. */
+            hand: components["schemas"]["HandWeight"];
+        } | {
             /** @description What else was seen or said. */
             words: string;
         };
@@ -3150,6 +3295,8 @@ export interface components {
             id: string;
             /** @description The kind of riding. */
             kind?: components["schemas"]["Kind"];
+            /** @description The brake levers. */
+            levers?: components["schemas"]["Sides_Lever"];
             /** @description As the rider calls it. */
             name: string;
             /** @description Cranks, pedals and shoes. */
@@ -3159,6 +3306,8 @@ export interface components {
             /** @description The saddle. */
             saddle: components["schemas"]["NewSaddle"];
             taped?: components["schemas"]["TapedFrame"] | null;
+            /** @description The torques printed on its parts. */
+            torques?: components["schemas"]["Torques"];
             /** @description What of it was filled in from an ordinary bike, and not overtyped: none of it when empty; nobody says when left out. */
             usual?: components["schemas"]["Quantity"][] | null;
         };
@@ -3241,6 +3390,7 @@ export interface components {
             saddle_length_mm: components["schemas"]["Millimetres"];
             saddle_stack_mm?: components["schemas"]["Millimetres"] | null;
             saddle_top_mm?: components["schemas"]["Millimetres"] | null;
+            saddle_width_mm?: components["schemas"]["Millimetres"] | null;
             tilt_deg: components["schemas"]["Degrees"];
         };
         /** @description A fit to open. */
@@ -3266,6 +3416,11 @@ export interface components {
              */
             session_id: string;
         };
+        /**
+         * Format: double
+         * @description A torque in newton metres.
+         */
+        NewtonMetres: number;
         /**
          * @description A saddle's nose.
          * @enum {string}
@@ -3312,6 +3467,11 @@ export interface components {
             /** @description "And saddle up 2.5". */
             title: string;
         };
+        /**
+         * @description What stands on a steerer, from the head tube up.
+         * @enum {string}
+         */
+        OnSteerer: "cover" | "below" | "stem" | "above" | "gap";
         /** @description A fit that is going on. */
         OpenFitLine: {
             bike: string;
@@ -3360,6 +3520,11 @@ export interface components {
             /** @description How it comes to that, or what must be measured first. */
             words: string;
         };
+        /**
+         * @description Whether the rider knows which length is ridden.
+         * @enum {string}
+         */
+        Order: "hidden" | "open";
         /** @description An ordinary bike of one size. */
         OrdinaryBike: {
             /** @description The bar. */
@@ -3393,6 +3558,7 @@ export interface components {
             rail_mm?: components["schemas"]["Millimetres"] | null;
             saddle_length_mm?: components["schemas"]["Millimetres"] | null;
             saddle_stack_mm?: components["schemas"]["Millimetres"] | null;
+            saddle_width_mm?: components["schemas"]["Millimetres"] | null;
         };
         /**
          * @description What became of a trial.
@@ -3534,9 +3700,11 @@ export interface components {
         Parts: {
             cockpit: components["schemas"]["Quantity"][];
             frame: components["schemas"]["Quantity"][];
+            levers: components["schemas"]["Quantity"][];
             pedalling: components["schemas"]["Quantity"][];
             post: components["schemas"]["Quantity"][];
             saddle: components["schemas"]["Quantity"][];
+            torques: components["schemas"]["Quantity"][];
         };
         /** @description Crank, pedal, shoe and cleat of one side. */
         Pedalling: {
@@ -3771,7 +3939,7 @@ export interface components {
          * @description A guided protocol.
          * @enum {string}
          */
-        Protocol: "creep_up" | "balance" | "rail_sweep" | "plumb" | "tilt" | "bracket" | "blind";
+        Protocol: "creep_up" | "balance" | "rail_sweep" | "plumb" | "tilt" | "heel_test" | "crank_comparison" | "standing_still" | "bracket" | "height_sweep" | "tops_or_drops" | "light_fingers" | "wrist_line" | "blind";
         /**
          * @description What a number rests on.
          * @enum {string}
@@ -3781,7 +3949,7 @@ export interface components {
          * @description Something that can be measured or set. Its JSON name is the key it has everywhere, with the unit in it.
          * @enum {string}
          */
-        Quantity: "stature_mm" | "mass_kg" | "inseam_mm" | "inseam_shod_mm" | "trunk_mm" | "shoulder_breadth_mm" | "arm_mm" | "upper_arm_mm" | "forearm_mm" | "arm_span_mm" | "hip_breadth_mm" | "sit_bones_mm" | "thigh_mm" | "shank_mm" | "ankle_height_mm" | "foot_length_mm" | "foot_width_mm" | "fifth_joint_mm" | "shoe_size_eu" | "arch_height_mm" | "forefoot_tilt_deg" | "thigh_shorter_mm" | "shank_shorter_mm" | "foot_lower_mm" | "looks_shorter_mm" | "hip_limit_deg" | "straight_leg_raise_deg" | "knee_limit_deg" | "ankle_limit_deg" | "shoulder_limit_deg" | "back_limit_deg" | "saddle_height_mm" | "setback_mm" | "tilt_deg" | "drop_mm" | "bb_to_hand_mm" | "bb_to_hand_up_mm" | "saddle_to_hand_mm" | "grip_length_mm" | "crank_mm" | "cleat_setback_mm" | "cleat_rearmost_mm" | "cleat_out_mm" | "cleat_rotation_deg" | "cleat_float_deg" | "footbed_mm" | "cleat_wedge_deg" | "shim_mm" | "pedal_stack_mm" | "sole_mm" | "pedal_out_mm" | "pedal_below_mm" | "saddle_stack_mm" | "post_setback_mm" | "saddle_length_mm" | "nose_to_sit_mm" | "nose_to_mark_mm" | "saddle_top_mm" | "rail_middle_mm" | "rail_mm" | "post_length_mm" | "post_insertion_mm" | "spacers_below_mm" | "spacers_above_mm" | "spacer_mm" | "stem_mm" | "stem_angle_deg" | "stem_clamp_mm" | "cover_mm" | "pad_spacers_mm" | "pad_forward_mm" | "pad_tilt_deg" | "pad_spacing_mm" | "pad_rise_mm" | "pad_length_mm" | "bar_rise_mm" | "backsweep_deg" | "upsweep_deg" | "bar_roll_deg" | "hood_forward_mm" | "hood_rise_mm" | "bar_reach_mm" | "bar_drop_mm" | "grip_rise_mm" | "grip_from_end_mm" | "bend_from_centre_mm" | "bar_width_mm" | "flat_bar_width_mm" | "drops_angle_deg" | "ends_angle_deg" | "ramp_angle_deg" | "frame_reach_mm" | "frame_stack_mm" | "head_angle_deg" | "head_tube_mm" | "seat_angle_deg" | "seat_tube_mm" | "chainstay_mm" | "bb_drop_mm" | "front_centre_mm" | "wheel_radius_mm" | "lower_stack_mm" | "steerer_mm" | "tyre_mm" | "sag_mm" | "standover_mm" | "bike_mass_kg" | "bb_to_head_top_mm" | "ground_to_bb_mm" | "ground_to_head_top_mm" | "top_tube_mm" | "longest_ride_h" | "event_h" | "seated_h" | "power_w" | "cadence_rpm";
+        Quantity: "stature_mm" | "mass_kg" | "inseam_mm" | "inseam_shod_mm" | "trunk_mm" | "shoulder_breadth_mm" | "arm_mm" | "upper_arm_mm" | "forearm_mm" | "arm_span_mm" | "fist_angle_deg" | "hip_breadth_mm" | "sit_bones_mm" | "thigh_mm" | "shank_mm" | "ankle_height_mm" | "foot_length_mm" | "foot_width_mm" | "fifth_joint_mm" | "shoe_size_eu" | "arch_height_mm" | "forefoot_tilt_deg" | "thigh_shorter_mm" | "shank_shorter_mm" | "foot_lower_mm" | "looks_shorter_mm" | "hip_limit_deg" | "straight_leg_raise_deg" | "knee_limit_deg" | "ankle_limit_deg" | "shoulder_limit_deg" | "back_limit_deg" | "saddle_height_mm" | "setback_mm" | "tilt_deg" | "drop_mm" | "bb_to_hand_mm" | "bb_to_hand_up_mm" | "saddle_to_hand_mm" | "grip_length_mm" | "crank_mm" | "cleat_setback_mm" | "cleat_rearmost_mm" | "cleat_out_mm" | "cleat_rotation_deg" | "cleat_float_deg" | "footbed_mm" | "cleat_wedge_deg" | "shim_mm" | "pedal_stack_mm" | "sole_mm" | "pedal_out_mm" | "pedal_below_mm" | "saddle_stack_mm" | "saddle_width_mm" | "post_setback_mm" | "saddle_length_mm" | "nose_to_sit_mm" | "nose_to_mark_mm" | "saddle_top_mm" | "rail_middle_mm" | "rail_mm" | "post_length_mm" | "post_insertion_mm" | "spacers_below_mm" | "spacers_above_mm" | "spacer_mm" | "stem_mm" | "stem_angle_deg" | "stem_clamp_mm" | "cover_mm" | "pad_spacers_mm" | "pad_forward_mm" | "pad_tilt_deg" | "pad_spacing_mm" | "pad_rise_mm" | "pad_length_mm" | "bar_rise_mm" | "backsweep_deg" | "upsweep_deg" | "bar_roll_deg" | "hood_forward_mm" | "hood_rise_mm" | "bar_reach_mm" | "bar_drop_mm" | "grip_rise_mm" | "grip_from_end_mm" | "bend_from_centre_mm" | "bar_width_mm" | "flat_bar_width_mm" | "lever_angle_deg" | "lever_reach_mm" | "drops_angle_deg" | "ends_angle_deg" | "ramp_angle_deg" | "stem_torque_nm" | "bar_torque_nm" | "lever_torque_nm" | "pad_torque_nm" | "post_torque_nm" | "rail_torque_nm" | "crank_torque_nm" | "cleat_torque_nm" | "frame_reach_mm" | "frame_stack_mm" | "head_angle_deg" | "head_tube_mm" | "seat_angle_deg" | "seat_tube_mm" | "chainstay_mm" | "bb_drop_mm" | "front_centre_mm" | "wheel_radius_mm" | "lower_stack_mm" | "steerer_mm" | "tyre_mm" | "sag_mm" | "standover_mm" | "bike_mass_kg" | "bb_to_head_top_mm" | "ground_to_bb_mm" | "ground_to_head_top_mm" | "top_tube_mm" | "longest_ride_h" | "event_h" | "seated_h" | "power_w" | "cadence_rpm";
         /** @description How a rail sweep is set up. */
         RailSweep: {
             /**
@@ -3789,6 +3957,8 @@ export interface components {
              * @description From where the saddle stands to fully back on its rails.
              */
             back_mm: number;
+            /** @description How long each place is ridden. */
+            form?: components["schemas"]["Form"];
             /**
              * Format: double
              * @description From where it stands to fully forward.
@@ -3892,6 +4062,18 @@ export interface components {
             /** Format: double */
             value: number;
         };
+        /** @description Something due again. */
+        Recheck: {
+            /** @description What. */
+            due: components["schemas"]["Due"];
+            /** @description As it is called. */
+            label: string;
+            /** @description Where on the way it is checked. */
+            station: components["schemas"]["Station"];
+            step?: components["schemas"]["Step"] | null;
+            /** @description What follows for it, with the amounts. */
+            words: string;
+        };
         /** @description A value that cannot be accepted, and where it stands in the input. */
         Refusal: {
             /** @description What would be right, in the fitter's words. */
@@ -3989,7 +4171,7 @@ export interface components {
         };
         /** @description One rider with bikes, fits and trials. */
         RiderFile: {
-            /** @description `wedge.rider/7`. */
+            /** @description `wedge.rider/8`. */
             format: string;
             /** @description The rider. */
             rider: components["schemas"]["Rider"];
@@ -4115,8 +4297,29 @@ export interface components {
             /** @description Tilt, with what it moves. */
             tilt: components["schemas"]["TiltCheck"];
         } | {
+            /** @description Saddle height by hips that stay level. */
+            heel_test: components["schemas"]["HeelTest"];
+        } | {
+            /** @description Crank length by riding two or three. */
+            crank_comparison: components["schemas"]["CrankComparison"];
+        } | {
+            /** @description The hands' height as the rider likes it standing still. */
+            standing_still: components["schemas"]["StandingStill"];
+        } | {
             /** @description Where the hands belong, between too far and too near. */
             bracket: components["schemas"]["Bracket"];
+        } | {
+            /** @description The hands' height by their weight. */
+            height_sweep: components["schemas"]["HeightSweep"];
+        } | {
+            /** @description The place the hands take unasked. */
+            tops_or_drops: components["schemas"]["TopsOrDrops"];
+        } | {
+            /** @description Whether the trunk carries itself. */
+            light_fingers: components["schemas"]["LightFingers"];
+        } | {
+            /** @description Wrists, levers and controls, side by side. */
+            wrist_line: components["schemas"]["WristLine"];
         } | {
             /** @description How small a change this rider feels. */
             blind: components["schemas"]["Blind"];
@@ -4247,6 +4450,7 @@ export interface components {
             saddle_stack_mm?: components["schemas"]["Millimetres"];
             /** @description Highest point above the sit reference. */
             saddle_top_mm?: components["schemas"]["Millimetres"];
+            saddle_width_mm?: components["schemas"]["Millimetres"] | null;
             /** @description BB to the sit reference, horizontal, behind positive. */
             setback_mm: components["schemas"]["Millimetres"];
             /** @description Tilt of the supporting part, front up. */
@@ -4285,12 +4489,6 @@ export interface components {
              * @default null
              */
             sits_ahead_mm: number | null;
-            /**
-             * Format: double
-             * @description At its widest, mm.
-             * @default null
-             */
-            width_mm: number | null;
         };
         /** @description What there is to say and to try at the saddle. */
         SaddleView: {
@@ -4550,6 +4748,7 @@ export interface components {
             computed?: string | null;
             /** @description What was being typed. */
             draft?: Record<string, never> | null;
+            due_again?: components["schemas"]["DueAgain"] | null;
             /** @description How far foresight was off over this fit's trials, output by output. */
             errors: components["schemas"]["RunningError"][];
             found?: components["schemas"]["Foresight"] | null;
@@ -4630,6 +4829,8 @@ export interface components {
             bar: components["schemas"]["Bar"];
             /** @description Head tube to bar clamp. */
             cockpit: components["schemas"]["Cockpit"];
+            /** @description The brake levers, left and right. */
+            levers?: components["schemas"]["Sides_Lever"];
             /** @description Crank to shoe, left and right. */
             pedalling: components["schemas"]["Sides_Pedalling"];
             /** @description The seat post. */
@@ -4638,6 +4839,8 @@ export interface components {
             residual?: components["schemas"]["Residual"];
             /** @description The saddle. */
             saddle: components["schemas"]["Saddle"];
+            /** @description The torques printed on its parts. */
+            torques?: components["schemas"]["Torques"];
         };
         /** @description A setup with its place in time. */
         SetupRecord: {
@@ -4686,7 +4889,7 @@ export interface components {
          * @description How the shoulders are held.
          * @enum {string}
          */
-        ShouldersSeen: "quiet" | "hunched" | "drawn_forward" | "locked" | "rocking";
+        ShouldersSeen: "quiet" | "hunched" | "drawn_forward" | "pushed_back" | "rocking";
         /**
          * @description A side of the body or of the bike.
          * @enum {string}
@@ -4880,6 +5083,19 @@ export interface components {
                 shank: components["schemas"]["Length"];
                 /** @description Hip joint to knee joint. */
                 thigh: components["schemas"]["Length"];
+            };
+        };
+        /** @description One value for each side. */
+        Sides_Lever: {
+            /** @description The brake lever of one side, as far as it is known. */
+            left: {
+                lever_angle_deg?: components["schemas"]["Degrees"] | null;
+                lever_reach_mm?: components["schemas"]["Millimetres"] | null;
+            };
+            /** @description The brake lever of one side, as far as it is known. */
+            right: {
+                lever_angle_deg?: components["schemas"]["Degrees"] | null;
+                lever_reach_mm?: components["schemas"]["Millimetres"] | null;
             };
         };
         /** @description One value for each side. */
@@ -5077,6 +5293,37 @@ export interface components {
             right: number;
         };
         /**
+         * @description Something seen or said of a rider that speaks for or against a place of the bike.
+         * @enum {string}
+         */
+        Sign: "hips_rock" | "hip_hikes" | "toes_point" | "bottom_choppy" | "heel_drops" | "balance_fails" | "balance_easy" | "kicks_over_top" | "on_nose" | "slides_forward" | "slides_back" | "elbows_locked" | "elbows_flared" | "knees_meet_elbows" | "shoulders_drawn_forward" | "shoulders_hunched" | "shoulders_pushed_back" | "back_rounded" | "rolled_back" | "neck_tired" | "always_tops" | "likes_drops" | "feels_long" | "brakes_far" | "wrists_rolled" | "hands_heavy" | "vague_steering" | "twitchy_steering" | "breathing_tight" | "cannot_hold" | "falls_onto_front" | "twisted" | "dips" | "aside" | "rubs" | "shuffles" | "knee_swept_in" | "knee_swept_out" | "knee_in_pushing" | "float_end_in" | "float_end_out";
+        /**
+         * @description Where one stands, or whom one asks, to learn of a sign.
+         * @enum {string}
+         */
+        SignGroup: "legs" | "seat" | "upper" | "hands";
+        /** @description Signs that are looked for at one place. */
+        SignGroupSpec: {
+            key: components["schemas"]["SignGroup"];
+            label: string;
+            signs: components["schemas"]["SignSpec"][];
+        };
+        /** @description A sign as it was looked for. */
+        SignSeen: {
+            side?: components["schemas"]["Side"] | null;
+            /** @description Which. */
+            sign: components["schemas"]["Sign"];
+            /** @description Whether it is there; none takes back what was said of it. */
+            there?: boolean | null;
+        };
+        /** @description A sign that can be looked for. */
+        SignSpec: {
+            key: components["schemas"]["Sign"];
+            label: string;
+            /** @description Whether left and right are told apart. */
+            per_side: boolean;
+        };
+        /**
          * @description Which point of the saddle's centre line stands for where the rider sits.
          * @enum {string}
          */
@@ -5150,6 +5397,23 @@ export interface components {
              */
             setback: number;
         };
+        /** @description One thing on the steerer, before and after. */
+        StackPart: {
+            /**
+             * Format: double
+             * @description And after.
+             */
+            after_mm?: number | null;
+            /**
+             * Format: double
+             * @description Its height before, mm; the gap is known with the steerer's length alone.
+             */
+            before_mm?: number | null;
+            /** @description As it is called. */
+            label: string;
+            /** @description What. */
+            part: components["schemas"]["OnSteerer"];
+        };
         /** @description What one school of the stance says of this rider. */
         Stance: {
             /** @description The trial it asks for, if any. */
@@ -5166,6 +5430,14 @@ export interface components {
          * @enum {string}
          */
         StanceVoice: "knee_drift" | "broad" | "joints";
+        /** @description How it is set up. */
+        StandingStill: {
+            /**
+             * Format: double
+             * @description The first step, mm.
+             */
+            step_mm: number;
+        };
         /** @description A protocol as it would be begun at a station. */
         Start: {
             /** @description As it is called. */
@@ -5222,6 +5494,13 @@ export interface components {
             /** @description "Cleat back 4, saddle down 2". */
             title: string;
         };
+        /** @description A step of the front-end work. */
+        StepDone: {
+            /** @description Whether it is done. */
+            done: boolean;
+            /** @description Which. */
+            step: components["schemas"]["FrontStep"];
+        };
         /**
          * @description How stiff its sole is.
          * @enum {string}
@@ -5247,7 +5526,7 @@ export interface components {
         Stroke: "all_round" | "top" | "pushing" | "bottom" | "rising" | "not_tied";
         /** @description A studio: how it works, its frames, every rider. */
         StudioFile: {
-            /** @description `wedge.studio/6`. */
+            /** @description `wedge.studio/7`. */
             format: string;
             /** @description The frame library. */
             frames?: components["schemas"]["LibraryFrame"][];
@@ -5323,6 +5602,25 @@ export interface components {
              */
             to_deg: number;
         };
+        /** @description How it is set up. */
+        TopsOrDrops: {
+            /**
+             * Format: int32
+             * @description Watched for so many minutes.
+             */
+            minutes: number;
+        };
+        /** @description The torque printed on each part, as far as somebody read it: the makers' number, for the next mechanic. */
+        Torques: {
+            bar_torque_nm?: components["schemas"]["NewtonMetres"] | null;
+            cleat_torque_nm?: components["schemas"]["NewtonMetres"] | null;
+            crank_torque_nm?: components["schemas"]["NewtonMetres"] | null;
+            lever_torque_nm?: components["schemas"]["NewtonMetres"] | null;
+            pad_torque_nm?: components["schemas"]["NewtonMetres"] | null;
+            post_torque_nm?: components["schemas"]["NewtonMetres"] | null;
+            rail_torque_nm?: components["schemas"]["NewtonMetres"] | null;
+            stem_torque_nm?: components["schemas"]["NewtonMetres"] | null;
+        };
         /**
          * @description Which way a value should go.
          * @enum {string}
@@ -5367,10 +5665,14 @@ export interface components {
         TrialForesight: {
             /** @description The core that foresaw it. */
             core_version: string;
+            /** @description What it does to hands, torso and shoulder, where it moves the hands. */
+            hands?: string | null;
             /** @description What was to be kept in mind. */
             notes: string[];
             /** @description Every output before and after, with the spread of its change. */
             rows: components["schemas"]["Row"][];
+            /** @description What stands on the steerer before and after, where the front is turned. */
+            stack?: components["schemas"]["StackPart"][];
             /** @description "Saddle down 6". */
             title: string;
             /** @description Each bolt. */
@@ -5409,9 +5711,15 @@ export interface components {
             effort?: components["schemas"]["Effort"] | null;
             /** @description Where that is felt. */
             felt: components["schemas"]["Felt"][];
+            /** @description The front-end work it asks for; none where the front stays. */
+            front_work: components["schemas"]["FrontWork"][];
+            /** @description What each hand carries. */
+            hand_weights: components["schemas"]["HandWeight"][];
             outcome?: components["schemas"]["Outcome"] | null;
             /** @description What was seen. */
             seen: components["schemas"]["Seen"][];
+            /** @description The signs that were looked for. */
+            signs: components["schemas"]["SignSeen"][];
             sure?: components["schemas"]["Sure"] | null;
             /** @description As it is on record. */
             trial: components["schemas"]["Trial"];
@@ -5454,7 +5762,7 @@ export interface components {
          * @description The unit a quantity is held in.
          * @enum {string}
          */
-        Unit: "mm" | "deg" | "kg" | "w" | "rpm" | "n" | "percent" | "hours" | "size";
+        Unit: "mm" | "deg" | "kg" | "w" | "rpm" | "n" | "nm" | "percent" | "hours" | "size";
         /** @description A unit that can be chosen, and how much of the house's one it is. */
         UnitSpec: {
             /**
@@ -5568,6 +5876,7 @@ export interface components {
             feel: components["schemas"]["Word"][];
             flag: components["schemas"]["Word"][];
             frame_label: components["schemas"]["Word"][];
+            front_step: components["schemas"]["Word"][];
             goal: components["schemas"]["Word"][];
             hand_school: components["schemas"]["Word"][];
             height_school: components["schemas"]["Word"][];
@@ -5585,6 +5894,7 @@ export interface components {
             setback_school: components["schemas"]["Word"][];
             shoe_width: components["schemas"]["Word"][];
             shoulders: components["schemas"]["Word"][];
+            signs: components["schemas"]["SignGroupSpec"][];
             stiffness: components["schemas"]["Word"][];
             stroke: components["schemas"]["Word"][];
             sure: components["schemas"]["Word"][];
@@ -5614,6 +5924,8 @@ export interface components {
             /** @description "Knee at full reach: thigh and shank with the tape, 5 min, ± 11° → ± 4°". */
             words: string;
         };
+        /** @description How it is set up: there is nothing to set. */
+        WristLine: Record<string, never>;
         /** @description Where one fit found and left a bike, or has it now. */
         Year: {
             /**

@@ -3,6 +3,7 @@ import "./detail.css";
 import type { Foresight, Point, Quantity, SessionView, Setup, Side, Station } from "../api/types";
 import { barOf, held } from "../fit/fields";
 import { number } from "../ui/format";
+import { FrontStack } from "./FrontStack";
 import { add, left, mix, polyline, saddle, sub, times, unit, viewOf, type View } from "./figure";
 
 interface DetailProps {
@@ -20,7 +21,12 @@ export const hasDetail = (station: Station) => ["bars", "saddle_height", "setbac
 export function Detail({ station, view, foresight }: DetailProps) {
   switch (station) {
     case "bars":
-      return <CockpitDetail foresight={foresight} />;
+      return (
+        <>
+          <CockpitDetail foresight={foresight} />
+          {foresight.stack != null && foresight.stack.length > 0 && <FrontStack stack={foresight.stack} />}
+        </>
+      );
     case "saddle_height":
     case "setback":
       return <PostDetail foresight={foresight} />;

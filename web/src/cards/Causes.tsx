@@ -8,6 +8,8 @@ import { labelOf } from "../ui/labelOf";
 import { HeadRow } from "../ui/HeadRow";
 
 interface CausesProps {
+  /** The protocols that can be begun here. */
+  begins: Protocol[];
   /** Begins the protocol that would settle a link. */
   onBegin?: (protocol: Protocol) => void;
   /** Goes to where it is turned, where no protocol settles it. */
@@ -15,7 +17,7 @@ interface CausesProps {
 }
 
 /** From what hurts to what may cause it, with the test that would settle it. */
-export function Causes({ onBegin, onStation }: CausesProps) {
+export function Causes({ begins, onBegin, onStation }: CausesProps) {
   const { view, catalogue, version } = useFit();
   const causes = useQuery(causesQuery(view.session.id, version)).data;
   if (!causes) return null;
@@ -54,7 +56,7 @@ export function Causes({ onBegin, onStation }: CausesProps) {
                 </td>
                 <td>
                   {link.settles}
-                  <Settling link={link} onBegin={onBegin} onStation={onStation} />
+                  <Settling link={link} begins={begins} onBegin={onBegin} onStation={onStation} />
                 </td>
               </tr>
             ))}
@@ -67,11 +69,11 @@ export function Causes({ onBegin, onStation }: CausesProps) {
 }
 
 /** What settles a link is one press away: its protocol, or the station where it is turned. */
-function Settling({ link, onBegin, onStation }: CausesProps & { link: CauseLink }) {
+function Settling({ link, begins, onBegin, onStation }: CausesProps & { link: CauseLink }) {
   const { catalogue } = useFit();
   const { protocol } = link;
   const [text, act] =
-    protocol && onBegin
+    protocol && onBegin && begins.includes(protocol)
       ? [`Begin: ${labelOf(catalogue.words.protocol, protocol).toLowerCase()}`, () => onBegin(protocol)]
       : [
           `To ${catalogue.stations.find((s) => s.station === link.station)?.label.toLowerCase() ?? ""}`,

@@ -17,6 +17,7 @@ export function ChangeCard() {
           </p>
           <Problem words={detail(refused)} />
           <ul>
+            {foresight.hands != null && <li>{foresight.hands}</li>}
             {foresight.turns.map((turn) => (
               <li key={`${turn.quantity}${turn.side ?? ""}`}>{turn.words}</li>
             ))}

@@ -1,5 +1,7 @@
 import { sentence } from "../ui/format";
 import { List } from "../ui/List";
+import { FrontWorkCard } from "./FrontWorkCard";
+import { Signs } from "./Signs";
 import "./TrialCard.css";
 import { Button } from "@chakra-ui/react";
 import { detail } from "../api/client";
@@ -20,13 +22,14 @@ const VERDICTS: [Verdict, string][] = [
 export function TrialCard({ trial }: { trial: TrialView }) {
   const { catalogue, problem, draft, edit, enter, settle, asked } = useFit();
   const onEnter: Enter = (body) => enter(body).then(detail);
-  const { title, turns, notes } = trial.trial.foreseen;
+  const { title, turns, notes, hands } = trial.trial.foreseen;
   return (
     <section className="card foreseen" aria-labelledby="on-bench">
       <h2 id="on-bench">Trial {trial.trial.number}, on the bench</h2>
       <p className={title.length > 18 ? "title long" : "title"}>{title}</p>
       {trial.why != null && <p className="why">Why: {trial.why}</p>}
       <ul>
+        {hands != null && <li>{hands}</li>}
         {turns.map((turn) => (
           <li key={`${turn.quantity}${turn.side ?? ""}`}>{turn.words}</li>
         ))}
@@ -39,6 +42,9 @@ export function TrialCard({ trial }: { trial: TrialView }) {
           <li className="warn">{sentence(trial.unlike)} It is not compared with the trial before.</li>
         )}
       </ul>
+      {trial.front_work.length > 0 && (
+        <FrontWorkCard trial={trial} onDone={(step, done) => void onEnter({ done: { step, done } })} />
+      )}
       <Ridden trial={trial} onEnter={onEnter} />
       <div className="buttons verdicts" role="group" aria-label="How the rider finds it">
         {VERDICTS.map(([verdict, label]) => (
@@ -57,6 +63,12 @@ export function TrialCard({ trial }: { trial: TrialView }) {
         ))}
       </div>
       <Where trial={trial} catalogue={catalogue} onEnter={onEnter} />
+      <Signs
+        signs={trial.signs}
+        weights={trial.hand_weights}
+        onSign={(sign) => void onEnter({ sign })}
+        onHand={(hand) => onEnter({ hand })}
+      />
       <div className="text-field" style={{ marginTop: 8 }}>
         <label htmlFor="words">What the rider said</label>
         <textarea

@@ -4,7 +4,7 @@ import type { BarKind } from "./fields";
 
 export interface PartGroup {
   /** Where the group stands in a new bike. */
-  at: "frame" | "cockpit" | "bar" | "saddle" | "post" | "pedalling";
+  at: "frame" | "cockpit" | "bar" | "saddle" | "post" | "pedalling" | "levers" | "torques";
   title: string;
   keys: Quantity[];
 }
@@ -20,7 +20,7 @@ const MEASURED: Quantity[] = ["saddle_height_mm", "setback_mm"];
 
 /** The groups of a bike with this bar. */
 export function partGroups(catalogue: Catalogue, bar: BarKind): PartGroup[] {
-  const { frame, cockpit, saddle, post, pedalling } = catalogue.parts;
+  const { frame, cockpit, saddle, post, pedalling, levers, torques } = catalogue.parts;
   return [
     { at: "frame", title: "Frame", keys: frame },
     { at: "cockpit", title: "Front end", keys: cockpit },
@@ -28,5 +28,7 @@ export function partGroups(catalogue: Catalogue, bar: BarKind): PartGroup[] {
     { at: "saddle", title: "Saddle", keys: saddle.filter((q) => !MEASURED.includes(q)) },
     { at: "post", title: "Seat post", keys: post },
     { at: "pedalling", title: "Cranks, pedals and shoes, both sides", keys: pedalling },
+    { at: "levers", title: "Brake levers, both sides", keys: levers },
+    { at: "torques", title: "Torque printed on the parts", keys: torques },
   ];
 }

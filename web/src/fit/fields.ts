@@ -96,6 +96,8 @@ export function held(setup: Setup, quantity: Quantity, side: Side = "right"): nu
     ...setup.saddle,
     ...setup.post,
     ...setup.pedalling[side],
+    ...setup.levers?.[side],
+    ...setup.torques,
   };
   const value = all[quantity];
   return typeof value === "number" ? value : undefined;

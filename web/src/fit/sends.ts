@@ -158,7 +158,6 @@ function withShoe(at: SessionView, side: Side, change: Partial<Shoe>) {
 export const saveShoe = (side: Side, change: Partial<Shoe>): Send => ordered({ kind: "shoe", side, change });
 
 const NOTHING_NOTED: SaddleNotes = {
-  width_mm: null,
   relief: null,
   nose: null,
   shuffles: null,

@@ -94,6 +94,7 @@ function useNewBike(riderId: string, onDone: () => void) {
         usual,
         bar: { [bar]: parts.get("bar") },
         pedalling: { left: parts.get("pedalling"), right: parts.get("pedalling") },
+        levers: { left: parts.get("levers"), right: parts.get("levers") },
       } as unknown as NewBike;
       await answer<BikeView>(api.POST("/api/riders/{id}/bikes", { params: { path: { id: riderId } }, body }));
       return answer<SessionView>(

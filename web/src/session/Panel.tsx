@@ -5,6 +5,7 @@ import { Detail, hasDetail } from "../board/Detail";
 import { Bolts } from "../cards/Bolts";
 import { ChangeCard } from "../cards/ChangeCard";
 import { ConventionPicker } from "../cards/ConventionPicker";
+import { DueAgain } from "../cards/DueAgain";
 import { GrossCard } from "../cards/GrossCard";
 import { Rows } from "../cards/Rows";
 import { FinishedCard, RunCard, TapeFirstCard } from "../cards/SessionCards";
@@ -45,6 +46,7 @@ function BesideBoard({ entry }: { entry: StationEntry }) {
       {closed && !bench && !finished && !pending && <GrossCard />}
       {finished && <FinishedCard />}
       {closed && !pending && <Settled />}
+      {closed && <DueAgain />}
       <Card own={own} />
       {!known && (
         <p style={{ marginTop: 12 }}>

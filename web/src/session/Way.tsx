@@ -7,6 +7,7 @@ export const Way = memo(function Way() {
   const { view, catalogue, station, closed, go } = useFit();
   // The stations something grossly wrong belongs to, and whether a red flag bars the way past intake.
   const first = closed ? view.gross.errors.map((error) => error.station) : [];
+  const again = view.due_again?.due.map((item) => item.station) ?? [];
   const { stopped } = view;
   const index = catalogue.stations.indexOf(station);
   const here = useRef<HTMLButtonElement>(null);
@@ -29,6 +30,7 @@ export const Way = memo(function Way() {
           <span>
             {spec.label}
             {first.includes(spec.station) && <span className="first">take first</span>}
+            {again.includes(spec.station) && <span className="again">due again</span>}
           </span>
         </button>
       ))}

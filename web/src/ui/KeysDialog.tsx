@@ -32,6 +32,7 @@ const KEYS: [string, [string, string][]][] = [
       ["PgUp PgDn", "walk the strip of trials; Home and End go to its ends"],
       ["Ctrl Z", "undo the last keep, put back, verdict or take out; at Body, set the last reading aside"],
       ["0", "at Intake: none of these"],
+      ["X", "checked, stays: the first that is due again"],
     ],
   ],
   [
@@ -43,7 +44,7 @@ const KEYS: [string, [string, string][]][] = [
       ["M", "measure the focused dimension again"],
       ["G", "foresee the right place, as the leading school has it"],
       ["O", "the other moves, one by one"],
-      ["D", "the map of the saddle: arrows walk it"],
+      ["D", "the map of the saddle, the plane of the hands: arrows walk it"],
     ],
   ],
   [

@@ -21,8 +21,8 @@ pub use parts_box::{Part, PartKind, ordinary_parts};
 pub use perch::Perch;
 pub use placed::Placed;
 pub use points::BikePoints;
-pub use setup::{Cockpit, Pedalling, Post, Residual, Saddle, Setup};
-pub use steerer::{Steerer, SteererState};
+pub use setup::{Cockpit, Lever, Pedalling, Post, Residual, Saddle, Setup, Torques};
+pub use steerer::{OnSteerer, StackPart, Steerer, SteererState, front_stack};
 pub use taped_frame::{ComputedFrame, TapedFrame};
 
 pub(crate) use clearance::{axle_to_ground, pedal_lean, standover, toe};

@@ -47,7 +47,13 @@ impl PartKind {
             Self::Post => (&[Q::PostSetback], &[Q::PostLength, Q::PostInsertion]),
             Self::Saddle => (
                 &[Q::SaddleLength, Q::NoseToSit],
-                &[Q::SaddleStack, Q::SaddleTop, Q::RailMiddle, Q::Rail],
+                &[
+                    Q::SaddleStack,
+                    Q::SaddleTop,
+                    Q::RailMiddle,
+                    Q::Rail,
+                    Q::SaddleWidth,
+                ],
             ),
             Self::Crank => (&[Q::Crank], &[]),
         }

@@ -3,7 +3,7 @@
 use super::{Bar, Frame, Placed};
 use crate::measure::{Companions, Quantity, Refusal, SitReference, measured};
 use crate::plane::Point;
-use crate::units::{Degrees, Millimetres, Side, Sides};
+use crate::units::{Degrees, Millimetres, NewtonMetres, Side, Sides};
 use serde::{Deserialize, Serialize};
 
 measured! {
@@ -53,6 +53,9 @@ measured! {
         /// Length of rail the clamp may take, when known.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         rail_mm: Option<Millimetres> = Rail,
+        /// At its widest, when known.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        saddle_width_mm: Option<Millimetres> = SaddleWidth,
     }
 }
 
@@ -77,6 +80,50 @@ measured! {
         /// The least insertion the makers ask for.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         post_insertion_mm: Option<Millimetres> = PostInsertion,
+    }
+}
+
+measured! {
+    /// The brake lever of one side, as far as it is known.
+    #[derive(Default)]
+    pub struct Lever {
+        /// Its blade, or the hood's top, against level: up positive.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        lever_angle_deg: Option<Degrees> = LeverAngle,
+        /// The bar to the lever where the finger takes it.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        lever_reach_mm: Option<Millimetres> = LeverReach,
+    }
+}
+
+measured! {
+    /// The torque printed on each part, as far as somebody read it: the makers' number, for the next mechanic.
+    #[derive(Default)]
+    pub struct Torques {
+        /// The stem on its steerer.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        stem_torque_nm: Option<NewtonMetres> = StemTorque,
+        /// The stem's clamp of the bar.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        bar_torque_nm: Option<NewtonMetres> = BarTorque,
+        /// The clamps of the levers.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        lever_torque_nm: Option<NewtonMetres> = LeverTorque,
+        /// Pads and extensions.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        pad_torque_nm: Option<NewtonMetres> = PadTorque,
+        /// The clamp of the seat post.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        post_torque_nm: Option<NewtonMetres> = PostTorque,
+        /// The clamp of the saddle's rails.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        rail_torque_nm: Option<NewtonMetres> = RailTorque,
+        /// The bolts of the cranks.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        crank_torque_nm: Option<NewtonMetres> = CrankTorque,
+        /// The bolts of the cleats.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        cleat_torque_nm: Option<NewtonMetres> = CleatTorque,
     }
 }
 
@@ -134,6 +181,7 @@ impl Saddle {
             saddle_top_mm: Millimetres(0.0),
             rail_middle_mm: rail_middle(),
             rail_mm: None,
+            saddle_width_mm: None,
         }
     }
 
@@ -229,6 +277,11 @@ impl Residual {
     }
 }
 
+/// Whether nothing is known of a part.
+fn unknown<T: Default + PartialEq>(part: &T) -> bool {
+    *part == T::default()
+}
+
 /// The bolts and parts of one bike for one rider.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -245,6 +298,12 @@ pub struct Setup {
     pub post: Post,
     /// Crank to shoe, left and right.
     pub pedalling: Sides<Pedalling>,
+    /// The brake levers, left and right.
+    #[serde(default, skip_serializing_if = "unknown")]
+    pub levers: Sides<Lever>,
+    /// The torques printed on its parts.
+    #[serde(default, skip_serializing_if = "unknown")]
+    pub torques: Torques,
     /// What tape and parts disagree about.
     #[serde(default)]
     pub residual: Residual,
@@ -258,7 +317,12 @@ impl Setup {
             .or_else(|| self.bar.get(quantity))
             .or_else(|| self.saddle.get(quantity))
             .or_else(|| self.post.get(quantity))
-            .or_else(|| self.pedalling.of(side.unwrap_or(Side::Right)).get(quantity))
+            .or_else(|| self.torques.get(quantity))
+            .or_else(|| {
+                let side = side.unwrap_or(Side::Right);
+                let pedalling = self.pedalling.of(side).get(quantity);
+                pedalling.or_else(|| self.levers.of(side).get(quantity))
+            })
     }
 
     /// Whether this bike has such a part at all, known or not.
@@ -269,6 +333,8 @@ impl Setup {
             Saddle::QUANTITIES,
             Post::QUANTITIES,
             Pedalling::QUANTITIES,
+            Lever::QUANTITIES,
+            Torques::QUANTITIES,
         ]
         .into_iter()
         .any(|quantities| quantities.contains(&quantity))
@@ -279,10 +345,12 @@ impl Setup {
         let mut held = self.cockpit.set(quantity, value)
             || self.bar.set(quantity, value)
             || self.saddle.set(quantity, value)
-            || self.post.set(quantity, value);
+            || self.post.set(quantity, value)
+            || self.torques.set(quantity, value);
         for each in Side::BOTH {
             if side.is_none_or(|s| s == each) {
-                held |= self.pedalling.of_mut(each).set(quantity, value);
+                held |= self.pedalling.of_mut(each).set(quantity, value)
+                    || self.levers.of_mut(each).set(quantity, value);
             }
         }
         held
@@ -295,7 +363,10 @@ impl Setup {
         all.extend(self.saddle.refusals(&format!("{at}/saddle")));
         all.extend(self.post.refusals(&format!("{at}/post")));
         all.extend(self.residual.refusals(&format!("{at}/residual")));
+        all.extend(self.torques.refusals(&format!("{at}/torques")));
         for side in Side::BOTH {
+            let levers = format!("{at}/levers/{}", side.word());
+            all.extend(self.levers.of(side).refusals(&levers));
             let at = format!("{at}/pedalling/{}", side.word());
             all.extend(self.pedalling.of(side).refusals(&at));
         }

@@ -2,7 +2,7 @@
 
 use super::{Cockpit, Frame};
 use crate::units::Millimetres;
-use crate::words::written;
+use crate::words::{lower, words, written};
 use serde::{Deserialize, Serialize};
 
 /// Whether the stack fits the steerer.
@@ -83,6 +83,61 @@ impl Steerer {
     }
 }
 
+words! {
+    /// What stands on a steerer, from the head tube up.
+    pub enum OnSteerer {
+        Cover "cover" "Cover",
+        Below "below" "Spacers",
+        Stem "stem" "Stem",
+        Above "above" "Spacers above",
+        Gap "gap" "Gap",
+    }
+}
+
+/// One thing on the steerer, before and after.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct StackPart {
+    /// What.
+    pub part: OnSteerer,
+    /// As it is called.
+    pub label: String,
+    /// Its height before, mm; the gap is known with the steerer's length alone.
+    pub before_mm: Option<f64>,
+    /// And after.
+    pub after_mm: Option<f64>,
+}
+
+/// What stands on the steerer before and after, from the head tube up, the gap under the cap last.
+pub fn front_stack(frame: &Frame, before: &Cockpit, after: &Cockpit) -> Vec<StackPart> {
+    let of = |cockpit: &Cockpit, part: OnSteerer| match part {
+        OnSteerer::Cover => Some(cockpit.cover_mm.0),
+        OnSteerer::Below => Some(cockpit.spacers_below_mm.0),
+        OnSteerer::Stem => Some(cockpit.stem_clamp_mm.0),
+        OnSteerer::Above => Some(cockpit.spacers_above_mm.0),
+        OnSteerer::Gap => Steerer::budget(frame, cockpit).map(|budget| budget.gap_mm.0),
+    };
+    let stem = |cockpit: &Cockpit| {
+        format!(
+            "Stem {}, {}°",
+            written(cockpit.stem_mm.0),
+            written(cockpit.stem_angle_deg.0)
+        )
+    };
+    (OnSteerer::ALL.iter())
+        .map(|part| StackPart {
+            part: *part,
+            label: match part {
+                OnSteerer::Stem if stem(before) == stem(after) => stem(after),
+                OnSteerer::Stem => format!("{} → {}", stem(before), lower(&stem(after))),
+                _ => part.label().to_owned(),
+            },
+            before_mm: of(before, *part),
+            after_mm: of(after, *part),
+        })
+        .collect()
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -106,5 +161,30 @@ mod tests {
             assert_eq!(budget.state, state);
             assert_eq!(budget.words.is_empty(), state == SteererState::Right);
         }
+    }
+
+    #[test]
+    fn the_stack_is_told_before_and_after() {
+        let mut frame = example::road().frame;
+        frame.steerer_mm = Some(Millimetres(228.0));
+        let before = example::road().setup.cockpit;
+        let mut after = before;
+        after.spacers_below_mm = Millimetres(10.0);
+        after.spacers_above_mm = Millimetres(10.0);
+        after.stem_mm = Millimetres(80.0);
+        let stack = front_stack(&frame, &before, &after);
+        let heights: Vec<_> = stack.iter().map(|p| (p.before_mm, p.after_mm)).collect();
+        let same = |mm: f64| (Some(mm), Some(mm));
+        let moved = [
+            (Some(20.0), Some(10.0)),
+            same(40.0),
+            (Some(0.0), Some(10.0)),
+        ];
+        assert_eq!(heights[0], same(15.0));
+        assert_eq!(heights[1..4], moved);
+        assert_eq!(heights[4], same(2.0));
+        assert_eq!(stack[2].label, "Stem 100, −6° → stem 80, −6°");
+        frame.steerer_mm = None;
+        assert_eq!(front_stack(&frame, &before, &after)[4].after_mm, None);
     }
 }

@@ -60,13 +60,13 @@ pub use weighed::Trying;
 pub(crate) use weighed::Weighing;
 pub use worth::{Worth, next_readings};
 
-use crate::bike::{Placed, Setup, Steerer};
-use crate::measure::Refusal;
+use crate::bike::{Placed, Setup, StackPart, Steerer, front_stack};
+use crate::measure::{Output, Refusal};
 use crate::position::{Position, Ride, marks};
 use crate::rider::{Detail, Lengths};
 use crate::rule::{Rule, rules};
 use crate::units::Side;
-use crate::words::{sentence, written};
+use crate::words::{capital, hands_moved_words, lower, sentence, written};
 use serde::{Deserialize, Serialize};
 
 /// What is foreseen of changes.
@@ -79,6 +79,12 @@ pub struct Foresight {
     pub title: String,
     /// Each bolt to turn.
     pub turns: Vec<Turn>,
+    /// What it does to hands, torso and shoulder, where it moves the hands: "hands 12 nearer, 6 higher; torso 44.1° ± 1.2".
+    #[serde(default)]
+    pub hands: Option<String>,
+    /// What stands on the steerer, where the front is turned.
+    #[serde(default)]
+    pub stack: Vec<StackPart>,
     /// What to keep in mind: parts that no longer fit, work the change calls for.
     pub notes: Vec<String>,
     /// What the trade does not do in one trial: tried only when the fitter insists.
@@ -152,6 +158,12 @@ pub fn foresee_on(ride: &Ride, changes: &[Change]) -> Result<Foresight, Vec<Refu
         title: change::title(ride, changes, &setup),
         turns: change::turns(ride, &setup),
         insist: insist(ride, &setup),
+        hands: hands(&before, &after, &bands),
+        stack: if setup.cockpit == ride.setup.cockpit {
+            Vec::new()
+        } else {
+            front_stack(&ride.frame, &ride.setup.cockpit, &setup.cockpit)
+        },
         notes: notes(ride, changes, (&before, &after), steerer.as_ref()),
         offers: offer::offers(ride, changes, &before, (&setup, &after)),
         rows: row::rows(&before, &after, &bands, &ride.ranges),
@@ -164,6 +176,25 @@ pub fn foresee_on(ride: &Ride, changes: &[Change]) -> Result<Foresight, Vec<Refu
 }
 
 /// What passes a limit of the body, or takes the room something needs, and did not before.
+/// Where the hands go and what that does above them, once they move by half a millimetre.
+fn hands(before: &Position, after: &Position, bands: &band::Bands) -> Option<String> {
+    let by = after.bike.hand - before.bike.hand;
+    (by.length() >= 0.5).then(|| {
+        let told = |output: Output| {
+            let value = output.of(after, Side::Right)?;
+            let band = bands.of(output, Side::Right).after;
+            let label = lower(output.spec().label);
+            Some(format!("{label} {}° ± {}", written(value), written(band)))
+        };
+        let angles: Vec<String> = [Output::Torso, Output::Shoulder]
+            .into_iter()
+            .filter_map(told)
+            .collect();
+        let moved = hands_moved_words(by.x, by.y);
+        capital(&[vec![moved], vec![angles.join(", ")]].concat().join("; "))
+    })
+}
+
 fn limits(ride: &Ride, before: &Position, after: &Position) -> Vec<String> {
     let mut notes = Vec::new();
     for side in Side::BOTH {

@@ -1,11 +1,13 @@
-//! From a place that hurts to what may cause it, as far as saddle, cleats and cranks go: each link with what speaks for
-//! it, what against, what stands here and now, and the test that would settle it. No verdict: nothing here is weighed.
+//! From a place that hurts to what may cause it: each link with what speaks for it, what against, what stands here and now,
+//! and the test that would settle it. No verdict: nothing here is weighed.
 
+use super::{Fault, Strength, dip_is_across, felt, seen};
 use crate::foresee::Trying;
-use crate::intake::{Complaint, Intake, Place, Stroke};
-use crate::looking::KneePath;
+use crate::intake::{Complaint, Intake, Stroke};
+use crate::looking::{Sign, SignSeen};
 use crate::measure::{Output, Unit};
 use crate::position::{Landmark, Mark, Toward, range_of};
+use crate::rule::rules;
 use crate::school::{SaddleNotes, Scale};
 use crate::trial::{Finding, Protocol, Says};
 use crate::units::{Side, Sides};
@@ -13,22 +15,12 @@ use crate::words::{lower, words, written};
 use crate::work::Station;
 use serde::Serialize;
 
-words! {
-    /// What may be wrong with saddle, cleats or cranks.
-    pub enum Fault {
-        SaddleHigh "saddle_high" "Saddle too high",
-        SaddleLow "saddle_low" "Saddle too low",
-        SaddleForward "saddle_forward" "Saddle too far forward",
-        SaddleBack "saddle_back" "Saddle too far back",
-        SaddleTilted "saddle_tilted" "Saddle tilted",
-        SaddleShape "saddle_shape" "Saddle's width or relief",
-        NoseRiding "nose_riding" "Riding on the nose",
-        CleatForward "cleat_forward" "Cleat too far forward",
-        CleatBack "cleat_back" "Cleat moved back at the same height",
-        CleatTurned "cleat_turned" "Cleat turned",
-        Stance "stance" "Stance",
-        CrankLong "crank_long" "Crank too long",
-    }
+rules! {
+    rules "Causes";
+    /// A link this strong holds often,
+    const OFTEN: f64 = 0.45, "", House;
+    /// this strong sometimes, any weaker seldom.
+    const SOMETIMES: f64 = 0.25, "", House;
 }
 
 words! {
@@ -78,6 +70,15 @@ pub struct ComplaintCauses {
     pub words: String,
 }
 
+/// A sign that was looked for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Told {
+    /// What was seen, or was not.
+    pub seen: SignSeen,
+    /// Whether it was looked for below the effort the fit names: every front feels heavy then.
+    pub easy: bool,
+}
+
 /// What is known besides the position.
 #[derive(Debug, Clone, Copy)]
 pub struct CauseFacts<'a> {
@@ -87,203 +88,133 @@ pub struct CauseFacts<'a> {
     pub saddle: &'a SaddleNotes,
     /// From where on the knee plumb lines hang in this studio.
     pub landmark: Landmark,
-    /// How each knee was seen to go from the front.
-    pub knees: Sides<Option<KneePath>>,
+    /// What was looked for, the latest of each kind and side.
+    pub signs: &'a [Told],
     /// What the protocols found, the last last.
     pub findings: &'a [Finding],
 }
 
-/// The links of a place (workshop rules), the ones that hold most often first.
-fn known(place: Place) -> &'static [(Fault, HowOften)] {
-    use Fault as F;
-    use HowOften::{Often, Seldom, Sometimes};
-    match place {
-        Place::KneeFront => &[
-            (F::SaddleLow, Often),
-            (F::SaddleForward, Often),
-            (F::CleatForward, Sometimes),
-            (F::CrankLong, Sometimes),
-        ],
-        Place::KneeBehind => &[
-            (F::SaddleHigh, Often),
-            (F::SaddleBack, Sometimes),
-            (F::CleatBack, Sometimes),
-        ],
-        Place::KneeOutside => &[
-            (F::SaddleHigh, Often),
-            (F::Stance, Sometimes),
-            (F::CleatTurned, Sometimes),
-            (F::SaddleBack, Sometimes),
-        ],
-        Place::KneeInside => &[(F::Stance, Often), (F::CleatTurned, Often)],
-        Place::LowBack => &[(F::SaddleBack, Sometimes), (F::CrankLong, Sometimes)],
-        Place::HipFront => &[
-            (F::CrankLong, Often),
-            (F::SaddleLow, Often),
-            (F::SaddleBack, Sometimes),
-        ],
-        Place::Hand | Place::Wrist => &[
-            (F::SaddleForward, Often),
-            (F::SaddleTilted, Sometimes),
-            (F::SaddleHigh, Sometimes),
-        ],
-        Place::FootBall | Place::FootSole | Place::Toes => {
-            &[(F::CleatForward, Often), (F::SaddleBack, Seldom)]
+impl HowOften {
+    fn of(strength: f64) -> Self {
+        match strength {
+            often if often >= OFTEN => Self::Often,
+            sometimes if sometimes >= SOMETIMES => Self::Sometimes,
+            _ => Self::Seldom,
         }
-        Place::Saddle | Place::Seat => &[
-            (F::SaddleHigh, Often),
-            (F::SaddleShape, Often),
-            (F::SaddleTilted, Often),
-            (F::NoseRiding, Sometimes),
-        ],
-        Place::Calf | Place::Achilles => &[(F::CleatForward, Often), (F::SaddleHigh, Sometimes)],
-        Place::ThighBack => &[(F::SaddleBack, Often), (F::SaddleHigh, Sometimes)],
-        Place::ThighFront => &[(F::SaddleForward, Often), (F::SaddleLow, Sometimes)],
-        _ => &[],
     }
 }
 
-/// For, against, what settles it, by which protocol, and where it is turned.
-struct Test {
-    speaks_for: &'static str,
-    speaks_against: &'static str,
-    settles: &'static str,
-    protocol: Option<Protocol>,
-    station: Station,
-}
-
-fn test(fault: Fault) -> Test {
-    let test = |speaks_for, speaks_against, settles, protocol, station| Test {
-        speaks_for,
-        speaks_against,
-        settles,
-        protocol,
-        station,
-    };
-    match fault {
-        Fault::SaddleHigh => test(
-            "Toes point, hips rock, the bottom is choppy; it hurts at full reach",
-            "It hurts over the top, or with the knee most bent",
-            "Creep up: the threshold against where it stands. Or 5 mm down for a week",
-            Some(Protocol::CreepUp),
-            Station::SaddleHeight,
-        ),
-        Fault::SaddleLow => test(
-            "It hurts pushing, knee well bent; the hip is pinched, one hip lifted over the top",
-            "It hurts at the bottom of the stroke, or behind the knee",
-            "Creep up: the threshold against where it stands. Or 5 mm up for a week",
-            Some(Protocol::CreepUp),
-            Station::SaddleHeight,
-        ),
-        Fault::SaddleForward => test(
-            "Heavy hands, thigh burn; worse pushing hard",
-            "The rider passes the balance test further forward",
-            "Balance test as it stands, then 5 mm back",
-            Some(Protocol::Balance),
-            Station::Setback,
-        ),
-        Fault::SaddleBack => test(
-            "Sits on the nose, kicks over the top, elbows locked; worse uphill seated",
-            "Sliding back under load, heavy hands",
-            "Rail sweep: where hands and thighs say nothing, 5 mm forward",
-            Some(Protocol::RailSweep),
-            Station::Setback,
-        ),
-        Fault::SaddleTilted => test(
-            "Slides forward and braces (nose down), or pressure in front (nose up)",
-            "The gauge says level and the rider sits still",
-            "Tilt: gauge it, level it, ride; then a degree at a time",
-            Some(Protocol::Tilt),
-            Station::Setback,
-        ),
-        Fault::SaddleShape => test(
-            "Shuffles, rubs, sits to one side; no relief; numb in front",
-            "It came with a change of height or reach on the same saddle",
-            "Another saddle with the stack carried over, nothing else changed",
-            None,
-            Station::Setback,
-        ),
-        Fault::NoseRiding => test(
-            "Found on the nose when working; the nose is worn",
-            "Sits on the wide part at every effort",
-            "Shorter or higher front for one ride: does the rider sit back by themselves?",
-            None,
-            Station::Bars,
-        ),
-        Fault::CleatForward => test(
-            "Calves tire, toes numb; heels seen dropped, or rides on tiptoe",
-            "The foot is near level through the bottom, and the calves are fresh",
-            "Cleats 5 mm back with the saddle's answer",
-            None,
-            Station::Feet,
-        ),
-        Fault::CleatBack => test(
-            "It began after the cleats went back and the saddle stayed",
-            "The cleats were not touched",
-            "Saddle down by what the cleat asks, nothing else",
-            None,
-            Station::SaddleHeight,
-        ),
-        Fault::CleatTurned => test(
-            "One side; the heel hits an end of its float; it eases unclipped",
-            "Free float on both sides of the heel",
-            "Turn that cleat a degree to where the foot hangs by itself",
-            None,
-            Station::Feet,
-        ),
-        Fault::Stance => test(
-            "The knee tracks in or out from the front",
-            "Knee and foot in one plane",
-            "The ladder of that knee, one rung at a time",
-            None,
-            Station::Feet,
-        ),
-        Fault::CrankLong => test(
-            "It hurts over the top, where the knee is most bent; the hip hikes or the back rounds",
-            "It hurts at the bottom, or standing",
-            "2.5 to 5 mm shorter with the bottom of the stroke kept",
-            None,
-            Station::Cranks,
-        ),
-    }
-}
-
-/// What may cause each complaint, as far as saddle, cleats and cranks go.
+/// What may cause each complaint, the strongest first.
 pub fn causes(trying: &Trying, intake: &Intake, facts: &CauseFacts) -> Vec<ComplaintCauses> {
-    intake
-        .complaints
-        .iter()
+    let complaints = intake.complaints.iter();
+    complaints
         .map(|complaint| {
-            let mut links: Vec<Link> = known(complaint.place)
-                .iter()
-                .map(|(fault, often)| {
-                    let test = test(*fault);
-                    Link {
-                        fault: *fault,
-                        label: fault.label().to_owned(),
-                        often: *often,
-                        contradicted: contradicted(trying, complaint, *fault),
-                        speaks_for: test.speaks_for.to_owned(),
-                        speaks_against: test.speaks_against.to_owned(),
-                        here: here(trying, complaint, *fault, facts),
-                        settles: test.settles.to_owned(),
-                        protocol: test.protocol,
-                        station: test.station,
-                    }
-                })
+            let known = felt(complaint.place).map_or_else(Vec::new, |c| c.at(complaint.stroke));
+            let mut links: Vec<(Strength, Link)> = known
+                .into_iter()
+                .map(|strength| (strength, link(trying, (complaint, intake), strength, facts)))
                 .collect();
-            links.sort_by_key(|link| link.contradicted.is_some());
+            links.sort_by(|((_, a), one), ((_, b), other)| {
+                let against = |link: &Link| link.contradicted.is_some();
+                against(one).cmp(&against(other)).then(b.total_cmp(a))
+            });
+            let links: Vec<Link> = links.into_iter().map(|(_, link)| link).collect();
             ComplaintCauses {
                 complaint: complaint.line(),
                 words: if links.is_empty() {
-                    "Saddle, cleats and cranks are not known to cause it: look at the front, the load, or refer.".to_owned()
+                    "Nothing of a position is known to cause it: look at the load, or refer."
                 } else {
-                    "A sudden rise in riding causes any of these by itself: ask for it first.".to_owned()
-                },
+                    "A sudden rise in riding causes any of these by itself: ask for it first."
+                }
+                .to_owned(),
                 links,
             }
         })
         .collect()
+}
+
+fn link(
+    trying: &Trying,
+    (complaint, intake): (&Complaint, &Intake),
+    (fault, strength): Strength,
+    facts: &CauseFacts,
+) -> Link {
+    let test = fault.settling();
+    let mut here = here(trying, complaint, fault, facts);
+    here.extend(told(fault, intake, facts));
+    Link {
+        fault,
+        label: if fault == Fault::Dip && dip_is_across(complaint.place) {
+            "The other hip dips".to_owned()
+        } else {
+            fault.label().to_owned()
+        },
+        often: HowOften::of(strength),
+        contradicted: contradicted(trying, complaint, fault),
+        speaks_for: speaks_for(fault),
+        speaks_against: test.wrong_if.to_owned(),
+        here,
+        settles: test.settles.to_owned(),
+        protocol: test.protocol,
+        station: test.station,
+    }
+}
+
+/// The signs that speak for a fault, the strongest first.
+fn speaks_for(fault: Fault) -> String {
+    let strength = |sign: Sign| {
+        let causes = seen(sign)?;
+        let link = causes.links.iter().find(|(of, _)| *of == fault)?;
+        (link.1 >= SOMETIMES).then_some(link.1)
+    };
+    let mut signs: Vec<(f64, Sign)> = (Sign::ALL.iter())
+        .filter_map(|sign| Some((strength(*sign)?, *sign)))
+        .collect();
+    signs.sort_by(|(a, _), (b, _)| b.total_cmp(a));
+    let words: Vec<String> = (signs.iter())
+        .map(|(_, sign)| lower(sign.label()))
+        .collect();
+    let joined = if words.is_empty() {
+        match fault {
+            Fault::Load => "more riding than weeks ago; both sides alike",
+            Fault::Shoe => "it eases with the shoe open",
+            Fault::Short => "one side only, and measured",
+            Fault::CleatBack => "it began after the cleats went back and the saddle stayed",
+            _ => "the rider says so when asked",
+        }
+        .to_owned()
+    } else {
+        words.join(", ")
+    };
+    crate::words::capital(&joined)
+}
+
+/// What was looked for of a fault, there or not, and what intake says of it.
+fn told(fault: Fault, intake: &Intake, facts: &CauseFacts) -> Vec<String> {
+    let speaks = |sign: Sign| {
+        seen(sign).is_some_and(|causes| causes.links.iter().any(|(of, _)| *of == fault))
+    };
+    let mut all: Vec<String> = (facts.signs.iter())
+        .filter(|told| speaks(told.seen.sign))
+        .map(|told| {
+            let words = lower(&told.seen.words());
+            let easy = if told.easy && told.seen.there == Some(true) {
+                ", riding easy: counts a third"
+            } else {
+                ""
+            };
+            format!("{words}{easy}")
+        })
+        .collect();
+    if fault == Fault::Load && intake.load_rose {
+        all.push("riding rose suddenly".to_owned());
+    }
+    if fault == Fault::Stiff
+        && let Some(hours) = intake.seated_h
+    {
+        all.push(format!("{} h seated a day", written(hours)));
+    }
+    all
 }
 
 /// The sides that hurt.
@@ -297,8 +228,8 @@ fn hurt(complaint: &Complaint) -> Vec<Side> {
 /// that is called low, or more bent under one that is called high.
 fn contradicted(trying: &Trying, complaint: &Complaint, fault: Fault) -> Option<String> {
     let (toward, than) = match fault {
-        Fault::SaddleLow => (Toward::More, "straighter"),
-        Fault::SaddleHigh => (Toward::Less, "more bent"),
+        Fault::HeightLow => (Toward::More, "straighter"),
+        Fault::HeightHigh => (Toward::Less, "more bent"),
         _ => return None,
     };
     let marks = trying.marks();
@@ -326,11 +257,11 @@ fn here(trying: &Trying, complaint: &Complaint, fault: Fault, facts: &CauseFacts
     let sides = hurt(complaint);
     let mut all = stroke_fact(complaint, fault);
     match fault {
-        Fault::SaddleHigh | Fault::SaddleLow | Fault::CleatBack => {
+        Fault::HeightHigh | Fault::HeightLow | Fault::CleatBack => {
             all.extend(sides.iter().map(|side| knee_fact(trying, *side)));
             all.extend(found(facts, Protocol::CreepUp));
         }
-        Fault::SaddleForward | Fault::SaddleBack => {
+        Fault::SetbackForward | Fault::SetbackBack => {
             all.extend(sides.iter().filter_map(|side| {
                 let over = facts.landmark.stands_for().output().of(position, *side)?;
                 Some(format!(
@@ -345,11 +276,11 @@ fn here(trying: &Trying, complaint: &Complaint, fault: Fault, facts: &CauseFacts
             all.extend(found(facts, Protocol::Balance));
             all.extend(found(facts, Protocol::RailSweep));
         }
-        Fault::SaddleTilted => {
+        Fault::TiltUp | Fault::TiltDown => {
             all.push(format!("tilt {}°", written(trying.setup.saddle.tilt_deg.0)));
             all.extend(found(facts, Protocol::Tilt));
         }
-        Fault::SaddleShape => {
+        Fault::SaddleWide | Fault::SaddleNarrow | Fault::NoRelief => {
             all.extend(
                 facts
                     .saddle
@@ -357,13 +288,11 @@ fn here(trying: &Trying, complaint: &Complaint, fault: Fault, facts: &CauseFacts
                     .map(|relief| format!("relief: {}", relief.label().to_lowercase())),
             );
             all.extend(
-                facts
-                    .saddle
-                    .width_mm
-                    .map(|width| format!("{} mm wide", written(width))),
+                (trying.setup.saddle.saddle_width_mm)
+                    .map(|width| format!("{} mm wide", written(width.0))),
             );
         }
-        Fault::NoseRiding => {
+        Fault::Nose => {
             all.extend(
                 facts
                     .saddle
@@ -371,21 +300,39 @@ fn here(trying: &Trying, complaint: &Complaint, fault: Fault, facts: &CauseFacts
                     .map(|ahead| format!("sits {} mm ahead", written(ahead))),
             );
         }
-        Fault::CleatForward | Fault::CleatTurned => {
+        Fault::CleatForward => {
             all.extend(
                 sides
                     .iter()
                     .map(|side| cleat_fact(facts.cleats.of(*side), *side)),
             );
         }
-        Fault::Stance => {
-            all.extend(sides.iter().filter_map(|side| {
-                let path = (*facts.knees.of(*side))?;
-                let seen = path.label().to_lowercase();
-                Some(format!("{} knee seen from the front: {seen}", side.word()))
-            }));
+        Fault::ReachFar | Fault::ReachClose => {
+            all.push(angle_fact(trying, Output::Shoulder));
+            all.push(angle_fact(trying, Output::Elbow));
+            all.extend(found(facts, Protocol::Bracket));
+            all.extend(found(facts, Protocol::TopsOrDrops));
         }
-        Fault::CrankLong => {
+        Fault::BarsHigh | Fault::BarsLow => {
+            all.push(angle_fact(trying, Output::Torso));
+            all.extend(found(facts, Protocol::StandingStill));
+            all.extend(found(facts, Protocol::HeightSweep));
+            all.extend(found(facts, Protocol::TopsOrDrops));
+        }
+        Fault::BarWidthWide | Fault::BarWidthNarrow => {
+            let width = crate::school::bar_width(trying);
+            all.push(format!("{} mm wide", written(width.now_mm)));
+            all.extend(
+                width.schools.first().map(|school| {
+                    format!("{}: {} mm", lower(&school.label), written(school.low_mm))
+                }),
+            );
+        }
+        Fault::LeversHigh | Fault::LeversLow => {
+            all.extend(found(facts, Protocol::WristLine));
+        }
+        Fault::CrankLong | Fault::CrankShort => {
+            all.extend(found(facts, Protocol::CrankComparison));
             all.extend(sides.iter().map(|side| {
                 format!(
                     "{} knee bends to {}°, hip to {}° against the pelvis",
@@ -395,6 +342,7 @@ fn here(trying: &Trying, complaint: &Complaint, fault: Fault, facts: &CauseFacts
                 )
             }));
         }
+        _ => {}
     }
     all
 }
@@ -402,8 +350,8 @@ fn here(trying: &Trying, complaint: &Complaint, fault: Fault, facts: &CauseFacts
 fn stroke_fact(complaint: &Complaint, fault: Fault) -> Vec<String> {
     let telling = match fault {
         Fault::CrankLong => &[Stroke::Top][..],
-        Fault::SaddleHigh => &[Stroke::Bottom],
-        Fault::SaddleLow | Fault::SaddleForward => &[Stroke::Pushing, Stroke::Top],
+        Fault::HeightHigh => &[Stroke::Bottom],
+        Fault::HeightLow | Fault::SetbackForward => &[Stroke::Pushing, Stroke::Top],
         _ => &[],
     };
     complaint
@@ -412,6 +360,32 @@ fn stroke_fact(complaint: &Complaint, fault: Fault) -> Vec<String> {
         .map(|stroke| format!("the rider feels it {}", stroke.label().to_lowercase()))
         .into_iter()
         .collect()
+}
+
+/// An angle of the trunk and the arms with its range, as it stands.
+fn angle_fact(trying: &Trying, output: Output) -> String {
+    let label = lower(output.spec().label);
+    let Some(value) = output.of(&trying.before, Side::Right) else {
+        return format!("{label} is not known: the arms do not reach");
+    };
+    let marked = trying
+        .marks()
+        .into_iter()
+        .find(|mark| mark.output == output);
+    let words = match (
+        marked,
+        range_of(&trying.ranges, output, trying.before.hands),
+    ) {
+        (Some(mark), _) => mark.words,
+        (None, Some(range)) if !(range.low..=range.high).contains(&value) => format!(
+            "within doubt of {}–{}°",
+            written(range.low),
+            written(range.high)
+        ),
+        (None, Some(_)) => "in its range".to_owned(),
+        (None, None) => "this kind of riding has no range for it".to_owned(),
+    };
+    format!("{label} {}°: {words}", written(value))
 }
 
 fn knee_fact(trying: &Trying, side: Side) -> String {

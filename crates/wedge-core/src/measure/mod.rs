@@ -40,7 +40,8 @@ pub use convention::{
 pub use origin::Origin;
 pub(crate) use output::Limbs;
 pub use output::{Output, OutputSpec};
-pub(crate) use quantity::{Mark, within};
+pub(crate) use quantity::Mark;
+pub use quantity::within;
 pub use quantity::{Quantity, Refusal, Spec, Unit};
 pub use reading::{Method, Reading};
 pub use repeated::{Repeated, of_one_visit};
@@ -153,4 +154,4 @@ macro_rules! held {
         }
     )*};
 }
-held!(Millimetres, Degrees, Kilograms, Size);
+held!(Millimetres, Degrees, Kilograms, NewtonMetres, Size);

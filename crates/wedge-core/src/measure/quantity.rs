@@ -20,6 +20,8 @@ pub enum Unit {
     Rpm,
     /// Newtons.
     N,
+    /// Newton metres.
+    Nm,
     /// Hundredths.
     Percent,
     /// Hours.
@@ -30,13 +32,14 @@ pub enum Unit {
 
 impl Unit {
     /// Every unit.
-    pub const ALL: [Self; 9] = [
+    pub const ALL: [Self; 10] = [
         Self::Mm,
         Self::Deg,
         Self::Kg,
         Self::W,
         Self::Rpm,
         Self::N,
+        Self::Nm,
         Self::Percent,
         Self::Hours,
         Self::Size,
@@ -51,6 +54,7 @@ impl Unit {
             Self::W => " W",
             Self::Rpm => " rpm",
             Self::N => " N",
+            Self::Nm => " N·m",
             Self::Percent => " %",
             Self::Hours => " h",
             Self::Size => "",
@@ -194,6 +198,7 @@ catalogue! {
     UpperArm "upper_arm_mm" "Upper arm" "shoulder joint to elbow" Mm 180.0..480.0 step 5.0 / 1.0 err 5.0 sides;
     Forearm "forearm_mm" "Forearm" "elbow to wrist" Mm 150.0..400.0 step 5.0 / 1.0 err 5.0 sides;
     ArmSpan "arm_span_mm" "Arm span" "finger tip to finger tip" Mm 1100.0..2500.0 step 5.0 / 1.0 err 10.0;
+    FistAngle "fist_angle_deg" "Fist angle" "relaxed fists held out at bar width: each turned back from square" Deg 0.0..60.0 step 1.0 / 1.0 err 2.0;
     HipBreadth "hip_breadth_mm" "Hip breadth" "across the widest of the hips" Mm 200.0..600.0 step 5.0 / 1.0 err 5.0;
     SitBones "sit_bones_mm" "Sit bones" "middle to middle of the two dents" Mm 70.0..200.0 step 5.0 / 1.0 err 3.0;
     Thigh "thigh_mm" "Thigh" "hip joint to knee joint" Mm 260.0..650.0 step 5.0 / 1.0 err 5.0 sides;
@@ -242,6 +247,7 @@ catalogue! {
     PedalBelow "pedal_below_mm" "Pedal's lower edge" "below the axle centre" Mm 0.0..40.0 step 1.0 / 0.5 err 0.5 sides maybe;
 
     SaddleStack "saddle_stack_mm" "Saddle stack" "rails to the top at the sit reference" Mm 20.0..100.0 step 1.0 / 0.5 err 1.0 maybe height printed;
+    SaddleWidth "saddle_width_mm" "Saddle width" "at its widest" Mm 80.0..300.0 step 1.0 / 1.0 err 1.0 maybe rails printed;
     PostSetback "post_setback_mm" "Post setback" "clamp behind the post's axis, square to it" Mm -40.0..60.0 step 5.0 / 1.0 err 1.0 maybe rails printed;
     SaddleLength "saddle_length_mm" "Saddle length" "nose to tail" Mm 180.0..340.0 step 5.0 / 1.0 err 1.0 rails;
     NoseToSit "nose_to_sit_mm" "Nose to sit reference" "to where the saddle is 80 mm wide" Mm 40.0..280.0 step 5.0 / 1.0 err 1.0 rails printed;
@@ -278,9 +284,20 @@ catalogue! {
     BendFromCentre "bend_from_centre_mm" "Bend" "from the bar's centre to where the bend starts" Mm 0.0..250.0 step 5.0 / 1.0 err 1.0 maybe;
     BarWidth "bar_width_mm" "Bar width" "centre to centre at the hoods" Mm 300.0..600.0 step 10.0 / 5.0 err 1.0 bars;
     FlatWidth "flat_bar_width_mm" "Bar width" "end to end, as sold" Mm 350.0..900.0 step 10.0 / 5.0 err 1.0 bars;
+    LeverAngle "lever_angle_deg" "Lever angle" "of the lever's blade, or the hood's top: up is positive" Deg -90.0..60.0 step 2.0 / 1.0 err 1.0 sides maybe bars printed;
+    LeverReach "lever_reach_mm" "Lever reach" "bar to the lever where the finger takes it" Mm 20.0..120.0 step 2.0 / 1.0 err 1.0 sides maybe bars printed;
     DropsAngle "drops_angle_deg" "Drops" "lower part of the drops against the bar's reach" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5 maybe;
     EndsAngle "ends_angle_deg" "Upright ends" "against the upright to the bar's reach" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5 maybe;
     RampAngle "ramp_angle_deg" "Ramp" "the ramp against the bar's reach" Deg -45.0..45.0 step 1.0 / 0.5 err 0.5 maybe;
+
+    StemTorque "stem_torque_nm" "Stem on the steerer" "printed torque" Nm 0.5..60.0 step 1.0 / 0.5 err 0.5 maybe printed;
+    BarTorque "bar_torque_nm" "Bar clamp" "printed torque" Nm 0.5..60.0 step 1.0 / 0.5 err 0.5 maybe printed;
+    LeverTorque "lever_torque_nm" "Lever clamps" "printed torque" Nm 0.5..60.0 step 1.0 / 0.5 err 0.5 maybe printed;
+    PadTorque "pad_torque_nm" "Pads and extensions" "printed torque" Nm 0.5..60.0 step 1.0 / 0.5 err 0.5 maybe printed;
+    PostTorque "post_torque_nm" "Seat post clamp" "printed torque" Nm 0.5..60.0 step 1.0 / 0.5 err 0.5 maybe printed;
+    RailTorque "rail_torque_nm" "Saddle rails" "printed torque" Nm 0.5..60.0 step 1.0 / 0.5 err 0.5 maybe printed;
+    CrankTorque "crank_torque_nm" "Crank bolts" "printed torque" Nm 0.5..80.0 step 1.0 / 0.5 err 0.5 maybe printed;
+    CleatTorque "cleat_torque_nm" "Cleat bolts" "printed torque" Nm 0.5..60.0 step 1.0 / 0.5 err 0.5 maybe printed;
 
     FrameReach "frame_reach_mm" "Frame reach" "BB to top of the head tube, horizontal" Mm 250.0..600.0 step 5.0 / 1.0 err 2.0;
     FrameStack "frame_stack_mm" "Frame stack" "BB to top of the head tube, vertical" Mm 400.0..800.0 step 5.0 / 1.0 err 2.0;
@@ -401,7 +418,7 @@ impl Quantity {
 }
 
 /// A refusal of a value that is not in the catalogue, outside `low` to `high`.
-pub(crate) fn within(
+pub fn within(
     pointer: impl Into<String>,
     value: f64,
     low: f64,
@@ -436,6 +453,7 @@ mod tests {
                 Unit::W => "_w",
                 Unit::Rpm => "_rpm",
                 Unit::N => "_n",
+                Unit::Nm => "_nm",
                 Unit::Percent => "_percent",
                 Unit::Hours => "_h",
                 Unit::Size => "_eu",

@@ -32,6 +32,9 @@ pub fn taking(quantity: Quantity) -> Option<&'static str> {
             "Elbow bent square, wrist straight: from the outer point of the elbow to the fold of the wrist."
         }
         Q::ArmSpan => "Back to the wall, arms wide and level: from finger tip to finger tip.",
+        Q::FistAngle => {
+            "Arms out at bar width, a pencil in each relaxed fist, a string between the two fists: how far each pencil is turned back from the string; the mean of both."
+        }
         Q::HipBreadth => "Standing, feet together: the calliper across the widest of the hips.",
         Q::SitBones => {
             "Sitting upright on the dent board, then up: from middle to middle of the two dents. Taken upright, so disputed for riders who lean."

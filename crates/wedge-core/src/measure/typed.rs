@@ -166,7 +166,7 @@ fn examples(unit: Unit) -> String {
         Unit::Deg => "36 or 36,5°".to_owned(),
         Unit::Kg => "71,5 or 157 lb".to_owned(),
         Unit::Hours => "2,5 or 90 min".to_owned(),
-        Unit::W | Unit::Rpm | Unit::N | Unit::Percent | Unit::Size => {
+        Unit::W | Unit::Rpm | Unit::N | Unit::Nm | Unit::Percent | Unit::Size => {
             format!("{}{}", written(85.0), unit.suffix())
         }
     }

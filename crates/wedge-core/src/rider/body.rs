@@ -92,6 +92,9 @@ measured! {
         /// Finger tip to finger tip.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         arm_span_mm: Option<Millimetres> = ArmSpan,
+        /// Relaxed fists held out at bar width, each turned back from square to the bar.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        fist_angle_deg: Option<Degrees> = FistAngle,
         /// Across the widest of the hips.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         hip_breadth_mm: Option<Millimetres> = HipBreadth,
@@ -117,6 +120,7 @@ impl Body {
             forearm_mm: None,
             inseam_shod_mm: None,
             arm_span_mm: None,
+            fist_angle_deg: None,
             hip_breadth_mm: None,
             sit_bones_mm: None,
             back_limit_deg: None,

@@ -181,7 +181,9 @@ pub(super) fn scale<D: Decision>(decision: &D, lead: D::School) -> Scale {
             }
         })
         .collect();
-    let shown = schools.iter().flat_map(spans);
+    // An end that asks for nothing needs no room.
+    let asking = |opinion: &&Opinion| opinion.bound.is_none() || opinion.trial.is_some();
+    let shown = schools.iter().filter(asking).flat_map(spans);
     let now = decision.read(decision.now());
     let (low, high) = shown
         .chain([now])

@@ -18,6 +18,7 @@ mod crank;
 mod decision;
 mod hands;
 mod ladder;
+mod levers;
 mod saddle;
 mod saddle_height;
 mod setback;
@@ -77,6 +78,7 @@ pub use cleat::{Choice, Comparison, MEASURING, comparison, scale as cleat_scale,
 pub use crank::{FrameLabel, Longest, alarms, longest, scale as crank_scale, signs};
 pub use hands::{HandBrackets, HandOpinion, hand_opinions};
 pub use ladder::{Ladder, Rung, RungState, Shim, Tried, ladders, shims};
+pub use levers::levers_and_sweep;
 pub use saddle::{Nose, Relief, SaddleNotes, YesNo, saddle_advice};
 pub use saddle_height::{crept_by_now, scale as height_scale};
 pub use setback::{
@@ -95,6 +97,7 @@ pub(crate) fn rules() -> Vec<crate::rule::Rule> {
         decision_rules(),
         stance::rules(),
         ladder::rules(),
+        levers::rules(),
         shoe::rules(),
         crank::label_rules(),
         saddle::rules(),

@@ -48,8 +48,6 @@ rules! {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields, default)]
 pub struct SaddleNotes {
-    /// At its widest, mm.
-    pub width_mm: Option<f64>,
     /// Relief along its middle.
     pub relief: Option<Relief>,
     /// Its nose.
@@ -68,15 +66,6 @@ impl SaddleNotes {
     /// What is wrong with it, pointing below `at`.
     pub fn refusals(&self, at: &str) -> Vec<Refusal> {
         let mut all = Vec::new();
-        if let Some(width) = self.width_mm {
-            all.extend(within(
-                format!("{at}/width_mm"),
-                width,
-                80.0,
-                300.0,
-                "A saddle's width, in mm,",
-            ));
-        }
         if let Some(ahead) = self.sits_ahead_mm {
             all.extend(within(
                 format!("{at}/sits_ahead_mm"),
@@ -124,8 +113,8 @@ pub fn saddle_advice(
             "Sits to one side or twisted: look for a dip, a short leg, or a saddle worn to one side".to_owned()
         });
     }
-    match notes.width_mm {
-        Some(width) if width > WIDE_MM => all.push(format!(
+    match trying.setup.saddle.saddle_width_mm {
+        Some(Millimetres(width)) if width > WIDE_MM => all.push(format!(
             "{} mm is wide: over about {} mm saddles are often too wide, whatever the sit bones measure upright",
             written(width),
             written(WIDE_MM)

@@ -6,12 +6,12 @@
 
 use super::decision::{self, Decision, Scale, Wish};
 use crate::bike::Pedalling;
-use crate::foresee::{Change, Step, Trying, post_travel};
+use crate::foresee::{Bound, Change, Step, Trying, post_travel};
 use crate::measure::{Convention, Output, Quantity, half_mm};
-use crate::plane::root;
 use crate::position::{INSEAM_MULTIPLE, Position, Range, Ride, range_of};
 use crate::rider::{FootPitch, LegLengths};
 use crate::rule::rules;
+use crate::solve::heel_travel;
 use crate::trial::{BACK_OFF_MM, Crept};
 use crate::units::{Degrees, Millimetres, Side, Sides};
 use crate::words::{lower, words, written};
@@ -25,6 +25,7 @@ words! {
         Heel "heel" "Straight leg on the heel",
         Inseam "inseam" "Inseam, BB to top",
         InseamAxle "inseam_axle" "Inseam, axle to top",
+        FirstRide "first_ride" "Inseam, a safe first ride",
     }
 }
 
@@ -34,6 +35,8 @@ rules! {
     const INSEAM_VARIANTS: (f64, f64) = (0.88, 0.885), " × inseam", Workshop;
     /// Pedal axle at its farthest to saddle top, as a multiple of the barefoot inseam.
     const INSEAM_AXLE: f64 = 1.09, " × inseam", Workshop;
+    /// Pedal axle at its farthest to saddle top on a new rider's first ride: low, and safe.
+    const FIRST_RIDE: f64 = 1.0, " × inseam", Workshop;
     /// The knee of a rider who stands still, with a goniometer.
     const STILL_DEG: (f64, f64) = (25.0, 35.0), "°", Workshop;
     /// Still, the heel settles and the knee reads this much straighter than moving.
@@ -108,21 +111,6 @@ impl<'a> Height<'a> {
         Some(Sides { left, right })
     }
 
-    /// The travel at which the hip is as far from the axle at its farthest as the leg is long, straight, on its heel:
-    /// thigh, shank, ankle height, sole, footbed and pedal. The hips are level.
-    fn on_the_heel(&self, side: Side) -> Option<f64> {
-        let leg = self.trying.lengths().legs.of(side);
-        let pedalling = self.trying.setup.pedalling.of(side);
-        let bones = leg.thigh.value_mm + leg.shank.value_mm + leg.ankle_height.value_mm;
-        let under = pedalling.pedal_stack_mm + pedalling.sole_mm + pedalling.footbed_mm;
-        let long = (bones + under).0;
-        root(-150.0, 150.0, |travel| {
-            self.after(travel).map_or(f64::NAN, |p| {
-                p.upper.points.hip.length() + pedalling.crank_mm.0 - long
-            })
-        })
-    }
-
     /// How far a height the linkage gives may be off: the knee's band over what a mm of saddle does to it.
     fn linkage_band(&self) -> Option<f64> {
         let band = self.trying.band(Output::KneeAtFullReach);
@@ -146,9 +134,10 @@ impl<'a> Height<'a> {
                 let (low, high) = self.range(school);
                 self.each(|side| self.for_knee(side, f64::midpoint(low, high)))?
             }
-            HeightSchool::Heel => self.each(|side| self.on_the_heel(side))?,
+            HeightSchool::Heel => self.each(|side| heel_travel(self.trying, side))?,
             HeightSchool::Inseam => Sides::both(self.multiple(school, INSEAM_MULTIPLE)?),
             HeightSchool::InseamAxle => Sides::both(self.multiple(school, INSEAM_AXLE)?),
+            HeightSchool::FirstRide => Sides::both(self.multiple(school, FIRST_RIDE)?),
             HeightSchool::CreepUp => Sides::both(self.crept_to(&self.crept?)?.0),
         };
         Some(f64::midpoint(sides.left, sides.right))
@@ -166,13 +155,28 @@ impl<'a> Height<'a> {
         Some((there + carried, carried))
     }
 
+    /// Low and safe: whoever is new to it begins there, or higher.
+    fn first_ride(&self) -> Option<Wish> {
+        let inseam = self.trying.lengths().inseam;
+        let place = self.multiple(HeightSchool::FirstRide, FIRST_RIDE)?;
+        Some(Wish {
+            band: Some(FIRST_RIDE * inseam.spread_mm.0),
+            bound: Some(Bound::AtLeast),
+            estimated: self.trying.rider.body.inseam_mm.is_none(),
+            words: format!(
+                "pedal to saddle as long as the {} mm inseam: safe for a rider new to it, who then creeps up",
+                written(inseam.value_mm.0)
+            ),
+            ..Wish::around(place, 0.0)
+        })
+    }
+
     /// The travel at which the saddle stands a multiple of the inseam away.
     fn multiple(&self, school: HeightSchool, times: f64) -> Option<f64> {
         let inseam = self.trying.lengths().inseam.value_mm.0;
-        let convention = if school == HeightSchool::InseamAxle {
-            Convention::SaddleHeightFromAxle
-        } else {
-            Convention::SaddleHeightSeatTube
+        let convention = match school {
+            HeightSchool::InseamAxle | HeightSchool::FirstRide => Convention::SaddleHeightFromAxle,
+            _ => Convention::SaddleHeightSeatTube,
         };
         self.trying.post_to(convention, times * inseam)
     }
@@ -249,8 +253,11 @@ impl Decision for Height<'_> {
                     ..Wish::default()
                 })
             }
+            HeightSchool::FirstRide => self.first_ride().ok_or_else(|| NOWHERE.to_owned()),
             HeightSchool::Heel => {
-                let sides = self.each(|side| self.on_the_heel(side)).ok_or(NOWHERE)?;
+                let sides = self
+                    .each(|side| heel_travel(self.trying, side))
+                    .ok_or(NOWHERE)?;
                 let middle = f64::midpoint(sides.left, sides.right);
                 Ok(Wish {
                     sides: apart_enough(sides),

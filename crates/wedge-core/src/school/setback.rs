@@ -34,6 +34,8 @@ rules! {
     rules "Setback";
     /// The plumb line's school accepts a knee so far ahead of or behind the axle.
     const PLUMB_MM: f64 = 10.0, " mm", Workshop;
+    /// Further out than that, but no further than this, it is still the ballpark of its school.
+    const BALLPARK_MM: f64 = 40.0, " mm", Workshop;
     /// Forward for power: the knee's centre no further ahead of the axle than this.
     const FORWARD_MM: f64 = 20.0, " mm", House;
     /// Legs whose plumb lines ask for places closer than this ask for the same.
@@ -265,9 +267,10 @@ impl Decision for Rails<'_> {
                     bound: None,
                     estimated: self.estimates(&line),
                     words: format!(
-                        "{} over the axle, ± {} mm{}{}",
+                        "{} over the axle, ± {} mm; up to {} mm out is still its ballpark{}{}",
                         lower(landmark.stands_for().label()),
                         written(PLUMB_MM),
+                        written(BALLPARK_MM),
                         self.hangs(mean(middle)),
                         if line.measured {
                             ", as the line measured it"

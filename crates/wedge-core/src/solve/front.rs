@@ -9,7 +9,7 @@ use crate::plane::Point;
 use crate::position::wall;
 use crate::rule::rules;
 use crate::units::{Degrees, Millimetres};
-use crate::words::{capital, hundredth, tenth, written};
+use crate::words::{capital, hands_moved_words, hundredth, tenth, written};
 use serde::Serialize;
 use std::cmp::Ordering;
 use std::collections::BTreeSet;
@@ -703,25 +703,7 @@ fn sentence_of(trying: &Trying, bench: &Bench, built: &Built, torso: f64) -> Str
         parts.push(format!("steerer cut by {}", written(built.cut_mm)));
     }
     let by = built.hand - trying.before.bike.hand;
-    let far = |mm: f64, more: &str, less: &str| {
-        let whole = mm.round();
-        (whole != 0.0).then(|| {
-            format!(
-                "{} {}",
-                written(whole.abs()),
-                if whole > 0.0 { more } else { less }
-            )
-        })
-    };
-    let moves: Vec<String> = [far(by.x, "further", "nearer"), far(by.y, "higher", "lower")]
-        .into_iter()
-        .flatten()
-        .collect();
-    let moves = if moves.is_empty() {
-        "hands stay".to_owned()
-    } else {
-        format!("hands {}", moves.join(", "))
-    };
+    let moves = hands_moved_words(by.x, by.y);
     capital(&format!(
         "{}: {moves}; torso {}° ± {}",
         parts.join(", "),

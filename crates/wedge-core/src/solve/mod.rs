@@ -6,6 +6,7 @@ mod front;
 mod map;
 mod parts;
 mod plane;
+mod recheck;
 mod saddle;
 
 pub use arc::Arc;
@@ -16,12 +17,15 @@ pub use map::{Axis, MapLine, SaddleMap, Spot, saddle_map, spot};
 pub(crate) use parts::{hand_on, parts_for};
 pub(crate) use plane::hands_moved;
 pub use plane::{Dot, HandPlane, HandRow, hand_plane, hand_rows};
+pub use recheck::{Due, Recheck, Slide, rechecks};
 pub use saddle::{
     OtherSaddle, PartOption, PerchRoom, SetbackParts, perch_room, setback_parts, swap,
 };
 
 use crate::foresee::{Change, Trying, WORTH_MM, post_travel};
 use crate::measure::{Quantity, half_mm};
+use crate::plane::root;
+use crate::units::Side;
 
 /// Post travel, up positive, with which the knee at full reach is `wanted` (mean of both sides), beside changes that
 /// leave the post alone. `None` when no travel gets there.
@@ -33,6 +37,22 @@ pub(crate) fn post_for_knee(trying: &Trying, changes: &[Change], wanted: f64) ->
         Some(after.knee_at_full_reach() - wanted)
     };
     post_travel(error(0.0)?, error)
+}
+
+/// The travel of the post at which the hip is as far from the axle at its farthest as the leg is long, straight, on its
+/// heel: thigh, shank, ankle height, sole, footbed and pedal. The hips are level.
+pub(crate) fn heel_travel(trying: &Trying, side: Side) -> Option<f64> {
+    let leg = trying.lengths().legs.of(side);
+    let pedalling = trying.setup.pedalling.of(side);
+    let bones = leg.thigh.value_mm + leg.shank.value_mm + leg.ankle_height.value_mm;
+    let under = pedalling.pedal_stack_mm + pedalling.sole_mm + pedalling.footbed_mm;
+    let long = (bones + under).0;
+    root(-150.0, 150.0, |travel| {
+        let after = trying.plain(&[Change::by(Quantity::SaddleHeight, travel)]);
+        after.map_or(f64::NAN, |p| {
+            p.upper.points.hip.length() + pedalling.crank_mm.0 - long
+        })
+    })
 }
 
 /// The changes with the post travel that keeps the knee at full reach, when that is more than the tape's error.
@@ -53,6 +73,7 @@ pub(crate) fn rules() -> Vec<crate::rule::Rule> {
         arc::rules(),
         front::rules(),
         plane::rules(),
+        recheck::rules(),
         saddle::rules(),
         map::rules(),
         parts::rules(),

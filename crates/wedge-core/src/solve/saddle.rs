@@ -235,6 +235,9 @@ measured! {
         /// Nose to tail.
         #[serde(default)]
         saddle_length_mm: Option<Millimetres> = SaddleLength,
+        /// At its widest.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        saddle_width_mm: Option<Millimetres> = SaddleWidth,
         /// Nose to where it is 80 mm wide.
         #[serde(default)]
         nose_to_sit_mm: Option<Millimetres> = NoseToSit,

@@ -77,32 +77,6 @@ impl Blind {
                 |w| w.title,
             )
     }
-
-    /// The setting to make now, while a hidden round waits for it or is ridden: what alone may be shown, and only while
-    /// it is asked for. `None` where nothing is hidden.
-    ///
-    /// `ever` is every call ever made, those taken back among them: a round that was called once is past, and past order
-    /// stays hidden.
-    pub fn setting(&self, run: &Run, ever: &[Call]) -> Option<String> {
-        let ask = guided(self, run).screen.ask?;
-        let round = round_of(&ask.id)?;
-        if called(round, ever) {
-            return None;
-        }
-        Some(if *run.order.get(round.checked_sub(1)?)? {
-            format!("B: {}", self.other(run.on))
-        } else {
-            "A: as it stood".to_owned()
-        })
-    }
-
-    /// Whether the last call that stands may be taken back: the pick of the round just called, and anything before the
-    /// first. What was made for a round that was called is past.
-    pub fn gives_back(&self, standing: &[Call], ever: &[Call]) -> bool {
-        standing.last().is_some_and(|last| {
-            last.ask.ends_with(PICK) || round_of(&last.ask).is_none_or(|round| !called(round, ever))
-        })
-    }
 }
 
 impl Guided for Blind {
@@ -166,6 +140,32 @@ impl Guided for Blind {
             "Rounds",
         ));
         all
+    }
+
+    fn hides(&self) -> u32 {
+        self.rounds
+    }
+
+    /// A round that was called once is past, and past order stays hidden.
+    fn setting(&self, run: &Run, ever: &[Call]) -> Option<String> {
+        let ask = guided(self, run).screen.ask?;
+        let round = round_of(&ask.id)?;
+        if called(round, ever) {
+            return None;
+        }
+        Some(if *run.order.get(round.checked_sub(1)?)? {
+            format!("B: {}", self.other(run.on))
+        } else {
+            "A: as it stood".to_owned()
+        })
+    }
+
+    /// Whether the last call that stands may be taken back: the pick of the round just called, and anything before the
+    /// first. What was made for a round that was called is past.
+    fn gives_back(&self, standing: &[Call], ever: &[Call]) -> bool {
+        standing.last().is_some_and(|last| {
+            last.ask.ends_with(PICK) || round_of(&last.ask).is_none_or(|round| !called(round, ever))
+        })
     }
 
     fn read(

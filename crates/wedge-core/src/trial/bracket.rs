@@ -2,15 +2,14 @@
 //! same once more, until the middle is known well enough.
 
 use super::Protocol;
+use super::height_sweep::moves;
 use super::run::{
     Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script,
 };
 use super::setting::Setting;
-use crate::foresee::Step;
-use crate::measure::{Quantity, Refusal, Unit, count, mean, spread, within};
+use crate::measure::{Quantity, Refusal, Unit, count, half_mm, mean, spread, within};
 use crate::plane::Point;
 use crate::rule::rules;
-use crate::solve::parts_for;
 use crate::words::{words, written};
 use crate::work::Station;
 use serde::{Deserialize, Serialize};
@@ -63,6 +62,9 @@ pub struct Bracket {
     pub on: RiddenOn,
     /// From one place to the next, mm.
     pub step_mm: f64,
+    /// Where the first pass begins, from where the hands are: farther or higher positive, mm.
+    #[serde(default)]
+    pub from_mm: f64,
 }
 
 impl Bracket {
@@ -148,11 +150,30 @@ impl Guided for Bracket {
     const PROTOCOL: Protocol = Protocol::Bracket;
     const AT: &'static [Station] = &[Station::Bars];
 
-    fn proposed(_: &Proposing) -> Self {
+    /// Of reach first; once that is known, of height, from where the rider likes it standing still.
+    fn proposed(for_this: &Proposing) -> Self {
+        let known = |protocol, quantity| {
+            let mut found = for_this.findings.iter().rev();
+            found.find(|f| {
+                f.protocol == protocol && f.quantity == Some(quantity) && f.says == Says::Found
+            })
+        };
+        let of = if known(Protocol::Bracket, Quantity::BbToHand).is_some() {
+            Bracketed::Height
+        } else {
+            Bracketed::Reach
+        };
+        let liked =
+            known(Protocol::StandingStill, Quantity::BbToHandUp).and_then(|found| found.value);
+        let from = match of {
+            Bracketed::Reach => 0.0,
+            Bracketed::Height => liked.map_or(0.0, |liked| liked - for_this.on.before.bike.hand.y),
+        };
         Self {
-            of: Bracketed::Reach,
+            of,
             on: RiddenOn::Bike,
             step_mm: BIKE_STEP_MM,
+            from_mm: half_mm(from.clamp(-FAR_MM / 2.0, FAR_MM / 2.0)),
         }
     }
 
@@ -161,25 +182,33 @@ impl Guided for Bracket {
             Setting::word("of", "Bracket of", self.of),
             Setting::word("on", "Ridden on", self.on),
             Setting::number("step_mm", "Step", self.step_mm, Unit::Mm),
+            Setting::number("from_mm", "Begins, from here", self.from_mm, Unit::Mm),
         ]
     }
 
     fn refusals(&self, at: &str) -> Vec<Refusal> {
         let least = STAND_STEP_MM;
-        within(
+        let mut all = Vec::new();
+        all.extend(within(
             format!("{at}/step_mm"),
             self.step_mm,
             least,
             20.0,
             "A step, in mm,",
-        )
-        .into_iter()
-        .collect()
+        ));
+        all.extend(within(
+            format!("{at}/from_mm"),
+            self.from_mm,
+            -FAR_MM / 2.0,
+            FAR_MM / 2.0,
+            "The beginning, in mm from where the hands are,",
+        ));
+        all
     }
 
     fn read(&self, _run: &Run, script: &mut Script, so_far: &mut SoFar) -> Result<(), Box<Asked>> {
         let (too_much, too_little) = self.too();
-        let mut at = 0.0;
+        let mut at = self.from_mm;
         for pass in 1..=MOST_PASSES {
             so_far.passes.push(Pass::default());
             let before = so_far.passes.get(pass.wrapping_sub(2)).copied();
@@ -198,7 +227,7 @@ impl Guided for Bracket {
             }
             let out = self.walk(script, so_far, &leg("out", 1.0, false, too_much, at))?;
             // Called at the very first step, it was too much before already: where it began to be is not known.
-            let began = pass > 1 || out.is_some_and(|out| out > 1.5 * self.step_mm);
+            let began = pass > 1 || out.is_some_and(|out| out - self.from_mm > 1.5 * self.step_mm);
             so_far.passes[pass - 1].out = out.filter(|_| began);
             let Some(out) = out else { break };
             let back = self.walk(script, so_far, &leg("out-back", -1.0, true, too_much, out))?;
@@ -285,13 +314,7 @@ impl Guided for Bracket {
             Bracketed::Height => Point::new(0.0, middle),
         };
         let moves = if settled && middle.abs() >= self.step_mm / 2.0 {
-            let on = run.on;
-            let (changes, _) = parts_for(on, &on.setup, by, (3.0, 5.0), |_| true, |_| false);
-            (!changes.is_empty())
-                .then(|| Step::of(on, changes, String::new()))
-                .flatten()
-                .into_iter()
-                .collect()
+            moves(run.on, by)
         } else {
             Vec::new()
         };

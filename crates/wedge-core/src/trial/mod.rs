@@ -32,12 +32,19 @@
 mod balance;
 mod blind;
 mod bracket;
+mod crank_comparison;
 mod creep_up;
+mod heel_test;
+mod height_sweep;
+mod light_fingers;
 mod plumb;
 mod rail_sweep;
 mod run;
 mod setting;
+mod standing_still;
 mod tilt_check;
+mod tops_or_drops;
+mod wrist_line;
 
 /// Lists the protocols: each is a file of this room with what it is set up with, its key and its name. Everything that
 /// tells one from another is made from this list.
@@ -81,6 +88,28 @@ macro_rules! protocols {
                 vec![$(Self::$variant(run::Guided::proposed(for_this)),)*]
             }
 
+            /// How many throws its hidden order needs; none where nothing is hidden.
+            pub fn hides(&self) -> u32 {
+                match self {
+                    $(Self::$variant(plan) => run::Guided::hides(plan),)*
+                }
+            }
+
+            /// The hidden setting to make now, while a hidden one waits for it: what alone may be shown, and only while it
+            /// is asked for. `ever` is every call ever made, those taken back among them.
+            pub fn setting(&self, run: &Run, ever: &[Call]) -> Option<String> {
+                match self {
+                    $(Self::$variant(plan) => run::Guided::setting(plan, run, ever),)*
+                }
+            }
+
+            /// Whether the last call that stands may be taken back.
+            pub fn gives_back(&self, standing: &[Call], ever: &[Call]) -> bool {
+                match self {
+                    $(Self::$variant(plan) => run::Guided::gives_back(plan, standing, ever),)*
+                }
+            }
+
             /// The stations it is begun at.
             pub fn stations(&self) -> &'static [Station] {
                 match self {
@@ -93,6 +122,16 @@ macro_rules! protocols {
                 match self {
                     $(Self::$variant(plan) => run::Guided::settings(plan),)*
                 }
+            }
+        }
+
+        impl Protocol {
+            /// Whether it is begun at a station.
+            pub fn is_of(self, station: Station) -> bool {
+                match self {
+                    $(Self::$variant => <$plan as run::Guided>::AT,)*
+                }
+                .contains(&station)
             }
         }
 
@@ -120,8 +159,22 @@ protocols! {
         /// Knee over axle.
     tilt_check Tilt(TiltCheck) "tilt" "Tilt"
         /// Tilt, with what it moves.
+    heel_test HeelTest(HeelTest) "heel_test" "Heel test"
+        /// Saddle height by hips that stay level.
+    crank_comparison CrankComparison(CrankComparison) "crank_comparison" "Crank comparison"
+        /// Crank length by riding two or three.
+    standing_still StandingStill(StandingStill) "standing_still" "Standing still"
+        /// The hands' height as the rider likes it standing still.
     bracket Bracket(Bracket) "bracket" "Bracket"
         /// Where the hands belong, between too far and too near.
+    height_sweep HeightSweep(HeightSweep) "height_sweep" "Height sweep"
+        /// The hands' height by their weight.
+    tops_or_drops TopsOrDrops(TopsOrDrops) "tops_or_drops" "Tops or drops"
+        /// The place the hands take unasked.
+    light_fingers LightFingers(LightFingers) "light_fingers" "Light fingers"
+        /// Whether the trunk carries itself.
+    wrist_line WristLine(WristLine) "wrist_line" "Wrist and levers"
+        /// Wrists, levers and controls, side by side.
     blind Blind(Blind) "blind" "Blind A/B"
         /// How small a change this rider feels.
 }
@@ -129,9 +182,11 @@ protocols! {
 pub use balance::BalanceVariant;
 pub use blind::{Feels, USUAL_STEP_MM, chance, feels};
 pub use bracket::{Bracketed, RiddenOn};
+pub use crank_comparison::Order;
 pub(crate) use creep_up::BACK_OFF_MM;
 pub use creep_up::Crept;
 pub use plumb::PlumbMeasured;
+pub use rail_sweep::Form;
 pub use run::{
     Answer, Ask, AskedNumber, Call, CallKey, Finding, Guide, Notch, NotchState, Picks, Proposing,
     Run, Says, Screen,

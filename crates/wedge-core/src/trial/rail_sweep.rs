@@ -18,16 +18,31 @@ use crate::foresee::{Bound, Change, Step, Trying, WORTH_MM};
 use crate::measure::{Quantity, Refusal, Unit, half_mm, within};
 use crate::rule::rules;
 use crate::solve::{linked, perch_room, post_for_knee};
-use crate::words::written;
+use crate::words::{words, written};
 use crate::work::Station;
 use serde::{Deserialize, Serialize};
+
+words! {
+    /// How long each place of a sweep is ridden.
+    pub enum Form {
+        Short "short" "3 minutes, indoors",
+        Long "long" "5 minutes, indoors",
+        Road "road" "20 minutes, on the road",
+    }
+}
 
 rules! {
     rules "Rail sweep";
     /// Steps of the sweep.
     const STEP_MM: f64 = 5.0, " mm", Workshop;
-    /// Each place is ridden this long, the last third of it near threshold.
-    const RIDE_S: u32 = 180, " s", House;
+    /// Each place is ridden this long: the short form,
+    const SHORT_MIN: u32 = 3, " minutes", Workshop;
+    /// the long one,
+    const LONG_MIN: u32 = 5, " minutes", Workshop;
+    /// and the one of the road, a card to take along.
+    const ROAD_MIN: u32 = 20, " minutes", Workshop;
+    /// Of that so many are near threshold.
+    const ROAD_HARD_MIN: (f64, f64) = (3.0, 5.0), " minutes", Workshop;
     /// Either way from the saddle as it stands, where the rails' room is not known.
     const ROOM_MM: f64 = 15.0, " mm", House;
     /// Hands from 0, light, to 4: from here on they are heavy.
@@ -51,6 +66,23 @@ pub struct RailSweep {
     pub forward_mm: f64,
     /// From place to place.
     pub step_mm: f64,
+    /// How long each place is ridden.
+    #[serde(default = "short_form")]
+    pub form: Form,
+}
+
+fn short_form() -> Form {
+    Form::Short
+}
+
+impl Form {
+    fn minutes(self) -> u32 {
+        match self {
+            Self::Short => SHORT_MIN,
+            Self::Long => LONG_MIN,
+            Self::Road => ROAD_MIN,
+        }
+    }
 }
 
 /// One place as it was rated.
@@ -106,6 +138,23 @@ impl RailSweep {
             .into_iter()
             .filter(|place| places.iter().any(|p| (p - place).abs() < 1e-6))
             .nth(rated.len() - places.len())
+    }
+
+    /// How a place is ridden: of the road form some minutes are near threshold, of the others the last one.
+    fn ride_words(&self) -> String {
+        let hard = if self.form == Form::Road {
+            format!(
+                "{} to {} of them near threshold",
+                written(ROAD_HARD_MIN.0),
+                written(ROAD_HARD_MIN.1)
+            )
+        } else {
+            "the last of them near threshold".to_owned()
+        };
+        format!(
+            "{} minutes steady, {hard}; a rolling road is best. Watch the heel settle over the top. Then the rider rates.",
+            self.form.minutes()
+        )
     }
 
     fn found(&self, trying: &Trying, rated: &[Rated]) -> Finding {
@@ -243,6 +292,7 @@ impl Guided for RailSweep {
             back_mm: whole(back, of),
             forward_mm: whole(forward, of),
             step_mm,
+            form: short_form(),
         }
     }
 
@@ -251,6 +301,7 @@ impl Guided for RailSweep {
             Setting::number("back_mm", "Back from here", self.back_mm, Unit::Mm),
             Setting::number("forward_mm", "Forward from here", self.forward_mm, Unit::Mm),
             Setting::number("step_mm", "Steps of", self.step_mm, Unit::Mm),
+            Setting::word("form", "Each place", self.form),
         ]
     }
 
@@ -323,10 +374,8 @@ impl Guided for RailSweep {
                 let called = script.ask(ask, || Saying {
                     place: place.clone(),
                     instruction: instruction.clone(),
-                    detail: "Some minutes steady, the last of them near threshold; a rolling road is best. Watch the heel \
-                             settle over the top. Then the rider rates."
-                        .to_owned(),
-                    timer_s: Some(RIDE_S),
+                    detail: self.ride_words(),
+                    timer_s: Some(self.form.minutes() * 60),
                 });
                 called
                     .map(|called| f64::from(called.digit()))

@@ -352,6 +352,10 @@ pub struct Proposing<'a> {
     pub setback: &'a super::Feels,
     /// From where on the knee plumb lines hang in this studio.
     pub landmark: Landmark,
+    /// What was found in this fit, the last last.
+    pub findings: &'a [Finding],
+    /// Cranks on hand, mm.
+    pub cranks: &'a [f64],
 }
 
 /// A guided protocol: what is asked, what was called, what was found. A file that implements this and its line in
@@ -380,6 +384,21 @@ pub(super) trait Guided: Sized {
         Vec::new()
     }
 
+    /// How many throws its hidden order needs; none where nothing is hidden.
+    fn hides(&self) -> u32 {
+        0
+    }
+
+    /// The hidden setting to make now; `None` where nothing is hidden.
+    fn setting(&self, _run: &Run, _ever: &[Call]) -> Option<String> {
+        None
+    }
+
+    /// Whether the last call that stands may be taken back.
+    fn gives_back(&self, standing: &[Call], _ever: &[Call]) -> bool {
+        !standing.is_empty()
+    }
+
     /// Reads the calls from the first on. It stops at the first question that is not called yet, with what was called
     /// until there in `so_far`.
     fn read(
@@ -394,6 +413,15 @@ pub(super) trait Guided: Sized {
 
     /// What was found, as far as it was called.
     fn finding(&self, run: &Run, so_far: &Self::SoFar) -> Finding;
+}
+
+/// A place of a run on the tape.
+pub(super) fn notch(at: f64, words: &str, state: NotchState) -> Notch {
+    Notch {
+        label: written(at),
+        words: words.to_owned(),
+        state,
+    }
 }
 
 /// Where a run of a protocol stands.

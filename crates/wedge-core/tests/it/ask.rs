@@ -149,6 +149,8 @@ pub(crate) fn proposed(input: &ForeseeInput, protocol: Protocol, step: f64) -> R
             height: &felt(Quantity::SaddleHeight),
             setback: &felt(Quantity::Setback),
             landmark: Landmark::Centre,
+            findings: &[],
+            cranks: &[],
         })
         .into_iter()
         .find(|plan| plan.protocol() == protocol)

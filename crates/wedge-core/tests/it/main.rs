@@ -7,6 +7,7 @@ mod calling;
 mod changes;
 mod faults;
 mod first_look;
+mod front;
 mod kinds;
 mod ladder;
 mod laws;

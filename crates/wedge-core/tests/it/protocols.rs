@@ -8,7 +8,7 @@ use wedge_core::measure::Quantity;
 use wedge_core::position::Landmark;
 use wedge_core::rider::Effort;
 use wedge_core::trial::{
-    Answer, Balance, BalanceVariant, Blind, Call, CreepUp, Finding, NotchState, Picks, Plumb,
+    Answer, Balance, BalanceVariant, Blind, Call, CreepUp, Finding, Form, NotchState, Picks, Plumb,
     Protocol, RailSweep, Run, RunPlan, Says, TiltCheck, chance, feels, guide,
 };
 use wedge_core::units::{Kilograms, Millimetres};
@@ -185,6 +185,7 @@ fn swept(input: &ForeseeInput, ratings: &[&str]) -> (Finding, Calling) {
         back_mm: 15.0,
         forward_mm: 15.0,
         step_mm: 5.0,
+        form: Form::Short,
     });
     let mut run = Calling::new(plan, input);
     for rating in ratings {
@@ -325,7 +326,8 @@ fn a_sweep_proposes_a_place_with_its_spread_and_the_post_with_it() {
         !RunPlan::RailSweep(RailSweep {
             back_mm: 2.0,
             forward_mm: 2.0,
-            step_mm: 5.0
+            step_mm: 5.0,
+            form: Form::Road,
         })
         .refusals("")
         .is_empty()
@@ -572,13 +574,13 @@ fn binomial_tails_against_exact_tables() {
 #[test]
 fn a_blind_comparison_hides_its_order_until_the_end() {
     let road = example::road();
-    let blind = Blind {
+    let blind = RunPlan::Blind(Blind {
         quantity: Quantity::SaddleHeight,
         by: -5.0,
         rounds: 8,
-    };
+    });
     let order = [true, false, false, true, true, false, true, false];
-    let mut run = Calling::new(RunPlan::Blind(blind), &road);
+    let mut run = Calling::new(blind.clone(), &road);
     run.order = order.to_vec();
     assert_eq!(blind.setting(&run.run(false), &run.calls), None);
     assert_eq!(run.guide().screen.instruction, "Ride A: as it stands");
@@ -629,12 +631,12 @@ fn a_blind_comparison_hides_its_order_until_the_end() {
 #[test]
 fn a_pick_taken_back_shows_no_order_that_is_past() {
     let road = example::road();
-    let blind = Blind {
+    let blind = RunPlan::Blind(Blind {
         quantity: Quantity::SaddleHeight,
         by: -5.0,
         rounds: 8,
-    };
-    let mut run = Calling::new(RunPlan::Blind(blind), &road);
+    });
+    let mut run = Calling::new(blind.clone(), &road);
     run.order = vec![true, false, true, false, true, false, true, false];
     // Both ridden openly: that may be taken back.
     run.keys(".");

@@ -9,8 +9,8 @@ use wedge_core::intake::Intake;
 use wedge_core::measure::Quantity;
 use wedge_core::position::Landmark;
 use wedge_core::trial::{
-    Answer, Ask, Balance, BalanceVariant, Blind, Bracket, Bracketed, Call, Finding, Picks, Plumb,
-    Proposing, Protocol, RailSweep, RiddenOn, RunPlan, Says, TiltCheck, chance, feels,
+    Answer, Ask, Balance, BalanceVariant, Blind, Bracket, Bracketed, Call, Finding, Form, Picks,
+    Plumb, Proposing, Protocol, RailSweep, RiddenOn, RunPlan, Says, TiltCheck, chance, feels,
 };
 use wedge_core::units::Side;
 
@@ -121,6 +121,7 @@ fn sweep(input: &ForeseeInput, hands: &Hands, noise: &mut Noise) -> Finding {
         back_mm: 25.0,
         forward_mm: 25.0,
         step_mm: 5.0,
+        form: Form::Short,
     });
     let mut run = Calling::new(plan, input);
     loop {
@@ -234,6 +235,7 @@ fn plans() -> Vec<RunPlan> {
             back_mm: 15.0,
             forward_mm: 15.0,
             step_mm: 5.0,
+            form: Form::Short,
         }),
         balance(BalanceVariant::Tempo),
         balance(BalanceVariant::Twenty),
@@ -336,6 +338,8 @@ proptest! {
             height: &felt,
             setback: &felt,
             landmark: Landmark::Centre,
+            findings: &[],
+            cranks: &[],
         });
         let next = plans.iter().find(|plan| plan.protocol() == Protocol::Blind).unwrap();
         prop_assert_eq!(next.refusals(""), []);
@@ -443,6 +447,7 @@ fn brackets_find_the_hidden_place_and_know_how_well() {
                 of: Bracketed::Reach,
                 on,
                 step_mm,
+                from_mm: 0.0,
             };
             let finding = bracketed(plan, &rider, &mut noise);
             let stood = tried(&example::road()).before.bike.hand.x;
@@ -465,6 +470,7 @@ fn calls_on_one_side_are_no_bracket() {
         of: Bracketed::Height,
         on: RiddenOn::Bike,
         step_mm: 5.0,
+        from_mm: 0.0,
     };
     let mut calling = Calling::new(RunPlan::Bracket(plan), &example::road());
     calling.keys("112");

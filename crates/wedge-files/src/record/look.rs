@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 use wedge_core::bike::HandPlace;
 use wedge_core::foresee::{Calibration, Sighting};
-use wedge_core::looking::{KneePath, PelvisSeen, ShouldersSeen};
+use wedge_core::looking::{HandWeight, KneePath, PelvisSeen, ShouldersSeen, SignSeen};
 use wedge_core::measure::{Method, Output, Refusal};
 use wedge_core::rider::Effort;
 use wedge_core::units::Side;
@@ -90,6 +90,10 @@ pub enum LookBody {
     Pelvis(PelvisSeen),
     /// How the shoulders are held.
     Shoulders(ShouldersSeen),
+    /// A sign that was looked for, there or not.
+    Sign(SignSeen),
+    /// What a hand carries.
+    Hand(HandWeight),
     /// What else was seen or said.
     Words(String),
 }
@@ -100,6 +104,8 @@ impl LookBody {
         match self {
             Self::Seen(seen) => seen.refusals(&format!("{at}/seen")),
             Self::Words(said) => Vec::from_iter(refuse_words(said, &format!("{at}/words"))),
+            Self::Sign(sign) => Vec::from_iter(sign.refusal(&format!("{at}/sign"))),
+            Self::Hand(hand) => Vec::from_iter(hand.refusal(&format!("{at}/hand"))),
             Self::Knee { .. } | Self::Pelvis(_) | Self::Shoulders(_) => Vec::new(),
         }
     }

@@ -17,7 +17,9 @@ pub use reading::{ReadingRecord, body_of, body_refusals, in_one_visit, taken};
 pub use rider::Rider;
 pub use run::{CallBody, CallRecord, RunRecord};
 pub use session::{Session, SessionState};
-pub use trial::{Entry, EntryBody, Outcome, Seen, Trial, TrialForesight, Undone, Verdict};
+pub use trial::{
+    Checked, Entry, EntryBody, Outcome, Seen, StepDone, Trial, TrialForesight, Undone, Verdict,
+};
 
 use wedge_core::measure::Refusal;
 use wedge_core::rider::Effort;

@@ -257,7 +257,7 @@ impl Session {
     }
 
     /// What the protocols of this fit found, in order.
-    pub fn findings(&self) -> impl Iterator<Item = &Finding> {
+    pub fn findings(&self) -> impl DoubleEndedIterator<Item = &Finding> {
         self.runs.iter().filter_map(|run| run.finding.as_ref())
     }
 

@@ -4,11 +4,15 @@ use super::{refuse_effort, refuse_words};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
+use wedge_core::bike::StackPart;
 use wedge_core::foresee::{Change, Foresight, Row, Turn};
-use wedge_core::measure::{Output, Refusal};
+use wedge_core::looking::{HandWeight, SignSeen};
+use wedge_core::measure::{Output, Refusal, within};
 use wedge_core::rider::Effort;
+use wedge_core::solve::Due;
 use wedge_core::trial::{Compared, Felt, Sure};
 use wedge_core::units::Side;
+use wedge_core::work::FrontStep;
 
 /// What was foreseen of a trial, stored and never worked out again.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -21,6 +25,12 @@ pub struct TrialForesight {
     pub title: String,
     /// Each bolt.
     pub turns: Vec<Turn>,
+    /// What it does to hands, torso and shoulder, where it moves the hands.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub hands: Option<String>,
+    /// What stands on the steerer before and after, where the front is turned.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub stack: Vec<StackPart>,
     /// What was to be kept in mind.
     pub notes: Vec<String>,
     /// Every output before and after, with the spread of its change.
@@ -33,6 +43,8 @@ impl From<&Foresight> for TrialForesight {
             core_version: foresight.core_version.clone(),
             title: foresight.title.clone(),
             turns: foresight.turns.clone(),
+            hands: foresight.hands.clone(),
+            stack: foresight.stack.clone(),
             notes: foresight.notes.clone(),
             rows: foresight.rows.clone(),
         }
@@ -96,10 +108,46 @@ pub enum EntryBody {
     Felt(Vec<Felt>),
     /// How sure the rider is.
     Sure(Sure),
-    /// What became of it; nothing follows but words and its own undoing.
+    /// A sign that was looked for, there or not.
+    Sign(SignSeen),
+    /// What a hand carries.
+    Hand(HandWeight),
+    /// A step of the front-end work, done or taken back.
+    Done(StepDone),
+    /// What the move made due was checked.
+    Checked(Checked),
+    /// What became of it; nothing follows but words, the work and the checks it made due, and its own undoing.
     Outcome(Outcome),
     /// The last verdict or outcome was not meant: it stays on record and counts no more.
     Undone(Undone),
+}
+
+/// A step of the front-end work.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct StepDone {
+    /// Which.
+    pub step: FrontStep,
+    /// Whether it is done.
+    pub done: bool,
+}
+
+/// Something that a move made due, checked.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Checked {
+    /// What.
+    pub due: Due,
+    /// Whether it stays as it is; taken back where not.
+    pub stays: bool,
+    /// How far ahead of the sit reference the rider sits now, where that was looked at, mm;
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub sits_ahead_mm: Option<f64>,
+    /// and how far before the move.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub sat_ahead_mm: Option<f64>,
 }
 
 /// What can be taken back.
@@ -130,7 +178,24 @@ impl EntryBody {
             Self::Felt(felt) => (felt.iter().enumerate())
                 .filter_map(|(index, felt)| felt.refusal(&format!("{at}/felt/{index}")))
                 .collect(),
-            Self::Verdict(_) | Self::Sure(_) | Self::Outcome(_) | Self::Undone(_) => Vec::new(),
+            Self::Sign(sign) => Vec::from_iter(sign.refusal(&format!("{at}/sign"))),
+            Self::Hand(hand) => Vec::from_iter(hand.refusal(&format!("{at}/hand"))),
+            Self::Checked(checked) => {
+                let what = "How far ahead the rider sits, in mm,";
+                let both = [
+                    ("sits_ahead_mm", checked.sits_ahead_mm),
+                    ("sat_ahead_mm", checked.sat_ahead_mm),
+                ];
+                let refused = |(key, mm): (&str, Option<f64>)| {
+                    within(format!("{at}/checked/{key}"), mm?, -40.0, 120.0, what)
+                };
+                both.into_iter().filter_map(refused).collect()
+            }
+            Self::Done(_)
+            | Self::Verdict(_)
+            | Self::Sure(_)
+            | Self::Outcome(_)
+            | Self::Undone(_) => Vec::new(),
         }
     }
 }
@@ -260,6 +325,55 @@ impl Trial {
         })
     }
 
+    /// The signs that were looked for, the latest of each kind and side; what a hand carries counts as one.
+    pub fn signs(&self) -> Vec<SignSeen> {
+        let mut all: Vec<SignSeen> = Vec::new();
+        for entry in &self.entries {
+            match entry.body {
+                EntryBody::Sign(sign) => replace_sign(&mut all, sign),
+                EntryBody::Hand(hand) => replace_hand(&mut all, hand),
+                _ => {}
+            }
+        }
+        all
+    }
+
+    /// What each hand carries, as it was rated last.
+    pub fn hand_weights(&self) -> Vec<HandWeight> {
+        let mut all: Vec<HandWeight> = Vec::new();
+        for entry in &self.entries {
+            if let EntryBody::Hand(hand) = entry.body {
+                all.retain(|known| known.side != hand.side);
+                all.extend(hand.weight.map(|_| hand));
+            }
+        }
+        all
+    }
+
+    /// The steps of the front-end work that are done.
+    pub fn done(&self) -> Vec<FrontStep> {
+        let mut all = Vec::new();
+        for entry in &self.entries {
+            if let EntryBody::Done(StepDone { step, done }) = entry.body {
+                all.retain(|known| *known != step);
+                all.extend(done.then_some(step));
+            }
+        }
+        all
+    }
+
+    /// What of what it made due was checked and stays.
+    pub fn checked(&self) -> Vec<Checked> {
+        let mut all: Vec<Checked> = Vec::new();
+        for entry in &self.entries {
+            if let EntryBody::Checked(checked) = entry.body {
+                all.retain(|known| known.due != checked.due);
+                all.extend(checked.stays.then_some(checked));
+            }
+        }
+        all
+    }
+
     /// What was seen of it beside what was foreseen: what foresight is scored by.
     pub fn compared(&self) -> Vec<Compared> {
         self.seen()
@@ -298,4 +412,17 @@ impl Trial {
         }
         seen
     }
+}
+
+/// A later look for a sign takes the place of an earlier one; a look without an answer takes it back.
+fn replace_sign(all: &mut Vec<SignSeen>, new: SignSeen) {
+    all.retain(|known| (known.sign, known.side) != (new.sign, new.side));
+    all.extend(new.there.map(|_| new));
+}
+
+/// The same of what a hand carries, as the sign it stands for.
+fn replace_hand(all: &mut Vec<SignSeen>, new: HandWeight) {
+    let heavy = wedge_core::looking::Sign::HandsHeavy;
+    all.retain(|known| (known.sign, known.side) != (heavy, Some(new.side)));
+    all.extend(new.sign());
 }

@@ -4,14 +4,14 @@ use actix_web::{get, web};
 use serde::Serialize;
 use utoipa::ToSchema;
 use wedge_core::bike::{
-    BarKind, Cockpit, Frame, HandPlace, Kind, OrdinaryBike, PartKind, Pedalling, Post, Saddle,
-    ordinary_bikes,
+    BarKind, Cockpit, Frame, HandPlace, Kind, Lever, OrdinaryBike, PartKind, Pedalling, Post,
+    Saddle, Torques, ordinary_bikes,
 };
 use wedge_core::intake::{
     At, Experience, Feel, Flag, Goal, Joint, Notices, Place, Stroke, Surface, When,
 };
 use wedge_core::judge::HowOften;
-use wedge_core::looking::{KneePath, PelvisSeen, ShouldersSeen};
+use wedge_core::looking::{KneePath, PelvisSeen, ShouldersSeen, Sign, SignGroup};
 use wedge_core::measure::{
     Convention, LengthUnit, MassUnit, Output, OutputSpec, Quantity, SitReference, Spec, Unit,
     taking,
@@ -23,7 +23,7 @@ use wedge_core::school::{
     ShoeWidth, Stiffness, YesNo,
 };
 use wedge_core::trial::{BalanceVariant, Protocol, Sure};
-use wedge_core::work::{Station, StationSpec};
+use wedge_core::work::{FrontStep, Station, StationSpec};
 
 /// A convention with its words.
 #[derive(Serialize, ToSchema)]
@@ -78,6 +78,8 @@ pub(crate) struct Parts {
     saddle: &'static [Quantity],
     post: &'static [Quantity],
     pedalling: &'static [Quantity],
+    levers: &'static [Quantity],
+    torques: &'static [Quantity],
 }
 
 /// A measure of the body and how it is taken.
@@ -103,6 +105,43 @@ pub(crate) struct BodyPlace {
     per_side: bool,
 }
 
+/// A sign that can be looked for.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct SignSpec {
+    key: Sign,
+    label: &'static str,
+    /// Whether left and right are told apart.
+    per_side: bool,
+}
+
+/// Signs that are looked for at one place.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct SignGroupSpec {
+    key: SignGroup,
+    label: &'static str,
+    signs: Vec<SignSpec>,
+}
+
+fn sign_groups() -> Vec<SignGroupSpec> {
+    let of = |group: SignGroup| {
+        let signs = Sign::ALL
+            .iter()
+            .filter(move |sign| sign.group() == Some(group));
+        signs.map(|sign| SignSpec {
+            key: *sign,
+            label: sign.label(),
+            per_side: sign.per_side(),
+        })
+    };
+    (SignGroup::ALL.iter())
+        .map(|group| SignGroupSpec {
+            key: *group,
+            label: group.label(),
+            signs: of(*group).collect(),
+        })
+        .collect()
+}
+
 /// The words a fitter chooses from at intake and at the first look.
 #[derive(Serialize, ToSchema)]
 pub(crate) struct Words {
@@ -120,6 +159,8 @@ pub(crate) struct Words {
     knee_path: Vec<Word>,
     pelvis: Vec<Word>,
     shoulders: Vec<Word>,
+    signs: Vec<SignGroupSpec>,
+    front_step: Vec<Word>,
     sure: Vec<Word>,
     shoe_width: Vec<Word>,
     stiffness: Vec<Word>,
@@ -192,6 +233,8 @@ impl Words {
             knee_path: words_of!(KneePath),
             pelvis: words_of!(PelvisSeen),
             shoulders: words_of!(ShouldersSeen),
+            signs: sign_groups(),
+            front_step: words_of!(FrontStep),
             sure: words_of!(Sure),
             shoe_width: words_of!(ShoeWidth),
             stiffness: words_of!(Stiffness),
@@ -335,6 +378,8 @@ pub(crate) async fn catalogue() -> web::Json<Catalogue> {
             saddle: Saddle::QUANTITIES,
             post: Post::QUANTITIES,
             pedalling: Pedalling::QUANTITIES,
+            levers: Lever::QUANTITIES,
+            torques: Torques::QUANTITIES,
         },
         part_kinds: part_kinds(),
         stations: Station::ALL.iter().map(|s| s.spec()).collect(),

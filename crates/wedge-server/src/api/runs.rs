@@ -65,10 +65,7 @@ pub(crate) async fn begin(
 ) -> Result<web::Json<RunView>, Problem> {
     let bench = bench(&store, *id).await?;
     let run = bench.begin_run(new.id, Timestamp::now(), new.plan)?;
-    let order: Vec<bool> = match &run.plan {
-        RunPlan::Blind(blind) => (0..blind.rounds).map(|_| rand::random()).collect(),
-        _ => Vec::new(),
-    };
+    let order: Vec<bool> = (0..run.plan.hides()).map(|_| rand::random()).collect();
     store.begin_run(*id, &run, &order).await?;
     read_view(&store, new.id).await
 }

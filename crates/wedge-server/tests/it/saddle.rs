@@ -98,7 +98,7 @@ async fn schools_map_gate_and_room_are_read_for_the_bench() {
         .await
         .ok();
     let schools = saddle["height"]["schools"].as_array().unwrap();
-    assert_eq!(schools.len(), 6);
+    assert_eq!(schools.len(), 7);
     assert_eq!(schools[0]["school"], "knee_moving");
     assert!(
         schools
@@ -166,7 +166,7 @@ async fn sitting_ahead_moves_the_rider_and_a_bad_note_nothing() {
     };
     let path = format!("/api/sessions/{session}/saddle");
     let notes = json!({
-        "width_mm": null, "relief": "none", "nose": null, "shuffles": "yes", "rubs": null, "aside": null,
+        "relief": "none", "nose": null, "shuffles": "yes", "rubs": null, "aside": null,
         "sits_ahead_mm": 30.0
     });
     let version = view["version"].as_i64();
@@ -179,12 +179,12 @@ async fn sitting_ahead_moves_the_rider_and_a_bad_note_nothing() {
     let stale = server.put(&path, &notes, version).await;
     assert_eq!(stale.status, 412);
     let mut wrong = notes.clone();
-    wrong["width_mm"] = json!(10.0);
+    wrong["sits_ahead_mm"] = json!(500.0);
     let refused = server.put(&path, &wrong, saved["version"].as_i64()).await;
     assert_eq!(refused.status, 422);
-    assert_eq!(refused.body["errors"][0]["pointer"], "/width_mm");
+    assert_eq!(refused.body["errors"][0]["pointer"], "/sits_ahead_mm");
     let saddle = server.get(&path).await.ok();
-    assert_eq!(saddle["notes"]["width_mm"], Value::Null);
+    assert_eq!(saddle["notes"]["rubs"], Value::Null);
     assert!(
         saddle["advice"]
             .as_array()

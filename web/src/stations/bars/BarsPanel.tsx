@@ -1,6 +1,8 @@
 import { Button } from "@chakra-ui/react";
 import type { BarsView, Point, RunPlan } from "../../api/types";
+import { Findings } from "../../cards/Findings";
 import { Foresee } from "../../cards/Foresee";
+import { ToPage } from "../../cards/LongPage";
 import { Starts } from "../../cards/Starts";
 import { useMoves } from "../../cards/useMoves";
 import { useFit } from "../../fit/useFit";
@@ -21,21 +23,11 @@ export function BarsPanel() {
         <Button onClick={() => shown.toggle("map")} aria-pressed={shown.is("map")}>
           {shown.is("map") ? "Close the plane" : "Hand plane"} <Keycap>D</Keycap>
         </Button>
+        <ToPage words="Causes, protocols, levers" />
       </div>
-      {!still && !view.run && <Starts starts={brackets(bars)} />}
+      {!still && !view.run && <Starts starts={begun(bars)} />}
       <Schools bars={bars} aim={aim} onWish={still ? undefined : wish} />
-      {bars.findings.length > 0 && (
-        <section className="findings" aria-label="Found in this fit">
-          <h3>Found in this fit</h3>
-          <ul>
-            {bars.findings.map(({ run, finding }) => (
-              <li key={run}>
-                <b>{finding.title}:</b> {finding.words.join(" ")}
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
+      <Findings title="Found in this fit" findings={bars.findings} />
       <FrontEnds bars={bars} />
       <Places bars={bars} />
       <BarWidth width={bars.width} />
@@ -48,16 +40,18 @@ interface Begun {
   plan: RunPlan;
 }
 
-/** A bracket is of reach or of height. */
-const brackets = (bars: BarsView): Begun[] =>
-  bars.starts.flatMap(({ label, plan }): Begun[] =>
-    "bracket" in plan
-      ? [
-          { label: "Bracket of reach", plan: { bracket: { ...plan.bracket, of: "reach" } } },
-          { label: "Bracket of height", plan: { bracket: { ...plan.bracket, of: "height" } } },
-        ]
-      : [{ label, plan }],
-  );
+/** A bracket is of reach or of height; the one proposed begins where it should. */
+const begun = (bars: BarsView): Begun[] =>
+  bars.starts.flatMap(({ label, plan }): Begun[] => {
+    if (!("bracket" in plan)) return [{ label, plan }];
+    const of = (what: "reach" | "height"): RunPlan => ({
+      bracket: { ...plan.bracket, of: what, from_mm: plan.bracket.of === what ? (plan.bracket.from_mm ?? 0) : 0 },
+    });
+    return [
+      { label: "Bracket of reach", plan: of("reach") },
+      { label: "Bracket of height", plan: of("height") },
+    ];
+  });
 
 /** "12 farther, 3 higher": how far a school wants the hands from where they are. */
 function way(farther: number, higher: number): string {

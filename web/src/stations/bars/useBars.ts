@@ -14,6 +14,7 @@ export function useBars() {
     x !== undefined && y !== undefined && Number.isFinite(x) && Number.isFinite(y) ? [x, y] : undefined;
   const answer = useQuery(barsQuery(view.session.id, version, aim));
   return {
+    answer,
     data: answer.data,
     aim,
     /** Whether the front ends are those of the place that is wished now. */

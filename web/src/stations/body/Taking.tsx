@@ -76,6 +76,15 @@ const OWN: Partial<Record<Quantity, ReactNode>> = {
       <path className="cloth" d="M84 14H116L112 72H88Z" />
     </g>
   ),
+  fist_angle_deg: (
+    <g className="body-figure">
+      <ellipse className="skin-fill" cx={100} cy={20} rx={16} ry={13} />
+      {limb("M84 32L62 84", 12)}
+      {limb("M116 32L138 84", 12)}
+      <path className="mark-line" d="M40 92H160" />
+      <Angle arms="M62 92V66M138 92V66" d="M46 78L76 104M154 78L124 104" />
+    </g>
+  ),
   arm_span_mm: (
     <g className="body-figure">
       {limb("M16 44H184", 12)}

@@ -2,6 +2,7 @@ import type { CranksView } from "../../api/types";
 import { AskedLimits } from "../../cards/AskedLimits";
 import { Foresee } from "../../cards/Foresee";
 import { LongPage } from "../../cards/LongPage";
+import { ProtocolPlans } from "../../cards/ProtocolPlans";
 import { useFit } from "../../fit/useFit";
 import { withUnit, sentence } from "../../ui/format";
 import { NumberField } from "../../ui/NumberField";
@@ -11,6 +12,7 @@ import { HeadRow } from "../../ui/HeadRow";
 
 /** Limits against demand with what would open them, and another crank by what it is for. */
 export function CranksPage() {
+  const { view, still } = useFit();
   const { answer, aim } = useCranks();
   const cranks = answer.data;
   return (
@@ -19,6 +21,7 @@ export function CranksPage() {
         <>
           <Limits cranks={cranks} />
           <Plans cranks={cranks} aim={aim} />
+          {!still && view.run == null && <ProtocolPlans starts={cranks.starts} />}
         </>
       )}
     </LongPage>

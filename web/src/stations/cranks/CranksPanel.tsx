@@ -1,7 +1,9 @@
 import type { FrameLabel } from "../../api/types";
 import { AskedLimits } from "../../cards/AskedLimits";
 import { ToPage } from "../../cards/LongPage";
+import { Findings } from "../../cards/Findings";
 import { SchoolScale } from "../../cards/SchoolScale";
+import { Starts } from "../../cards/Starts";
 import { proposed, useMoves } from "../../cards/useMoves";
 import { labelFrame } from "../../fit/sends";
 import { useFit } from "../../fit/useFit";
@@ -10,7 +12,7 @@ import { useCranks } from "./useCranks";
 
 /** What is known to go wrong, and the schools of crank length. */
 export function CranksPanel() {
-  const { catalogue, still, tried, post } = useFit();
+  const { catalogue, still, tried, post, view } = useFit();
   const cranks = useCranks().answer.data;
   useMoves([proposed(cranks?.scale)]);
   if (!cranks) return null;
@@ -27,10 +29,12 @@ export function CranksPanel() {
           {words}.
         </p>
       ))}
+      {!still && !view.run && <Starts starts={cranks.starts} />}
       <div className="buttons">
         <ToPage words="Limits, and another crank by intent" />
       </div>
       <SchoolScale title="Crank" scale={cranks.scale} wanted={tried({ key: "crank_mm", quantity: "crank_mm" })} />
+      <Findings title="Found in this fit" findings={cranks.findings} />
       <Choice<FrameLabel>
         label="The frame is labelled"
         options={catalogue.words.frame_label}

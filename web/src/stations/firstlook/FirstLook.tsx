@@ -11,6 +11,7 @@ import { NumberField } from "../../ui/NumberField";
 import { Problem } from "../../ui/Problem";
 import { WordsField } from "../../ui/WordsField";
 import { outputOf } from "../../fit/fields";
+import { Signs } from "../../cards/Signs";
 import { HeadRow } from "../../ui/HeadRow";
 
 type Words = Catalogue["words"];
@@ -212,6 +213,16 @@ function Looks({ words, onSee }: { words: Words; onSee: See }) {
           onPick={(seen) => seen && void onSee({ shoulders: seen })}
         />
       </div>
+      <h3>Signs</h3>
+      <Signs
+        signs={view.seen.flatMap(({ entry: { body } }) =>
+          "sign" in body && body.sign.there != null ? [body.sign] : [],
+        )}
+        weights={view.seen.flatMap(({ entry: { body } }) => ("hand" in body ? [body.hand] : []))}
+        readOnly={readOnly}
+        onSign={(sign) => void onSee({ sign })}
+        onHand={(hand) => onSee({ hand })}
+      />
       <div className="look-words">
         <WordsField
           label="What else was seen, what the rider said"

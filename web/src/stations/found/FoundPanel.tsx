@@ -1,10 +1,11 @@
 import { sentence } from "../../ui/format";
 import { Button } from "@chakra-ui/react";
 import { detail } from "../../api/client";
-import type { Frame, Quantity, Side, TapedFrame } from "../../api/types";
+import type { Frame, Quantity, TapedFrame } from "../../api/types";
 import { FrameOnTape } from "../../cards/FrameOnTape";
+import { PartFields } from "../../cards/PartFields";
 import { partGroups } from "../../fit/bikeParts";
-import { barOf, boardFields, held, keyOf, specOf } from "../../fit/fields";
+import { barOf, boardFields, specOf } from "../../fit/fields";
 import { closeFound, correctFrame } from "../../fit/sends";
 import { useFit } from "../../fit/useFit";
 import { NumberField } from "../../ui/NumberField";
@@ -12,7 +13,7 @@ import { Problem } from "../../ui/Problem";
 
 /** The bike as found: what is taped on the board, and the parts behind it. */
 export function FoundPanel() {
-  const { view, catalogue, closed, finished: readOnly, problem, setProblem, post, write, bikeReading } = useFit();
+  const { view, catalogue, closed, finished: readOnly, problem, setProblem, post, write } = useFit();
   const { setup } = view.input;
   const onBoard = boardFields(setup).map((field) => field.quantity);
   const groups = partGroups(catalogue, barOf(setup));
@@ -75,25 +76,7 @@ export function FoundPanel() {
       </section>
       <details>
         <summary>Parts</summary>
-        <div className="field-grid">
-          {parts.flatMap((quantity) => {
-            const spec = specOf(catalogue, quantity);
-            if (!spec) return [];
-            const sides: (Side | null)[] = spec.per_side ? ["left", "right"] : [null];
-            return sides.map((side) => (
-              <NumberField
-                key={`${quantity}${side ?? ""}`}
-                label={side ? `${spec.label}, ${side}` : spec.label}
-                fieldKey={keyOf(quantity, side)}
-                spec={spec}
-                value={held(setup, quantity, side ?? "right")}
-                placeholder={spec.optional ? "not known" : undefined}
-                readOnly={readOnly}
-                onCommit={(value) => bikeReading(quantity, side, value)}
-              />
-            ));
-          })}
-        </div>
+        <PartFields quantities={parts} />
       </details>
       <details>
         <summary>Frame</summary>

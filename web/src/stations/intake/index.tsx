@@ -11,7 +11,7 @@ function WhatHurts() {
   return (
     <LongPage title="What hurts, and what would settle it" back="body">
       {view.unknown.length > 0 && <p>The saddle is not taped yet: angles are as it is drawn.</p>}
-      <Causes />
+      <Causes begins={[]} />
     </LongPage>
   );
 }

@@ -16,7 +16,7 @@ export function Notes({ saddle }: { saddle: SaddleView }) {
   const { notes } = saddle;
   const [wrong, setWrong] = useState<string>();
   const pick = (change: Partial<SaddleNotes>) => void write(change).then(setWrong);
-  const length = (text: string, key: "width_mm" | "sits_ahead_mm") => (
+  const length = (text: string, key: "sits_ahead_mm") => (
     <NumberField
       label={text}
       fieldKey={`notes.${key}`}
@@ -46,7 +46,6 @@ export function Notes({ saddle }: { saddle: SaddleView }) {
         </p>
       ))}
       <div className="field-grid">
-        {length("Width at its widest", "width_mm")}
         <Choice
           label="Relief"
           options={relief}

@@ -1,12 +1,9 @@
 import type { SaddleView } from "../../api/types";
-import { AskedLimits } from "../../cards/AskedLimits";
-import { Causes } from "../../cards/Causes";
 import { LongPage } from "../../cards/LongPage";
-import { useFit } from "../../fit/useFit";
+import { Settling } from "../../cards/Settling";
 import { withUnit } from "../../ui/format";
 import { Notes } from "./Notes";
 import { PostAndRails } from "./PostAndRails";
-import { ProtocolPlans } from "./ProtocolPlans";
 import { Swap } from "./Swap";
 import { useSaddle } from "./useSaddle";
 import { HeadRow } from "../../ui/HeadRow";
@@ -19,7 +16,7 @@ export function SaddlePage() {
     <LongPage title="What hurts, and what would settle it" className="saddle-page" answer={answer}>
       {saddle && (
         <>
-          <Settling saddle={saddle} />
+          <Settling asked={saddle.asked} starts={saddle.starts} />
           <PostAndRails saddle={saddle} />
           <Swap />
           <Notes saddle={saddle} />
@@ -27,30 +24,6 @@ export function SaddlePage() {
         </>
       )}
     </LongPage>
-  );
-}
-
-/** What may cause what hurts, and the protocols that would settle it: one at a time. */
-function Settling({ saddle }: { saddle: SaddleView }) {
-  const { view, still, station, go, beginRun } = useFit();
-  const begins = !still && view.run == null;
-  return (
-    <>
-      <AskedLimits asked={saddle.asked} />
-      <Causes
-        onBegin={
-          begins
-            ? (protocol) => {
-                const starts = saddle.starts.filter((start) => start.protocol === protocol);
-                const start = starts.find((s) => s.station === station.station) ?? starts[0];
-                if (start) beginRun(start.plan);
-              }
-            : undefined
-        }
-        onStation={go}
-      />
-      {begins && <ProtocolPlans saddle={saddle} />}
-    </>
   );
 }
 

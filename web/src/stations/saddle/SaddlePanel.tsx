@@ -1,15 +1,15 @@
 import { Button } from "@chakra-ui/react";
 import type { FindingView, SaddleView } from "../../api/types";
 import { AskedLimits } from "../../cards/AskedLimits";
+import { Findings } from "../../cards/Findings";
 import { ToPage } from "../../cards/LongPage";
 import { SchoolScale } from "../../cards/SchoolScale";
 import { Starts } from "../../cards/Starts";
 import { proposed, useMoves } from "../../cards/useMoves";
 import { useFit } from "../../fit/useFit";
-import { day, sentence } from "../../ui/format";
+import { sentence } from "../../ui/format";
 import { Keycap } from "../../ui/Keycap";
 import { useSaddle } from "./useSaddle";
-import { labelOf } from "../../ui/labelOf";
 
 /** The protocols of the station, its schools on one scale, what was found, and the gate before setback. */
 export function SaddlePanel() {
@@ -61,33 +61,6 @@ export function SaddlePanel() {
       <Findings title="Found in this fit" findings={saddle.findings.filter(here)} />
       <Findings title="Found in other fits of this bike" dated findings={saddle.other_fits.filter(here)} />
     </>
-  );
-}
-
-interface FindingsProps {
-  title: string;
-  dated?: boolean;
-  findings: FindingView[];
-}
-
-function Findings({ title, dated, findings }: FindingsProps) {
-  const { catalogue } = useFit();
-  if (findings.length === 0) return null;
-  return (
-    <section className="findings" aria-label={title}>
-      <h3>{title}</h3>
-      <ul>
-        {findings.map(({ run, day: of, finding }) => (
-          <li key={run}>
-            <b>
-              {labelOf(catalogue.words.protocol, finding.protocol)}
-              {dated && `, ${day(of)}`}:
-            </b>{" "}
-            {finding.words.join(" ") || finding.title}
-          </li>
-        ))}
-      </ul>
-    </section>
   );
 }
 

@@ -7,7 +7,14 @@ import { NumberField } from "../../ui/NumberField";
 import { Problem } from "../../ui/Problem";
 import { specOf } from "../../fit/fields";
 
-const SWAPPED: Quantity[] = ["saddle_stack_mm", "saddle_length_mm", "nose_to_sit_mm", "rail_middle_mm", "rail_mm"];
+const SWAPPED: Quantity[] = [
+  "saddle_stack_mm",
+  "saddle_length_mm",
+  "nose_to_sit_mm",
+  "rail_middle_mm",
+  "rail_mm",
+  "saddle_width_mm",
+];
 
 /** Another saddle in the place of this one: its stack and rails carried over. */
 export function Swap() {

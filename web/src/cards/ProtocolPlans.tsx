@@ -1,19 +1,12 @@
 import { Button } from "@chakra-ui/react";
 import { useState } from "react";
-import type { RunPlan, SaddleView, Setting, Start } from "../../api/types";
-import { useFit } from "../../fit/useFit";
-import { Choice } from "../../ui/Choice";
-import { NumberField } from "../../ui/NumberField";
+import type { RunPlan, Setting, Start } from "../api/types";
+import { useFit } from "../fit/useFit";
+import { Choice } from "../ui/Choice";
+import { NumberField } from "../ui/NumberField";
 
 /** Each protocol with what can be set of it before it begins. */
-export function ProtocolPlans({ saddle }: { saddle: SaddleView }) {
-  const { station } = useFit();
-  // A protocol of both stations is set up for the one the fitter stands at.
-  const starts = saddle.starts.filter(
-    (start) =>
-      start.station === station.station ||
-      !saddle.starts.some((other) => other.station === station.station && other.protocol === start.protocol),
-  );
+export function ProtocolPlans({ starts }: { starts: Start[] }) {
   return (
     <section aria-label="Protocols with their settings">
       <h2>Protocols</h2>
