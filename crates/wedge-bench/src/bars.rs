@@ -8,10 +8,11 @@ use wedge_core::foresee::Trying;
 use wedge_core::measure::Quantity;
 use wedge_core::plane::Point;
 use wedge_core::school::{
-    HandBrackets, HandOpinion, Width, bar_width, hand_opinions, levers_and_sweep,
+    HandBrackets, HandOpinion, Lean, Width, axes, bar_width, hand_opinions, lean_ends,
+    levers_and_sweep,
 };
 use wedge_core::solve::{Aim, Arc, Fronts, HandPlane, HandRow, front_ends, hand_plane, hand_rows};
-use wedge_core::trial::{Protocol, Says, Start};
+use wedge_core::trial::{Finding, Protocol, Says, Start};
 use wedge_core::work::Station;
 use wedge_files::Outcome;
 
@@ -33,6 +34,14 @@ pub struct HandTrial {
 pub struct BarsView {
     /// The schools of the hands' place, the leading one first.
     pub schools: Vec<HandOpinion>,
+    /// Where in the torso's range this rider leans to, and why.
+    pub lean: Lean,
+    /// What either end of it costs.
+    pub lean_ends: Vec<String>,
+    /// Square to the arc, outwards, where the hands are: the schools' first scale.
+    pub farther: Point,
+    /// And along it, upwards: the second.
+    pub higher: Point,
     /// What goes with 10 mm higher, in words; none while the torso is held upright or the arms do not reach.
     pub arc: Option<String>,
     /// The protocols of the station.
@@ -74,10 +83,11 @@ impl Bench {
     /// What the rider's own brackets of this fit found last.
     fn brackets(&self) -> HandBrackets {
         let of = |quantity| {
+            let is_it = |f: &&Finding| {
+                (f.protocol, f.says, f.quantity) == (Protocol::Bracket, Says::Found, Some(quantity))
+            };
             (self.session.findings())
-                .filter(|f| f.protocol == Protocol::Bracket && f.says == Says::Found)
-                .filter(|f| f.quantity == Some(quantity))
-                .last()
+                .rfind(is_it)
                 .and_then(|f| f.value.zip(f.spread))
         };
         HandBrackets {
@@ -86,12 +96,21 @@ impl Bench {
         }
     }
 
+    /// The rider's age on the day of the fit, in years.
+    fn age(&self) -> Option<f64> {
+        let born = self.rider.born?;
+        let days = (self.session.day - born).get_days();
+        Some(f64::from(days) / 365.25)
+    }
+
     /// What there is to say at the bars, with the front ends for a target where one is asked for.
     pub fn bars(&self, asked: Option<Point>) -> Result<BarsView, Declined> {
         let ride = self.ride_now()?;
         let trying = Trying::of(&ride);
-        let schools = hand_opinions(&trying, self.brackets(), self.house.leads.hands);
+        let lean = Lean::of(&self.session.intake, &self.measured, self.age());
+        let schools = hand_opinions(&trying, self.brackets(), &lean, self.house.leads.hands);
         let arc = Arc::of(&ride, &trying.before);
+        let (farther, higher) = axes(arc.as_ref(), trying.before.bike.hand);
         let led = schools
             .iter()
             .find(|school| school.leads)
@@ -101,6 +120,10 @@ impl Bench {
             target.map(|target| front_ends(&trying, &Aim::at(target, arc), &self.parts_box()));
         Ok(BarsView {
             arc: arc.map(|arc| arc.words()),
+            lean_ends: lean_ends(&trying),
+            lean,
+            farther,
+            higher,
             starts: self.starts(&trying, Station::Bars),
             findings: findings(&self.session)
                 .filter(|found| found.finding.protocol.is_of(Station::Bars))

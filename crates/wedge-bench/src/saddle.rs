@@ -211,7 +211,7 @@ impl Bench {
                 &trying,
                 &cleats,
                 (looked, &ladders),
-                &gross(&trying, &self.session.intake),
+                &gross(&trying, &self.session.intake, &self.house.parts),
             ),
             hung: hung(there),
             room: Some(perch_room(&trying)),
@@ -254,7 +254,7 @@ impl Bench {
     /// Which part would give a wished setback, in the chosen convention.
     pub fn setback_parts(&self, wished: f64) -> Result<SetbackParts, Declined> {
         let ride = self.ride_now()?;
-        setback_parts(&Trying::of(&ride), wished).ok_or_else(|| {
+        setback_parts(&Trying::of(&ride), wished, &self.house.parts).ok_or_else(|| {
             let words = "No place of this saddle has that setback: check it";
             Declined::field("/setback", words)
         })

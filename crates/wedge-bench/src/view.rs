@@ -201,7 +201,7 @@ impl Bench {
             let trying = Trying::of(&ride);
             (
                 limits(&trying),
-                gross(&trying, &self.session.intake),
+                gross(&trying, &self.session.intake, &self.house.parts),
                 next_readings(&trying),
                 self.due_again(&trying),
             )

@@ -1023,9 +1023,17 @@ export interface components {
         BarsView: {
             /** @description What goes with 10 mm higher, in words; none while the torso is held upright or the arms do not reach. */
             arc?: string | null;
+            /** @description Square to the arc, outwards, where the hands are: the schools' first scale. */
+            farther: components["schemas"]["Point"];
             /** @description What they found in this fit, the latest first. */
             findings: components["schemas"]["FindingView"][];
             fronts?: components["schemas"]["Fronts"] | null;
+            /** @description And along it, upwards: the second. */
+            higher: components["schemas"]["Point"];
+            /** @description Where in the torso's range this rider leans to, and why. */
+            lean: components["schemas"]["Lean"];
+            /** @description What either end of it costs. */
+            lean_ends: string[];
             /** @description Every place the hands have. */
             places: components["schemas"]["HandRow"][];
             /** @description The schools of the hands' place, the leading one first. */
@@ -2402,11 +2410,21 @@ export interface components {
         };
         /** @description What one school says of where the hands belong. */
         HandOpinion: {
+            /** @description What it accepts square to the arc, from where the hands are, mm; none where it says no more than a place. */
+            farther_from_to?: [
+                number,
+                number
+            ] | null;
             /**
              * Format: double
              * @description From where they are: farther square to the arc, nearer negative, mm.
              */
             farther_mm: number;
+            /** @description And along it. */
+            higher_from_to?: [
+                number,
+                number
+            ] | null;
             /**
              * Format: double
              * @description And higher along it, lower negative, mm.
@@ -2489,7 +2507,7 @@ export interface components {
          * @description A school of the hands' place.
          * @enum {string}
          */
-        HandSchool: "angles" | "bracket" | "hip_to_hand";
+        HandSchool: "angles" | "bracket" | "hip_to_hand" | "middle" | "drop_share";
         /** @description A trial as a place of the hands. */
         HandTrial: {
             /** @description Where it put the hands. */
@@ -2938,6 +2956,16 @@ export interface components {
              * @default balance
              */
             setback: components["schemas"]["SetbackSchool"];
+        };
+        /** @description Where in a range of the torso a rider belongs. */
+        Lean: {
+            /** @description Why, each in a few words. */
+            reasons: string[];
+            /**
+             * Format: double
+             * @description From −1, the low end, to 1, the upright one; 0 is the whole range.
+             */
+            share: number;
         };
         /** @description A leg at one crank angle, for drawing. */
         LegPose: {

@@ -6,7 +6,7 @@ const WIDTH = 372;
 const HEIGHT = 196;
 const FLOOR = HEIGHT - 24;
 /** Each stack stands in the middle of its half. */
-const COLUMNS = { before_mm: { middle: 84, word: "before" }, after_mm: { middle: WIDTH - 84, word: "after" } } as const;
+const COLUMNS = { before_mm: { middle: 122, word: "before" }, after_mm: { middle: 236, word: "after" } } as const;
 const STACK_WIDTH = 46;
 /** Two millimetres would not be seen. */
 const GAP = 8;

@@ -12,44 +12,49 @@ import { ForeseeStep } from "./Foresee";
 
 type Item = Due["due"][number];
 
-/** What is due again since the front moved, this station's first: each checked with a key, or given back. */
+/** What is due again since the front moved: this station's checked with a key or given back, the others' named. */
 export function DueAgain() {
-  const { view, catalogue, station, finished, bench, pending, post, go } = useFit();
+  const { view, station, finished, bench, pending, post, go } = useFit();
   const [last, setLast] = useState<{ trial: string; item: Item }>();
   const again = view.due_again;
   const open = again && !finished && !bench && !pending ? again : undefined;
-  const here = (item: Item) => (item.station === station.station ? 0 : 1);
-  const due = open ? [...open.due].sort((a, b) => here(a) - here(b)) : [];
+  const isHere = (item: Item) => item.station === station.station;
+  const due = open?.due ?? [];
   const check = (item: Item) => {
     if (!open) return;
     setLast({ trial: open.trial, item });
     void post(enterInTrial(open.trial, { checked: { due: item.due, stays: true } }));
   };
-  const first = due[0];
+  const first = due.find(isHere) ?? due[0];
   useKeys({ x: first && (() => check(first)) });
   if (!open && !last) return null;
   return (
     <section className="due-again" aria-label="Due again">
       {open && <h3>Due again since {open.title.toLowerCase()}</h3>}
       <ul>
-        {due.map((item, index) => (
+        {due.filter(isHere).map((item, index) => (
           <li key={item.due}>
             <b>{item.label}</b>
-            {here(item) === 1 && (
-              <button type="button" className="more" onClick={() => go(item.station)}>
-                to {catalogue.stations.find((s) => s.station === item.station)?.label.toLowerCase()}
-              </button>
-            )}
             <p>{sentence(item.words)}</p>
             <span className="buttons">
-              {here(item) === 0 && <ForeseeStep step={item.step} />}
+              <ForeseeStep step={item.step} />
               <Button size="sm" onClick={() => check(item)} aria-label={`Checked, stays: ${item.label.toLowerCase()}`}>
                 Checked, stays {index === 0 && <Keycap>X</Keycap>}
               </Button>
             </span>
-            {item.due === "setback" && here(item) === 0 && open && <SitsAhead trial={open.trial} />}
+            {item.due === "setback" && open && <SitsAhead trial={open.trial} />}
           </li>
         ))}
+        {due
+          .filter((item) => !isHere(item))
+          .map((item) => (
+            <li key={item.due} className="elsewhere">
+              <button type="button" className="more" onClick={() => go(item.station)}>
+                {item.label}
+              </button>
+              {item.step && <span> {item.step.title.toLowerCase()}</span>}
+            </li>
+          ))}
       </ul>
       {last && (
         <p className="settled">

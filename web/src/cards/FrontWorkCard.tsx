@@ -12,7 +12,7 @@ export function FrontWorkCard({ trial, onDone }: FrontWorkProps) {
   const { stack } = trial.trial.foreseen;
   const done = work.filter((step) => step.done).length;
   return (
-    <details className="front-work" open={done < work.length}>
+    <details className="front-work">
       <summary>
         Front-end work: {done} of {work.length} done
       </summary>

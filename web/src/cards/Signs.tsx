@@ -73,10 +73,11 @@ export function Signs({ signs, weights, readOnly = false, onSign, onHand }: Sign
           ))}
         </List>
       )}
+      <span className="hands-weigh">Weight on the hands, 0–10:</span>
       {SIDES.map((side) => (
         <NumberField
           key={side}
-          label={`${NAME[side]} hand, 0–10`}
+          label={NAME[side]}
           fieldKey={`weight.${side}`}
           spec={{ unit: "size", step: 1, fine_step: 1, min: 0, max: 10 }}
           value={weight(side)}

@@ -1,6 +1,6 @@
 //! Gross errors: what is so far out that it is taken before the order of work; and the front's rough pass.
 
-use crate::bike::{Placed, Residual};
+use crate::bike::{Part, Placed, Residual};
 use crate::foresee::{Change, Trying, within_limits};
 use crate::intake::{Intake, Place};
 use crate::measure::{Output, Quantity};
@@ -8,7 +8,7 @@ use crate::plane::Point;
 use crate::position::{range_of, wall};
 use crate::rider::Reach;
 use crate::rule::rules;
-use crate::solve::{hand_on, parts_for, post_for_knee};
+use crate::solve::{Stems, hand_on, parts_for, post_for_knee};
 use crate::units::Degrees;
 use crate::words::written;
 use crate::work::Station;
@@ -74,7 +74,7 @@ pub struct GrossReport {
 
 /// Looks for what is far out in the position as it stands: by more than it may be off, pedals before hands. What is asked
 /// for is cut where a limit of the rider begins, and never goes against what hurts.
-pub fn gross(trying: &Trying, intake: &Intake) -> GrossReport {
+pub fn gross(trying: &Trying, intake: &Intake, parts: &[Part]) -> GrossReport {
     let mut errors = Vec::new();
     errors.extend(saddle(trying));
     let mut front = None;
@@ -89,7 +89,7 @@ pub fn gross(trying: &Trying, intake: &Intake) -> GrossReport {
         let rough = out(surely.y, by.y, HEIGHT_ROUGH_MM) || out(surely.x, by.x, REACH_ROUGH_MM);
         let stopped =
             spared.words(wanted) + &wall.map_or(String::new(), |w| format!("; no further: {w}"));
-        let pass = || front_pass(trying, by, &spared, &stopped);
+        let pass = || front_pass(trying, by, (&spared, &stopped), parts);
         if gross || beyond {
             let pass = pass();
             errors.push(Gross {
@@ -267,13 +267,18 @@ fn hands_within_limits(trying: &Trying, wanted: Point) -> (Point, Option<String>
 
 /// The stem, angle and spacers that bring the hands nearest to where they should be: the fewest bolts that do, none of them
 /// past a limit or a way that hurts, and none at all for what tape and parts disagree about.
-fn front_pass(trying: &Trying, by: Point, spared: &Spared, stopped: &str) -> FrontPass {
+fn front_pass(
+    trying: &Trying,
+    by: Point,
+    (spared, stopped): (&Spared, &str),
+    parts: &[Part],
+) -> FrontPass {
     let out = out_words(by);
     let residual = trying.setup.residual;
     let apart = residual.offset().length();
     let (question, is_all) = if apart >= REACH_ROUGH_MM {
-        let parts = (trying.setup).with(|setup| setup.residual = Residual::default());
-        let is_all = hands_wanted(trying, &parts, |_| 0.0)
+        let bare = (trying.setup).with(|setup| setup.residual = Residual::default());
+        let is_all = hands_wanted(trying, &bare, |_| 0.0)
             .is_some_and(|way| way.x.abs() < REACH_ROUGH_MM && way.y.abs() < HEIGHT_ROUGH_MM);
         let words = format!(
             "Tape and parts disagree by {} mm: measure again. ",
@@ -293,17 +298,36 @@ fn front_pass(trying: &Trying, by: Point, spared: &Spared, stopped: &str) -> Fro
         let left = by - (hand(tried) - hand(&trying.setup));
         in_range(trying, tried) || (left.x.abs() < REACH_ROUGH_MM && left.y.abs() < HEIGHT_ROUGH_MM)
     };
-    let (changes, left) = if is_all {
-        (Vec::new(), 0.0)
-    } else {
+    let of = |stems: &Stems| {
         parts_for(
             trying,
             &trying.setup,
             by,
+            stems,
             (THERE_MM, A_BOLT_MM),
             allowed,
             roughly,
         )
+    };
+    let (changes, left, to_order) = if is_all {
+        (Vec::new(), 0.0, "")
+    } else {
+        // What lies in the box does, or comes as near as anything that can be ordered.
+        let own = Stems::on_hand(parts);
+        let (here, here_left) = of(&own);
+        let (any, any_left) = of(&Stems::ordinary());
+        if own.is_empty() || here.is_empty() || here_left > any_left.max(THERE_MM) + A_BOLT_MM {
+            let stem =
+                |change: &Change| matches!(change.quantity, Quantity::Stem | Quantity::StemAngle);
+            let order = !own.is_empty() && any.iter().any(stem);
+            (
+                any,
+                any_left,
+                if order { "; that stem is to order" } else { "" },
+            )
+        } else {
+            (here, here_left, "")
+        }
     };
     FrontPass {
         forward_mm: by.x,
@@ -315,9 +339,12 @@ fn front_pass(trying: &Trying, by: Point, spared: &Spared, stopped: &str) -> Fro
         } else if changes.is_empty() {
             "No stem or spacer of this bike gets there: look at the frame".to_owned()
         } else if left > THERE_MM {
-            format!("; these parts still leave {} mm", written(round5(left)))
+            format!(
+                "; these parts still leave {} mm{to_order}",
+                written(round5(left))
+            )
         } else {
-            String::new()
+            to_order.to_owned()
         },
         changes,
     }

@@ -1,5 +1,6 @@
 //! Where the hands belong: the schools side by side, each a point of the hand plane, told as farther and higher along the arc.
 
+use super::Lean;
 use super::decision::{NEAR_MM, as_far};
 use crate::bike::HandPlace;
 use crate::foresee::Trying;
@@ -9,7 +10,7 @@ use crate::position::{Range, range_of, wall};
 use crate::rule::rules;
 use crate::solve::{Arc, hands_moved};
 use crate::units::Degrees;
-use crate::words::{capital, hundredth, tenth, words, written};
+use crate::words::{capital, hands_moved_words, hundredth, tenth, words, written};
 use serde::Serialize;
 
 words! {
@@ -18,6 +19,8 @@ words! {
         Angles "angles" "Torso and shoulder",
         Bracket "bracket" "The rider’s bracket",
         HipToHand "hip_to_hand" "Hip to hand",
+        Middle "middle" "Middle of the hand places",
+        DropShare "drop_share" "Drop as a share",
     }
 }
 
@@ -49,6 +52,10 @@ pub struct HandOpinion {
     pub farther_mm: f64,
     /// And higher along it, lower negative, mm.
     pub higher_mm: f64,
+    /// What it accepts square to the arc, from where the hands are, mm; none where it says no more than a place.
+    pub farther_from_to: Option<(f64, f64)>,
+    /// And along it.
+    pub higher_from_to: Option<(f64, f64)>,
     /// How it comes to that.
     pub words: String,
 }
@@ -70,6 +77,7 @@ pub struct HandBrackets {
 pub fn hand_opinions(
     trying: &Trying,
     brackets: HandBrackets,
+    lean: &Lean,
     lead: HandSchool,
 ) -> Vec<HandOpinion> {
     let found = brackets != HandBrackets::default();
@@ -80,9 +88,11 @@ pub fn hand_opinions(
         .iter()
         .map(|school| {
             let wished = match school {
-                HandSchool::Angles => by_angles(trying),
+                HandSchool::Angles => by_angles(trying, Point::default(), lean),
                 HandSchool::Bracket => by_bracket(now, brackets),
                 HandSchool::HipToHand => by_hip(trying, arc.as_ref()),
+                HandSchool::Middle => by_middle(trying, lean),
+                HandSchool::DropShare => by_drop_share(trying),
             };
             let opinion = HandOpinion {
                 school: *school,
@@ -91,6 +101,8 @@ pub fn hand_opinions(
                 target: None,
                 farther_mm: 0.0,
                 higher_mm: 0.0,
+                farther_from_to: None,
+                higher_from_to: None,
                 words: String::new(),
             };
             match wished {
@@ -104,7 +116,10 @@ pub fn hand_opinions(
                         .map_or((target.y - now.y, target.x - now.x), |arc| {
                             arc.place(target)
                         });
+                    let accepts = accepts(trying, *school, brackets, target, arc.as_ref());
                     HandOpinion {
+                        farther_from_to: accepts.map(|(far, _)| around(farther, far)),
+                        higher_from_to: accepts.map(|(_, high)| around(higher, high)),
                         target: Some(target),
                         farther_mm: tenth(farther),
                         higher_mm: tenth(higher),
@@ -150,8 +165,9 @@ fn by_bracket(now: Point, brackets: HandBrackets) -> Wished {
 /// Across a range in so many steps.
 const STEPS: u32 = 24;
 
-/// The nearest point at which torso and shoulder are both in their ranges.
-fn by_angles(trying: &Trying) -> Wished {
+/// The nearest point at which torso and shoulder are both in their ranges, the torso where this rider leans to; with the
+/// hands so far from where they are held.
+fn by_angles(trying: &Trying, held: Point, lean: &Lean) -> Wished {
     let of = |output| range_of(&trying.ranges, output, trying.before.hands);
     let (Some(torso), Some(shoulder)) = (of(Output::Torso), of(Output::Shoulder)) else {
         return Err(
@@ -159,29 +175,40 @@ fn by_angles(trying: &Trying) -> Wished {
                 .to_owned(),
         );
     };
-    let upper = &trying.before.upper;
+    let position = hands_moved(trying, held);
+    let upper = &position.upper;
     let ends =
         |range: &Range, unit: &str| format!("{}–{}{unit}", written(range.low), written(range.high));
+    let leans = lean.words().map_or_else(String::new, |words| {
+        let (low, high) = lean.part_of(&torso);
+        format!(", {}–{}° of it, {words}", written(low), written(high))
+    });
     let said = format!(
-        "torso {}, shoulder {}",
+        "torso {}{leans}; shoulder {}",
         ends(&torso, "°"),
         ends(&shoulder, "°")
     );
-    let within = |range: &Range, value: f64| (range.low..=range.high).contains(&value);
+    let torso = lean.part_of(&torso);
+    let shoulder = (shoulder.low, shoulder.high);
+    let within = |(low, high): (f64, f64), value: f64| (low..=high).contains(&value);
     let now = trying.before.bike.hand;
-    if within(&torso, upper.torso_deg.0) && within(&shoulder, upper.shoulder_deg.0) {
+    if within(torso, upper.torso_deg.0) && within(shoulder, upper.shoulder_deg.0) {
         return Ok((now, format!("{said}: both are")));
     }
-    let across = |range: &Range, step: u32| {
-        range.low + (range.high - range.low) * f64::from(step) / f64::from(STEPS)
+    let across = |(low, high): (f64, f64), step: u32| {
+        low + (high - low) * f64::from(step) / f64::from(STEPS)
     };
+    let setup = trying.setup.with(|parts| {
+        parts.residual.hand_forward_mm.0 += held.x;
+        parts.residual.hand_up_mm.0 += held.y;
+    });
     let way = (0..=STEPS)
         .flat_map(|t| (0..=STEPS).map(move |s| (t, s)))
         .map(|(t, s)| {
             trying.hand_way(
-                &trying.setup,
-                Degrees(across(&torso, t)),
-                Degrees(across(&shoulder, s)),
+                &setup,
+                Degrees(across(torso, t)),
+                Degrees(across(shoulder, s)),
             )
         })
         .min_by(|a, b| a.length().total_cmp(&b.length()))
@@ -190,6 +217,127 @@ fn by_angles(trying: &Trying) -> Wished {
         now + way,
         format!("{said}: the nearest place where both are"),
     ))
+}
+
+/// Mid-way between the tops and the hoods torso and shoulder are right, so that the rider can stretch and draw in.
+fn by_middle(trying: &Trying, lean: &Lean) -> Wished {
+    if trying.before.hands != HandPlace::Hoods {
+        return Err("Only of hoods, with tops behind them".to_owned());
+    }
+    let tops = trying.before.bike.place(HandPlace::Tops);
+    let tops = tops.ok_or("This bar has no tops")?;
+    let back = (tops - trying.before.bike.hand) * 0.5;
+    let (wish, words) = by_angles(trying, back, lean)?;
+    Ok((wish, format!("half-way between tops and hoods, {words}")))
+}
+
+/// Pads as far below the saddle as their school has it.
+fn by_drop_share(trying: &Trying) -> Wished {
+    let position = &trying.before;
+    if position.hands != HandPlace::Pads {
+        return Err("Of pads alone".to_owned());
+    }
+    let range = range_of(&trying.ranges, Output::DropShare, position.hands);
+    let share = Output::DropShare.of(position, crate::units::Side::Right);
+    let (Some(range), Some(share)) = (range, share) else {
+        return Err("This kind of riding has no range for it".to_owned());
+    };
+    let wanted = share.clamp(range.low, range.high);
+    let height = trying.setup.sit().length();
+    let now = position.bike.hand;
+    Ok((
+        now + Point::new(0.0, (share - wanted) / 100.0 * height),
+        format!(
+            "drop {} % of the saddle’s height, {}–{} wanted",
+            written(share),
+            written(range.low),
+            written(range.high)
+        ),
+    ))
+}
+
+/// How far either way a school accepts, farther and higher, from what it wants: the angles as far as both stay in their
+/// ranges, a bracket its spread.
+fn accepts(
+    trying: &Trying,
+    school: HandSchool,
+    brackets: HandBrackets,
+    target: Point,
+    arc: Option<&Arc>,
+) -> Option<((f64, f64), (f64, f64))> {
+    let either = |spread: f64| (-spread, spread);
+    match school {
+        HandSchool::Bracket => Some((
+            either(brackets.reach.map_or(0.0, |(_, spread)| spread)),
+            either(brackets.height.map_or(0.0, |(_, spread)| spread)),
+        )),
+        HandSchool::Angles => {
+            let of = |output| range_of(&trying.ranges, output, trying.before.hands);
+            let (torso, shoulder) = (of(Output::Torso)?, of(Output::Shoulder)?);
+            let within = |range: &Range, value: f64| {
+                (range.low - EDGE_DEG..=range.high + EDGE_DEG).contains(&value)
+            };
+            let from = target - trying.before.bike.hand;
+            let (out, along) = axes(arc, target);
+            let end = |way: Point| {
+                as_far(0.0, FAR_MM, 1.0, |far| {
+                    let there = hands_moved(trying, from + way * far);
+                    !within(&torso, there.upper.torso_deg.0)
+                        || !within(&shoulder, there.upper.shoulder_deg.0)
+                })
+            };
+            Some((
+                (-end(out * -1.0), end(out)),
+                (-end(along * -1.0), end(along)),
+            ))
+        }
+        _ => None,
+    }
+}
+
+/// This close to the end of a range an angle is in it.
+const EDGE_DEG: f64 = 0.3;
+
+fn around(at: f64, (low, high): (f64, f64)) -> (f64, f64) {
+    (tenth(at + low), tenth(at + high))
+}
+
+/// Square to the arc outwards, and along it upwards; level and plumb where there is none.
+pub fn axes(arc: Option<&Arc>, at: Point) -> (Point, Point) {
+    let Some(arc) = arc else {
+        return (Point::new(1.0, 0.0), Point::new(0.0, 1.0));
+    };
+    let out = at - arc.centre;
+    let out = out * (1.0 / out.length().max(1e-9));
+    (out, Point::new(-out.y, out.x))
+}
+
+/// What the upright and the low end of the torso's range cost in millimetres of the hands: between them the order of goals
+/// chooses. Empty where a kind of riding has no range of it.
+pub fn lean_ends(trying: &Trying) -> Vec<String> {
+    let of = |output| range_of(&trying.ranges, output, trying.before.hands);
+    let (Some(torso), Some(shoulder)) = (of(Output::Torso), of(Output::Shoulder)) else {
+        return Vec::new();
+    };
+    let held = trying.before.upper.shoulder_deg.0;
+    let shoulder = Degrees(held.clamp(shoulder.low, shoulder.high));
+    [
+        (torso.high, "upright, for comfort"),
+        (torso.low, "low, for speed"),
+    ]
+    .map(|(end, what)| {
+        let way = trying.hand_way(&trying.setup, Degrees(end), shoulder);
+        let change = end - trying.before.upper.torso_deg.0;
+        format!(
+            "{}: torso {}° ({}{}°), {}",
+            capital(what),
+            written(end),
+            if change > 0.0 { "+" } else { "" },
+            written(change),
+            hands_moved_words(way.x, way.y)
+        )
+    })
+    .to_vec()
 }
 
 /// Far enough that the rider does not prop himself up.
@@ -210,10 +358,7 @@ fn by_hip(trying: &Trying, arc: Option<&Arc>) -> Wished {
             format!("{said}: at least {} is wanted", written(LEAST_HIP_TO_HAND)),
         ));
     }
-    let out = arc.map_or(Point::new(1.0, 0.0), |arc| {
-        let from = now - arc.centre;
-        from * (1.0 / from.length().max(1e-9))
-    });
+    let (out, _) = axes(arc, now);
     let needed = crate::plane::root(0.0, FAR_MM, |far| {
         share(points.hand + out * far) - LEAST_HIP_TO_HAND
     })
@@ -262,7 +407,12 @@ mod tests {
         input.setup.residual.hand_up_mm.0 -= 30.0;
         let ride = input.check().unwrap();
         let trying = Trying::of(&ride);
-        let all = hand_opinions(&trying, HandBrackets::default(), HandSchool::Angles);
+        let all = hand_opinions(
+            &trying,
+            HandBrackets::default(),
+            &Lean::default(),
+            HandSchool::Angles,
+        );
         assert!(all[0].leads && all[0].school == HandSchool::Angles);
         let target = all[0].target.unwrap();
         let by = target - trying.before.bike.hand;
@@ -292,6 +442,7 @@ mod tests {
         let whole = hand_opinions(
             &Trying::of(&free),
             HandBrackets::default(),
+            &Lean::default(),
             HandSchool::Angles,
         )
         .remove(0);
@@ -304,6 +455,7 @@ mod tests {
         let cut = hand_opinions(
             &Trying::of(&ride),
             HandBrackets::default(),
+            &Lean::default(),
             HandSchool::Angles,
         )
         .remove(0);
@@ -318,6 +470,7 @@ mod tests {
         let all = hand_opinions(
             &Trying::of(&ride),
             HandBrackets::default(),
+            &Lean::default(),
             HandSchool::HipToHand,
         );
         let hip = of(&all, HandSchool::HipToHand);
@@ -330,7 +483,13 @@ mod tests {
         input.setup.residual.hand_up_mm.0 -= 60.0;
         let near = input.check().unwrap();
         let trying = Trying::of(&near);
-        let hip = hand_opinions(&trying, HandBrackets::default(), HandSchool::HipToHand).remove(0);
+        let hip = hand_opinions(
+            &trying,
+            HandBrackets::default(),
+            &Lean::default(),
+            HandSchool::HipToHand,
+        )
+        .remove(0);
         let points = trying.before.upper.points;
         let share = points.hand.distance(points.hip) / points.shoulder.distance(points.hip);
         assert!(
@@ -346,7 +505,12 @@ mod tests {
         let ride = example::road().check().unwrap();
         let trying = Trying::of(&ride);
         let now = trying.before.bike.hand;
-        let none = hand_opinions(&trying, HandBrackets::default(), HandSchool::Angles);
+        let none = hand_opinions(
+            &trying,
+            HandBrackets::default(),
+            &Lean::default(),
+            HandSchool::Angles,
+        );
         assert!(
             none[0].school == HandSchool::Angles && of(&none, HandSchool::Bracket).target.is_none()
         );
@@ -354,7 +518,7 @@ mod tests {
             reach: Some((now.x - 8.0, 1.5)),
             height: None,
         };
-        let all = hand_opinions(&trying, brackets, HandSchool::Angles);
+        let all = hand_opinions(&trying, brackets, &Lean::default(), HandSchool::Angles);
         assert_eq!(all[0].school, HandSchool::Bracket);
         assert!(
             all[0].leads && all[0].target.unwrap().distance(now + Point::new(-8.0, 0.0)) < 1e-9

@@ -18,6 +18,7 @@ mod crank;
 mod decision;
 mod hands;
 mod ladder;
+mod lean;
 mod levers;
 mod saddle;
 mod saddle_height;
@@ -76,8 +77,9 @@ decisions! {
 
 pub use cleat::{Choice, Comparison, MEASURING, comparison, scale as cleat_scale, setback_by_size};
 pub use crank::{FrameLabel, Longest, alarms, longest, scale as crank_scale, signs};
-pub use hands::{HandBrackets, HandOpinion, hand_opinions};
+pub use hands::{HandBrackets, HandOpinion, axes, hand_opinions, lean_ends};
 pub use ladder::{Ladder, Rung, RungState, Shim, Tried, ladders, shims};
+pub use lean::Lean;
 pub use levers::levers_and_sweep;
 pub use saddle::{Nose, Relief, SaddleNotes, YesNo, saddle_advice};
 pub use saddle_height::{crept_by_now, scale as height_scale};
@@ -97,6 +99,7 @@ pub(crate) fn rules() -> Vec<crate::rule::Rule> {
         decision_rules(),
         stance::rules(),
         ladder::rules(),
+        lean::rules(),
         levers::rules(),
         shoe::rules(),
         crank::label_rules(),

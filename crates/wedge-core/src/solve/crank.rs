@@ -1,7 +1,7 @@
 //! Another crank, and everything that moves with it by what it is for.
 
 use super::parts::CLEARLY_MM;
-use super::{parts_for, post_for_knee};
+use super::{Stems, parts_for, post_for_knee};
 use crate::bike::{Bar, Placed};
 use crate::foresee::{Change, Row, Trying, within_limits};
 use crate::measure::{Output, Quantity, half_mm};
@@ -233,7 +233,15 @@ fn keep_back(trying: &Trying, mut changes: Vec<Change>, setup: &Placed) -> (Vec<
     }
     let allowed =
         |tried: &Placed| wall(&trying.rider, &trying.before, &trying.standing(tried)).is_none();
-    let (parts, off) = parts_for(trying, setup, way, (0.0, CLEARLY_MM), allowed, |_| false);
+    let (parts, off) = parts_for(
+        trying,
+        setup,
+        way,
+        &Stems::ordinary(),
+        (0.0, CLEARLY_MM),
+        allowed,
+        |_| false,
+    );
     changes.extend(parts);
     let words = if off < 2.0 {
         String::new()

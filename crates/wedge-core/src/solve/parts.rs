@@ -1,6 +1,6 @@
 //! Which stem, angle and spacers bring the hands where they should be.
 
-use crate::bike::{BikePoints, Placed, STEM_ANGLES_DEG, STEMS_MM};
+use crate::bike::{BikePoints, Cockpit, Part, PartKind, Placed, STEM_ANGLES_DEG, STEMS_MM};
 use crate::foresee::Change;
 use crate::measure::Quantity;
 use crate::plane::Point;
@@ -11,6 +11,52 @@ rules! {
     rules "Parts";
     /// Parts are left as they are unless others are nearer by this.
     pub(super) const CLEARLY_MM: f64 = 1.0, " mm", House;
+}
+
+/// Stems that can be mounted: length, and angle as mounted.
+pub(crate) struct Stems(Vec<(f64, f64)>);
+
+impl Stems {
+    /// As they are commonly sold.
+    pub(crate) fn ordinary() -> Self {
+        let down = STEM_ANGLES_DEG.into_iter().rev().map(|angle| -angle);
+        let angles: Vec<f64> = down.chain(STEM_ANGLES_DEG).collect();
+        let of = |stem: f64| angles.iter().map(move |angle| (stem, *angle));
+        Self(STEMS_MM.into_iter().flat_map(of).collect())
+    }
+
+    /// What lies in the box, either way up where it can be flipped.
+    pub(crate) fn on_hand(parts: &[Part]) -> Self {
+        let stems = parts
+            .iter()
+            .filter(|part| part.kind == PartKind::Stem && part.on_hand > 0);
+        let mounted = stems.filter_map(|part| {
+            let (length, angle) = part
+                .size(Quantity::Stem)
+                .zip(part.size(Quantity::StemAngle))?;
+            let up = part.flips.then_some((length, -angle));
+            Some([Some((length, angle)), up])
+        });
+        Self(mounted.flatten().flatten().collect())
+    }
+
+    pub(crate) fn is_empty(&self) -> bool {
+        self.0.is_empty()
+    }
+
+    /// With the one on the bike, at the angles the others have.
+    fn with_own(&self, cockpit: &Cockpit) -> Vec<(f64, f64)> {
+        let own = (cockpit.stem_mm.0, cockpit.stem_angle_deg.0);
+        let mut all = self.0.clone();
+        all.push(own);
+        all.push((own.0, -own.1));
+        // The stem that is there at another's angle, and another at its angle, are ordinary sizes too.
+        if self.0.len() >= STEMS_MM.len() {
+            all.extend(self.0.iter().map(|(_, angle)| (own.0, *angle)));
+            all.extend(self.0.iter().map(|(length, _)| (*length, own.1)));
+        }
+        all
+    }
 }
 
 /// Where the hands are on a setup.
@@ -26,6 +72,7 @@ pub(crate) fn parts_for(
     ride: &Ride,
     setup: &Placed,
     by: Point,
+    stems: &Stems,
     (near, a_bolt): (f64, f64),
     allowed: impl Fn(&Placed) -> bool,
     right: impl Fn(&Placed) -> bool,
@@ -37,22 +84,18 @@ pub(crate) fn parts_for(
         .map(|step| f64::from(step) * 5.0)
         .filter(|mm| *mm <= sum)
         .chain([cockpit.spacers_below_mm.0]);
-    let down = STEM_ANGLES_DEG.into_iter().rev().map(|angle| -angle);
-    let angles = down.chain(STEM_ANGLES_DEG);
     let mut all = Vec::new();
-    for stem in STEMS_MM.into_iter().chain([cockpit.stem_mm.0]) {
-        for angle in angles.clone().chain([cockpit.stem_angle_deg.0]) {
-            for below in spacers.clone() {
-                let tried = setup.with(|parts| {
-                    parts.cockpit.stem_mm.0 = stem;
-                    parts.cockpit.stem_angle_deg.0 = angle;
-                    parts.cockpit.spacers_below_mm.0 = below;
-                });
-                let off = hand_on(ride, &tried).distance(target);
-                let bolts = turned(setup, &tried).len();
-                if bolts > 0 && off < by.length() - CLEARLY_MM {
-                    all.push((bolts, off, tried));
-                }
+    for (stem, angle) in stems.with_own(cockpit) {
+        for below in spacers.clone() {
+            let tried = setup.with(|parts| {
+                parts.cockpit.stem_mm.0 = stem;
+                parts.cockpit.stem_angle_deg.0 = angle;
+                parts.cockpit.spacers_below_mm.0 = below;
+            });
+            let off = hand_on(ride, &tried).distance(target);
+            let bolts = turned(setup, &tried).len();
+            if bolts > 0 && off < by.length() - CLEARLY_MM {
+                all.push((bolts, off, tried));
             }
         }
     }

@@ -2,13 +2,13 @@
 //! bars go down, so knee and hip are not where they were. And the other way round: the front that gives the hands back to a
 //! rider whose saddle moved on its rails.
 
-use super::{hand_rows, linked, parts_for, post_for_knee};
+use super::{Stems, hand_rows, linked, parts_for, post_for_knee};
 use crate::foresee::{Change, Step, Trying};
 use crate::measure::{Output, Quantity, half_mm};
 use crate::position::{Position, Ride};
 use crate::rule::rules;
 use crate::units::Side;
-use crate::words::{words, written};
+use crate::words::{capital, words, written};
 use crate::work::Station;
 use serde::Serialize;
 
@@ -96,12 +96,12 @@ pub fn rechecks(before: &Position, now: &Trying, slide: Slide) -> Vec<Recheck> {
     all
 }
 
-fn recheck(due: Due, station: Station, words: String, step: Option<Step>) -> Recheck {
+fn recheck(due: Due, station: Station, words: &str, step: Option<Step>) -> Recheck {
     Recheck {
         due,
         label: due.label().to_owned(),
         station,
-        words,
+        words: capital(words),
         step,
     }
 }
@@ -168,7 +168,7 @@ fn of_the_front(before: &Position, now: &Trying, slide: Slide, moved: f64) -> Ve
         }
     };
     let words = format!("{follows}; {}", amount(up, "saddle up", "saddle down"));
-    all.push(recheck(Due::Height, Station::SaddleHeight, words, height));
+    all.push(recheck(Due::Height, Station::SaddleHeight, &words, height));
     if moved < OPENS_MM {
         return all;
     }
@@ -187,10 +187,10 @@ fn of_the_front(before: &Position, now: &Trying, slide: Slide, moved: f64) -> Ve
     all.push(recheck(
         Due::Setback,
         Station::Setback,
-        words,
+        &words,
         rails.flatten(),
     ));
-    let words = "lift the hands at the named effort, as before the front moved".to_owned();
+    let words = "lift the hands at the named effort, as before the front moved";
     all.push(recheck(Due::Balance, Station::Setback, words, None));
     let drop = there.bike.sit.y - there.bike.hand.y;
     let words = format!(
@@ -198,7 +198,7 @@ fn of_the_front(before: &Position, now: &Trying, slide: Slide, moved: f64) -> Ve
         written(drop.abs()),
         if drop >= 0.0 { "below" } else { "above" }
     );
-    all.push(recheck(Due::Tilt, Station::Setback, words, None));
+    all.push(recheck(Due::Tilt, Station::Setback, &words, None));
     let broken: Vec<String> = (hand_rows(now).into_iter())
         .filter_map(|row| row.breaks.map(|breaks| format!("{}: {breaks}", row.label)))
         .collect();
@@ -207,14 +207,22 @@ fn of_the_front(before: &Position, now: &Trying, slide: Slide, moved: f64) -> Ve
     } else {
         broken.join("; ")
     };
-    all.push(recheck(Due::HandPlaces, Station::Bars, words, None));
+    all.push(recheck(Due::HandPlaces, Station::Bars, &words, None));
     all
 }
 
 /// A saddle moved along its rails takes the hands with it only if the front follows.
 fn of_the_saddle(now: &Trying, forward: f64) -> Recheck {
     let by = crate::plane::Point::new(forward, 0.0);
-    let (changes, left) = parts_for(now, &now.setup, by, (3.0, 5.0), |_| true, |_| false);
+    let (changes, left) = parts_for(
+        now,
+        &now.setup,
+        by,
+        &Stems::ordinary(),
+        (3.0, 5.0),
+        |_| true,
+        |_| false,
+    );
     let step = if changes.is_empty() {
         None
     } else {
@@ -234,5 +242,5 @@ fn of_the_saddle(now: &Trying, forward: f64) -> Recheck {
         ),
         None => format!("{moved}; no part of the ordinary sizes gives them back"),
     };
-    recheck(Due::Front, Station::Bars, words, step)
+    recheck(Due::Front, Station::Bars, &words, step)
 }

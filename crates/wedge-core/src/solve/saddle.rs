@@ -2,7 +2,7 @@
 //! the place of this one.
 
 use super::linked;
-use crate::bike::Perch;
+use crate::bike::{Part, PartKind, Perch};
 use crate::foresee::{Change, Step, Trying};
 use crate::measure::{Quantity, Refusal, measured};
 use crate::plane::root;
@@ -113,7 +113,7 @@ pub struct SetbackParts {
 }
 
 /// Which part would give a wished setback, and by how much. `None` when no place of the saddle has it.
-pub fn setback_parts(trying: &Trying, wanted: f64) -> Option<SetbackParts> {
+pub fn setback_parts(trying: &Trying, wanted: f64, parts: &[Part]) -> Option<SetbackParts> {
     let room = perch_room(trying);
     let back = root(-300.0, 300.0, |back| trying.setback_at(0.0, back) - wanted)?;
     let way = |back: f64| if back > 0.0 { "back" } else { "forward" };
@@ -143,12 +143,31 @@ pub fn setback_parts(trying: &Trying, wanted: f64) -> Option<SetbackParts> {
             options: Vec::new(),
         });
     }
-    let mut options: Vec<(f64, PartOption)> = POSTS_MM
-        .into_iter()
-        .filter_map(|setback| post(trying, setback, wanted, back))
+    let posts = parts
+        .iter()
+        .filter(|part| part.kind == PartKind::Post && part.on_hand > 0);
+    let on_hand: Vec<f64> = posts
+        .filter_map(|part| part.size(Quantity::PostSetback))
         .collect();
-    options.sort_by(|a, b| a.0.total_cmp(&b.0));
-    let mut options: Vec<PartOption> = options.into_iter().map(|(_, option)| option).collect();
+    let is_one = |setback: f64| on_hand.iter().any(|own| (own - setback).abs() < 0.5);
+    let ordered = POSTS_MM.into_iter().filter(|setback| !is_one(*setback));
+    let all = on_hand.iter().map(|setback| (true, *setback));
+    let mut options: Vec<(bool, f64, PartOption)> = all
+        .chain(ordered.map(|setback| (false, setback)))
+        .filter_map(|(here, setback)| {
+            let (off, mut option) = post(trying, setback, wanted, back)?;
+            if here {
+                option.label = format!("{}, on hand", option.label);
+            }
+            Some((!here, off, option))
+        })
+        .collect();
+    // What is on hand and does it comes first.
+    options.sort_by(|a, b| {
+        let first = |option: &(bool, f64, PartOption)| (!option.2.does, option.0);
+        first(a).cmp(&first(b)).then(a.1.total_cmp(&b.1))
+    });
+    let mut options: Vec<PartOption> = options.into_iter().map(|(.., option)| option).collect();
     options.push(PartOption {
         label: if back < 0.0 {
             "A short-nosed saddle".to_owned()

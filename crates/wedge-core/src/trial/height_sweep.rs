@@ -11,7 +11,7 @@ use crate::measure::{Quantity, Refusal, Unit, mean, within};
 use crate::plane::Point;
 use crate::position::wall;
 use crate::rule::rules;
-use crate::solve::{hands_moved, parts_for};
+use crate::solve::{Stems, hands_moved, parts_for};
 use crate::words::{up_or_down, written};
 use crate::work::Station;
 use serde::{Deserialize, Serialize};
@@ -242,7 +242,15 @@ impl HeightSweep {
 
 /// The parts that move the hands by so much, as a linked trial; none where that is less than a part is worth.
 pub(super) fn moves(on: &Trying, by: Point) -> Vec<Step> {
-    let (changes, _) = parts_for(on, &on.setup, by, (3.0, 5.0), |_| true, |_| false);
+    let (changes, _) = parts_for(
+        on,
+        &on.setup,
+        by,
+        &Stems::ordinary(),
+        (3.0, 5.0),
+        |_| true,
+        |_| false,
+    );
     let step = (!changes.is_empty()).then(|| Step::of(on, changes, String::new()));
     step.flatten().into_iter().collect()
 }

@@ -41,7 +41,7 @@ pub(crate) fn gross(input: &ForeseeInput) -> GrossReport {
 
 /// The same for a rider who came with something.
 pub(crate) fn gross_of(input: &ForeseeInput, intake: &Intake) -> GrossReport {
-    trying(input, |trying| limit::gross(trying, intake))
+    trying(input, |trying| limit::gross(trying, intake, &[]))
 }
 
 pub(crate) fn limits(input: &ForeseeInput) -> Vec<LimitRow> {
@@ -82,7 +82,7 @@ pub(crate) fn gate(
     looked: (bool, &[Ladder]),
 ) -> Vec<GateItem> {
     trying(input, |t| {
-        school::gate(t, cleats, looked, &limit::gross(t, &Intake::default()))
+        school::gate(t, cleats, looked, &limit::gross(t, &Intake::default(), &[]))
     })
 }
 
@@ -108,7 +108,7 @@ pub(crate) fn perch_room(input: &ForeseeInput) -> PerchRoom {
 }
 
 pub(crate) fn setback_parts(input: &ForeseeInput, wanted: f64) -> Option<SetbackParts> {
-    trying(input, |t| solve::setback_parts(t, wanted))
+    trying(input, |t| solve::setback_parts(t, wanted, &[]))
 }
 
 pub(crate) fn swap(input: &ForeseeInput, new: &OtherSaddle) -> Result<Step, Vec<Refusal>> {

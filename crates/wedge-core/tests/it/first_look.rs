@@ -2,8 +2,8 @@
 use crate::ask::{calibrate, complaining, gross, gross_of, known};
 use wedge_core::bike::Kind;
 use wedge_core::example;
-use wedge_core::foresee::{Change, ForeseeInput, Look, Sighting, foresee};
-use wedge_core::intake::Place;
+use wedge_core::foresee::{Change, ForeseeInput, Look, Sighting, Trying, foresee};
+use wedge_core::intake::{Intake, Place};
 use wedge_core::limit::LimitRow;
 use wedge_core::measure::{Method, Output, Quantity};
 use wedge_core::units::{Degrees, Millimetres, Side};
@@ -144,6 +144,35 @@ fn hands_far_out_are_named_and_a_little_out_ask_for_a_rough_pass() {
     let named = far.errors.first().map(|e| e.words.clone());
     assert!(pass.or(named).unwrap().contains("too far"), "{far:?}");
     assert_eq!(moved(0.0, 0.0).front, None);
+
+    // What lies in the box does it where it can, and what must be ordered says so.
+    let mut wrong = input.clone();
+    wrong.frame.frame_reach_mm.0 += 110.0;
+    let ride = wrong.check().unwrap();
+    let with = |length: f64, angle: f64| {
+        let stem = [(Quantity::Stem, length), (Quantity::StemAngle, angle)];
+        let parts = [wedge_core::bike::Part::new(
+            wedge_core::bike::PartKind::Stem,
+            1,
+            &stem,
+        )];
+        let report = wedge_core::limit::gross(&Trying::of(&ride), &Intake::default(), &parts);
+        let told = report.errors.iter().find(|e| e.station == Station::Bars);
+        told.map(|e| (e.changes.clone(), e.proposal.clone()))
+            .or(report.front.map(|f| (f.changes, f.left)))
+            .unwrap()
+    };
+    let to = |changes: &[Change]| {
+        changes
+            .iter()
+            .find(|c| c.quantity == Quantity::Stem)
+            .and_then(|c| c.to)
+    };
+    let (ordinary, _) = with(130.0, 17.0);
+    let (own, words) = with(to(&ordinary).unwrap() + 2.0, -6.0);
+    assert_eq!(to(&own), to(&ordinary).map(|mm| mm + 2.0), "{words}");
+    assert!(!words.contains("to order"), "{words}");
+    assert!(with(130.0, 17.0).1.contains("to order"));
 
     // A kind of riding without ranges has no gross error of the hands.
     let mut city = input.clone();

@@ -8,8 +8,9 @@ use crate::ask::{
 };
 use crate::calling::tried;
 use proptest::prelude::*;
+use wedge_core::bike::{Part, PartKind};
 use wedge_core::example;
-use wedge_core::foresee::{Bound, Change, ForeseeInput, Look, foresee};
+use wedge_core::foresee::{Bound, Change, ForeseeInput, Look, Trying, foresee};
 use wedge_core::intake::{Intake, Place};
 use wedge_core::judge::{CauseFacts, Fault, HowOften, Told};
 use wedge_core::looking::{KneePath, PelvisSeen, Sign, SignSeen};
@@ -825,6 +826,23 @@ fn the_perch_tells_its_room_and_the_part_that_would_do() {
         there.clearances.perch
     );
     assert_eq!(far.options.last().unwrap().label, "A short-nosed saddle");
+    // A post that lies in the box and does it comes first, and says so.
+    let own = |setback: f64, on_hand: u32| {
+        Part::new(PartKind::Post, on_hand, &[(Quantity::PostSetback, setback)])
+    };
+    let ride = input.check().unwrap();
+    let wanted = now - forward - 15.0;
+    let boxed = |parts: &[Part]| {
+        wedge_core::solve::setback_parts(&Trying::of(&ride), wanted, parts).unwrap()
+    };
+    assert_eq!(
+        boxed(&[own(2.0, 1)]).options[0].label,
+        "Post with 2 mm setback, on hand"
+    );
+    assert_eq!(
+        boxed(&[own(2.0, 0)]).options[0].label,
+        "Post without setback"
+    );
     // Out of every post's reach: how much each leaves.
     let beyond = setback_parts(&input, now + back + 60.0).unwrap();
     assert!(beyond.options.iter().all(|o| !o.does), "{beyond:?}");

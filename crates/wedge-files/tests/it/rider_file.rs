@@ -5,7 +5,7 @@ use wedge_core::example;
 use wedge_core::intake::Joint;
 use wedge_core::measure::Quantity;
 use wedge_core::units::Side;
-use wedge_files::{PositionFile, RiderFile, StudioFile, read_studio};
+use wedge_files::{LookBody, PositionFile, RiderFile, StudioFile, read_studio};
 
 const DEMO: &str = include_str!("../../../../demo/tobin-arkle.wedge.json");
 
@@ -310,4 +310,34 @@ fn a_file_of_the_third_format_is_read_and_what_came_since_stands_empty() {
         assert_eq!(setup.get(Quantity::CleatWedge, Some(side)), Some(0.0));
         assert_eq!(setup.get(Quantity::CleatFloat, Some(side)), None);
     }
+}
+
+#[test]
+fn a_width_noted_before_becomes_the_saddles_own_and_locked_elbows_a_sign() {
+    let mut file: Value =
+        serde_json::from_str(include_str!("../../../../demo/tobin-arkle.wedge.json")).unwrap();
+    file["format"] = json!("wedge.rider/7");
+    let session = &mut file["rider"]["bikes"][0]["sessions"][0];
+    session["saddle"]["width_mm"] = json!(143.0);
+    let setup = session["now"].clone();
+    let look = json!({ "id": "01a2094c-c3c4-765b-b0a1-bbd8983dcd77", "at": "2026-11-14T09:10:00Z", "setup": setup,
+                       "hands": null, "effort": null, "body": { "shoulders": "locked" }, "foreseen": null });
+    session["looks"] = json!([look]);
+    let rider = RiderFile::read(&file.to_string()).unwrap().rider;
+    let session = &rider.bikes[0].sessions[0];
+    let width = |setup: &wedge_core::bike::Setup| setup.saddle.saddle_width_mm.map(|mm| mm.0);
+    assert_eq!(width(&session.base), Some(143.0));
+    assert!(
+        session
+            .setups
+            .iter()
+            .all(|record| width(&record.setup) == Some(143.0))
+    );
+    let LookBody::Sign(sign) = session.looks[0].body else {
+        panic!("{:?}", session.looks[0].body);
+    };
+    assert_eq!(
+        (sign.sign, sign.there),
+        (wedge_core::looking::Sign::ElbowsLocked, Some(true))
+    );
 }

@@ -7,6 +7,7 @@
 )]
 
 mod api;
+mod bars;
 mod browser;
 mod cli;
 mod first_look;

@@ -7,26 +7,26 @@ use serde_json::{Value, json};
 use tempfile::TempDir;
 
 /// A server with its own record.
-struct Server {
+pub(crate) struct Server {
     server: crate::support::Server,
     _folder: TempDir,
 }
 
 /// An answer, whatever it is.
-struct Answer {
-    status: u16,
-    body: Value,
+pub(crate) struct Answer {
+    pub(crate) status: u16,
+    pub(crate) body: Value,
 }
 
 impl Answer {
-    fn ok(self) -> Value {
+    pub(crate) fn ok(self) -> Value {
         assert_eq!(self.status, 200, "{}", self.body);
         self.body
     }
 }
 
 impl Server {
-    fn start() -> Self {
+    pub(crate) fn start() -> Self {
         let (folder, file) = crate::support::data();
         Self {
             server: crate::support::Server::start(&file),
@@ -48,27 +48,27 @@ impl Server {
         }
     }
 
-    async fn get(&self, path: &str) -> Answer {
+    pub(crate) async fn get(&self, path: &str) -> Answer {
         self.send(Method::GET, path, None, None).await
     }
 
-    async fn post(&self, path: &str, body: &Value, at: Option<i64>) -> Answer {
+    pub(crate) async fn post(&self, path: &str, body: &Value, at: Option<i64>) -> Answer {
         self.send(Method::POST, path, Some(body), at).await
     }
 
-    async fn put(&self, path: &str, body: &Value, at: Option<i64>) -> Answer {
+    pub(crate) async fn put(&self, path: &str, body: &Value, at: Option<i64>) -> Answer {
         self.send(Method::PUT, path, Some(body), at).await
     }
 }
 
 /// A fit whose bike as found is closed.
-async fn closed(server: &Server) -> (Value, String) {
+pub(crate) async fn closed(server: &Server) -> (Value, String) {
     let view = crate::support::session(&server.server).await;
     let id = view["session"]["id"].as_str().unwrap().to_owned();
     (view, id)
 }
 
-async fn begin(server: &Server, session: &str, plan: Value) -> Value {
+pub(crate) async fn begin(server: &Server, session: &str, plan: Value) -> Value {
     let body = json!({ "id": id(), "plan": plan });
     server
         .post(&format!("/api/sessions/{session}/runs"), &body, None)
@@ -76,7 +76,7 @@ async fn begin(server: &Server, session: &str, plan: Value) -> Value {
         .ok()
 }
 
-fn call_of(run: &Value, answer: &Value) -> Value {
+pub(crate) fn call_of(run: &Value, answer: &Value) -> Value {
     json!({ "id": id(), "call": { "ask": run["screen"]["ask"]["id"], "answer": answer } })
 }
 
@@ -108,9 +108,9 @@ async fn schools_map_gate_and_room_are_read_for_the_bench() {
     assert_eq!(saddle["setback"]["schools"][0]["school"], "balance");
     assert_eq!(saddle["gate"].as_array().unwrap().len(), 5);
     assert_eq!(saddle["hung"].as_array().unwrap().len(), 5);
-    // Two at the height, five at the setback.
+    // Three at the height, five at the setback.
     let starts = saddle["starts"].as_array().unwrap();
-    assert_eq!(starts.len(), 7);
+    assert_eq!(starts.len(), 8);
     assert_eq!(starts[0]["protocol"], "creep_up");
     let map = server
         .get(&format!("/api/sessions/{session}/saddle/map"))

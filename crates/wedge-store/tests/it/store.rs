@@ -569,3 +569,44 @@ async fn what_was_scored_becomes_the_order_it_stood_for() {
         assert_eq!(read.bikes[0].sessions[0].intake, intake, "{scores}");
     }
 }
+
+#[tokio::test]
+async fn a_width_noted_before_moves_to_the_saddles_of_its_fit() {
+    let (folder, store) = store().await;
+    let rider = RiderFile::read(include_str!("../../../../demo/maren-ostby.wedge.json"))
+        .unwrap()
+        .rider;
+    let studio = StudioFile::new(vec![rider]);
+    store
+        .import_studio(&studio, Timestamp::now())
+        .await
+        .unwrap();
+    drop(store);
+    let file = folder.path().join("wedge.sqlite");
+    let options = sqlx::sqlite::SqliteConnectOptions::new().filename(&file);
+    let old = sqlx::SqlitePool::connect_with(options).await.unwrap();
+    for statement in [
+        "UPDATE sessions SET saddle = json_set(saddle, '$.width_mm', 151.0)",
+        "UPDATE looks SET body = json_set(body, '$.body', json('{\"shoulders\":\"locked\"}')) WHERE seq = (SELECT min(seq) FROM looks)",
+        "DELETE FROM _sqlx_migrations WHERE version = 8",
+    ] {
+        sqlx::query(statement).execute(&old).await.unwrap();
+    }
+    old.close().await;
+    let store = Store::open(&file).await.unwrap();
+    let read = store.all_riders().await.unwrap().remove(0);
+    let session = &read.bikes[0].sessions[0];
+    let width = |setup: &wedge_core::bike::Setup| setup.saddle.saddle_width_mm.map(|mm| mm.0);
+    assert_eq!(width(&session.base), Some(151.0));
+    assert!(
+        session
+            .setups
+            .iter()
+            .all(|record| width(&record.setup) == Some(151.0))
+    );
+    assert!(
+        matches!(session.looks[0].body, wedge_files::LookBody::Sign(_)),
+        "{:?}",
+        session.looks[0]
+    );
+}

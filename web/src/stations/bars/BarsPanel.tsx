@@ -9,6 +9,7 @@ import { useFit } from "../../fit/useFit";
 import { number, sentence, withUnit } from "../../ui/format";
 import { HeadRow } from "../../ui/HeadRow";
 import { Keycap } from "../../ui/Keycap";
+import { HandScales } from "./HandScales";
 import { useBars } from "./useBars";
 
 /** Where the hands belong, the parts that put them there, and every place they have. */
@@ -25,8 +26,8 @@ export function BarsPanel() {
         </Button>
         <ToPage words="Causes, protocols, levers" />
       </div>
-      {!still && !view.run && <Starts starts={begun(bars)} />}
       <Schools bars={bars} aim={aim} onWish={still ? undefined : wish} />
+      {!still && !view.run && <Starts starts={begun(bars)} />}
       <Findings title="Found in this fit" findings={bars.findings} />
       <FrontEnds bars={bars} />
       <Places bars={bars} />
@@ -72,6 +73,7 @@ function Schools({ bars, aim, onWish }: SchoolsProps) {
   return (
     <section className="schools hand-schools" aria-label="Where the hands belong">
       <h3>Where the hands belong</h3>
+      <HandScales bars={bars} />
       <ul>
         {bars.schools.map((school) => (
           <li key={school.school} className={school.leads ? "leads" : undefined}>
@@ -94,6 +96,16 @@ function Schools({ bars, aim, onWish }: SchoolsProps) {
           </li>
         ))}
       </ul>
+      {bars.lean.reasons.length > 0 && (
+        <p className="number-hint">
+          Leans {bars.lean.share > 0 ? "upright" : "low"}: {bars.lean.reasons.join("; ")}.
+        </p>
+      )}
+      {bars.lean_ends.map((words) => (
+        <p key={words} className="number-hint">
+          {sentence(words)}
+        </p>
+      ))}
       {bars.arc != null && <p className="number-hint">Along the arc {bars.arc}.</p>}
       {aim && onWish && (
         <p className="number-hint">

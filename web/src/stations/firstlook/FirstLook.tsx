@@ -213,7 +213,7 @@ function Looks({ words, onSee }: { words: Words; onSee: See }) {
           onPick={(seen) => seen && void onSee({ shoulders: seen })}
         />
       </div>
-      <h3>Signs</h3>
+      <h3 className="signs-head">Signs</h3>
       <Signs
         signs={view.seen.flatMap(({ entry: { body } }) =>
           "sign" in body && body.sign.there != null ? [body.sign] : [],
