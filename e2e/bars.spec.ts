@@ -111,7 +111,7 @@ test("a bracket is called by keys, outlives a reload, and leads the schools", as
   await tapeAndClose(page, "712", "188");
   await station(page, "Bars");
   await expect(page.getByRole("button", { name: /^Bracket of reach/ })).toBeVisible();
-  await page.keyboard.press("1");
+  await page.keyboard.press("2");
   const instruction = page.locator(".protocol .instruction");
   await expect(instruction).toHaveText("Hands 5 mm farther than they were");
   // Good as far as 10 mm farther and 15 mm nearer than they were; good again a step inside.

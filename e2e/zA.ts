@@ -31,7 +31,7 @@ try {
   await page.getByLabel("A sign that is there").selectOption("neck_tired|");
   await page.keyboard.press("Enter");
   await page.waitForTimeout(500);
-  await page.locator("[data-field=\"weight.left\"]").fill("6");
+  await page.locator('[data-field="weight.left"]').fill("6");
   await page.keyboard.press("Enter");
   await page.waitForTimeout(500);
   await page.getByRole("group", { name: "Signs" }).scrollIntoViewIfNeeded();

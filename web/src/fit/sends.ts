@@ -100,8 +100,25 @@ export const shownWith = (view: SessionView, orders: Order[]): SessionView =>
     if (order.kind === "intake") return session({ intake: withEdit(intakeOf(at), order.edit) });
     if (order.kind === "shoe") return session({ shoes: withShoe(at, order.side, order.change) });
     if (order.kind === "saddle") return session({ saddle: withNotes(at, order.change) });
+    if (order.kind === "entry") return withEntry(at, order.trial, order.body);
     return at;
   }, view);
+
+/** A session with what was ticked off or checked of a trial. */
+function withEntry(at: SessionView, trial: string, body: EntryBody): SessionView {
+  if ("done" in body) {
+    const { step, done } = body.done;
+    const ticked = (work: SessionView["trials"][number]["front_work"]) =>
+      work.map((of) => (of.step === step ? { ...of, done } : of));
+    const trials = at.trials.map((t) => (t.trial.id === trial ? { ...t, front_work: ticked(t.front_work) } : t));
+    return { ...at, trials };
+  }
+  if ("checked" in body && body.checked.stays && at.due_again?.trial === trial) {
+    const due = at.due_again.due.filter((item) => item.due !== body.checked.due);
+    return { ...at, due_again: due.length > 0 ? { ...at.due_again, due } : null };
+  }
+  return at;
+}
 
 /** Where a session is written, and from which version. */
 const from = (at: SessionView) => ({ path: { id: at.session.id }, header: ifMatch(at.version) });

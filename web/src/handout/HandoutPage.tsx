@@ -11,6 +11,7 @@ import { add, bounds, left, poseAt, sub, times, unit, viewOf } from "../board/fi
 import { day, inSentence, number, signed, suffix, withUnit, sentence } from "../ui/format";
 import { Nowhere, TopBar } from "../ui/Page";
 import { specOf, outputOf } from "../fit/fields";
+import { FrontStack } from "../board/FrontStack";
 
 /** The sheet for the rider and the next mechanic. */
 export default function HandoutPage() {
@@ -33,6 +34,23 @@ export default function HandoutPage() {
       </div>
       <Sheet handout={handout.data} catalogue={catalogue.data} />
     </>
+  );
+}
+
+/** The work at the front end: what stands on the steerer, and each step, done or to do. */
+function FrontEndWork({ work }: { work: NonNullable<Handout["front_work"]> }) {
+  return (
+    <section aria-label="Front-end work" className="front-end-work">
+      <h2>Front-end work: {inSentence(work.title)}</h2>
+      {work.stack.length > 0 && <FrontStack stack={work.stack} />}
+      <ol>
+        {work.steps.map((step) => (
+          <li key={step.step}>
+            {step.done ? "☑ done:" : "☐ to do:"} {step.label}
+          </li>
+        ))}
+      </ol>
+    </section>
   );
 }
 
@@ -89,6 +107,8 @@ function Sheet({ handout, catalogue }: { handout: Handout; catalogue: Catalogue 
           </ol>
         </>
       )}
+
+      {handout.front_work != null && <FrontEndWork work={handout.front_work} />}
 
       {handout.intake.length > 0 && (
         <>
@@ -215,6 +235,7 @@ function TrialLine({ trial, catalogue }: { trial: TrialView; catalogue: Catalogu
       <b>{foreseen.title}</b>
       {trial.outcome === "put_back" && " (put back)"}
       {trial.outcome == null && " (still on the bench)"}: {foreseen.turns.map((t) => t.words).join("; ")}.{" "}
+      {foreseen.hands != null && `${sentence(foreseen.hands)} `}
       {seen.length > 0
         ? `${seen.join("; ")}.`
         : row &&

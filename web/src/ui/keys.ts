@@ -3,8 +3,9 @@ import { useLayoutEffect, useRef } from "react";
 
 export type Keys = Record<string, ((event: KeyboardEvent) => void) | undefined>;
 
-const isText = (target: Element) => target.matches("input, textarea, select, [contenteditable=true]");
-const isPressed = (target: Element) => target.matches("button, a[href], summary");
+const isText = (target: Element) =>
+  target.matches("input:not([type=checkbox]), textarea, select, [contenteditable=true]");
+const isPressed = (target: Element) => target.matches("button, a[href], summary, input[type=checkbox]");
 
 /** Runs the action of a key. Names are `event.key`, letters in lower case, `Ctrl+z` with the control key, `Alt+l`
  * with the other, which acts in text fields too. */
