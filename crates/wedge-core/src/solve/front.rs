@@ -42,6 +42,8 @@ rules! {
     const COST_CUT: u32 = 20, "", House;
     /// The most spacers below a stem, unless a maker says otherwise.
     const MOST_BELOW_MM: f64 = 40.0, " mm", Workshop;
+    /// The most pad spacers, unless a maker says otherwise.
+    const PADS_MM: f64 = 60.0, " mm", House;
     /// So many answers are given.
     const ANSWERS: usize = 4, "", House;
 }
@@ -263,6 +265,7 @@ impl<'a> Bench<'a> {
             }
             (bar, COST_BAR)
         }));
+        bars.extend(pad_stacks(setup, parts));
         Self {
             setup,
             frame: trying.frame,
@@ -439,37 +442,74 @@ impl<'a> Bench<'a> {
     }
 }
 
-/// The pieces on the bike, taken to be ordinary ones, and those of the box.
-fn spacers_there(setup: &Placed, parts: &[Part]) -> Vec<(i32, u32)> {
-    let mut all: Vec<(i32, u32)> = Vec::new();
-    let mut add = |height: i32, count: u32| match all.iter_mut().find(|(h, _)| *h == height) {
-        Some((_, n)) => *n += count,
-        None => all.push((height, count)),
-    };
-    for stack in [
-        setup.cockpit.spacers_below_mm.0,
-        setup.cockpit.spacers_above_mm.0,
-    ] {
-        let mut left = tenths(stack);
+/// Pieces by height in tenths, with how many.
+#[derive(Default)]
+struct Pieces(Vec<(i32, u32)>);
+
+impl Pieces {
+    fn add(&mut self, height: i32, count: u32) {
+        match self.0.iter_mut().find(|(h, _)| *h == height) {
+            Some((_, n)) => *n += count,
+            None => self.0.push((height, count)),
+        }
+    }
+
+    /// A stack as it stands, taken to be of ordinary pieces.
+    fn add_stack(&mut self, stack_mm: f64) {
+        let mut left = tenths(stack_mm);
         for piece in SPACERS_MM.iter().rev().map(|mm| tenths(*mm)) {
             while left >= piece {
-                add(piece, 1);
+                self.add(piece, 1);
                 left -= piece;
             }
         }
         if left > 0 {
-            add(left, 1);
+            self.add(left, 1);
         }
     }
-    for part in parts
-        .iter()
-        .filter(|p| p.kind == PartKind::Spacer && p.on_hand > 0)
-    {
-        if let Some(height) = part.size(Quantity::Spacer) {
-            add(tenths(height), part.on_hand);
+
+    /// What lies in the box of a kind.
+    fn add_box(&mut self, parts: &[Part], kind: PartKind) {
+        for part in parts.iter().filter(|p| p.kind == kind && p.on_hand > 0) {
+            if let Some(height) = part.size(Quantity::Spacer) {
+                self.add(tenths(height), part.on_hand);
+            }
         }
     }
-    all
+}
+
+/// The pieces on the bike and those of the box.
+fn spacers_there(setup: &Placed, parts: &[Part]) -> Vec<(i32, u32)> {
+    let mut all = Pieces::default();
+    all.add_stack(setup.cockpit.spacers_below_mm.0);
+    all.add_stack(setup.cockpit.spacers_above_mm.0);
+    all.add_box(parts, PartKind::Spacer);
+    all.0
+}
+
+/// The bar with every other height of its pads that the pieces on it and in the box give; none of a bar without pads.
+fn pad_stacks(setup: &Placed, parts: &[Part]) -> Vec<(Bar, u32)> {
+    let Bar::Aero(aero) = setup.bar else {
+        return Vec::new();
+    };
+    let mut pieces = Pieces::default();
+    pieces.add_stack(aero.pad_spacers_mm.0);
+    pieces.add_box(parts, PartKind::PadSpacer);
+    let most = tenths(PADS_MM.max(aero.pad_spacers_mm.0));
+    let heights: BTreeSet<i32> = pairs(&pieces.0, most)
+        .into_iter()
+        .map(|(below, _)| below)
+        .collect();
+    let other = heights
+        .into_iter()
+        .filter(|h| *h != tenths(aero.pad_spacers_mm.0));
+    other
+        .map(|height| {
+            let mut bar = setup.bar;
+            bar.set(Quantity::PadSpacers, mm(height));
+            (bar, COST_SPACERS)
+        })
+        .collect()
 }
 
 /// Every split of some pieces into what stands below and above a stem, together no higher than `most`; the rest stays off.
@@ -676,13 +716,18 @@ fn sentence_of(trying: &Trying, bench: &Bench, built: &Built, torso: f64) -> Str
     }
     if built.bar > 0 {
         let (bar, _) = bench.bars[built.bar];
-        let reach = bar
-            .get(Quantity::BarReach)
-            .or_else(|| bar.get(Quantity::BarRise));
-        parts.push(format!(
-            "another bar, {}",
-            written(reach.unwrap_or_default())
-        ));
+        let pads = |bar: &Bar| bar.get(Quantity::PadSpacers);
+        if let Some((was, is)) = pads(&bench.setup.bar).zip(pads(&bar)) {
+            parts.push(format!("pad spacers {} → {}", written(was), written(is)));
+        } else {
+            let reach = bar
+                .get(Quantity::BarReach)
+                .or_else(|| bar.get(Quantity::BarRise));
+            parts.push(format!(
+                "another bar, {}",
+                written(reach.unwrap_or_default())
+            ));
+        }
     }
     if built.hood_mm.abs() >= 0.5 {
         let way = if built.hood_mm > 0.0 {
@@ -915,6 +960,36 @@ mod tests {
         each_pair(pieces, at + 1, pair, all);
         each_pair(pieces, at + 1, (pair.0 + piece, pair.1), all);
         each_pair(pieces, at + 1, (pair.0, pair.1 + piece), all);
+    }
+
+    #[test]
+    fn pads_go_up_by_their_own_spacers() {
+        let ride = example::time_trial().check().unwrap();
+        let trying = Trying::of(&ride);
+        let now = trying.before.bike.hand;
+        let Bar::Aero(aero) = ride.setup.bar else {
+            panic!("pads");
+        };
+        let was = aero.pad_spacers_mm.0;
+        let aim = Aim::at(now + Point::new(0.0, 10.0), None);
+        let pads = |parts: &[Part]| {
+            let best = front_ends(&trying, &aim, parts).answers;
+            let found = best.iter().find_map(|answer| {
+                let mut changes = answer.changes.iter();
+                changes
+                    .find(|c| c.quantity == Quantity::PadSpacers)
+                    .and_then(|c| c.to)
+            });
+            (found, best)
+        };
+        // A ten in the box: the pads go up by it, and nothing else is turned.
+        let ten = Part::new(PartKind::PadSpacer, 2, &[(Quantity::Spacer, 10.0)]);
+        let (to, best) = pads(&[ten]);
+        assert_eq!(to, Some(was + 10.0), "{best:?}");
+        assert_eq!(best[0].changes.len(), 1, "{best:?}");
+        assert!(best[0].words.starts_with("Pad spacers"), "{best:?}");
+        assert!(best[0].miss_mm < 0.6, "{best:?}");
+        assert_eq!(pads(&[]).0.filter(|to| *to > was), None);
     }
 
     proptest! {
