@@ -58,11 +58,32 @@ test("the hand plane is walked by arrows, the board follows, a reload keeps the 
   await expect(page.getByTestId("change-title")).toBeVisible();
   await settled(page);
   await expect(field(page, "bb_to_hand_mm")).not.toHaveValue(stem);
+  // Closed and opened again, it stands where it stood.
+  await page.keyboard.press("d");
+  await expect(plane).toBeHidden();
+  await page.keyboard.press("d");
+  await expect(plane).toBeVisible();
   await page.reload();
   await expect(page.getByText(/Aimed at/)).toBeVisible();
 });
 
 for (const [name, kind, bar, parts] of [
+  [
+    "aero",
+    "time_trial",
+    "aero",
+    {
+      "Bar width": "400",
+      "Bar reach": "85",
+      "Base-bar grip": "-10",
+      "Pad forward": "-20",
+      "Pad bracket": "50",
+      "Pad spacers": "30",
+      "Pad length": "110",
+      "Pad spacing": "190",
+      "Pad tilt": "8",
+    },
+  ],
   ["flat", "off_road", "flat", { "Bar width": "760", "Bar rise": "20", Backsweep: "8", Upsweep: "5", "Bar roll": "0" }],
 ] as const) {
   test(`a ${name} bar has its schools, its plane and its front ends`, async ({ page }) => {

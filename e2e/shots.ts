@@ -55,11 +55,6 @@ try {
   await page.getByRole("heading", { name: "The position" }).waitFor();
   await shot("hand-out", true);
 
-  await page.goto("/rules");
-  await page.getByLabel("Find a rule").fill("crank");
-  await page.getByRole("heading", { name: "Cranks" }).waitFor();
-  await shot("rules");
-
   await goOn("Ilse Marrow");
   await page.keyboard.press("c");
   await page.getByRole("heading", { name: "Limit against demand" }).waitFor();
@@ -123,11 +118,6 @@ try {
   await station(page, "Intake");
   await page.getByRole("heading", { name: "Where it hurts" }).waitFor();
   await shot("intake");
-  await page.getByLabel("A swollen joint").click();
-  await page.getByText("Stop: do not fit today").waitFor();
-  await shot("red-flag");
-  await page.getByLabel("A swollen joint").click();
-  await page.getByText("Stop: do not fit today").waitFor({ state: "detached" });
 
   await station(page, "First look");
   await page.getByText("Foreseen against seen").waitFor();
@@ -154,6 +144,23 @@ try {
   await page.getByTestId("change-title").waitFor();
   await settled(page);
   await shot("bars");
+  await page.keyboard.press("Escape");
+  await page.getByTestId("change-title").waitFor({ state: "detached" });
+  await page.keyboard.press("d");
+  await field(page, "spacers_below_mm").focus();
+  for (let step = 0; step < 3; step += 1) await page.keyboard.press("ArrowDown");
+  await settled(page);
+  await page.getByRole("button", { name: /^Try it/ }).click();
+  await page.getByText(/^Front-end work/).click();
+  for (const done of ["Photograph the spacers", "Slacken the stem", "Rebuild as drawn"]) {
+    await page.getByLabel(done).check();
+  }
+  await shot("front-work");
+  await page.getByRole("button", { name: "Better" }).click();
+  await page.getByRole("button", { name: "✓ Better" }).waitFor();
+  await page.getByRole("button", { name: /^Keep/ }).click();
+  await page.getByRole("region", { name: "Due again" }).waitFor();
+  await shot("recheck");
 } finally {
   await browser.close();
   await server.stop();

@@ -12,9 +12,9 @@ use wedge_core::school::{
     levers_and_sweep,
 };
 use wedge_core::solve::{Aim, Arc, Fronts, HandPlane, HandRow, front_ends, hand_plane, hand_rows};
-use wedge_core::trial::{Finding, Protocol, Says, Start};
+use wedge_core::trial::{Finding, Protocol, Run, RunPlan, Says, Start};
 use wedge_core::work::Station;
-use wedge_files::Outcome;
+use wedge_files::{Outcome, RunRecord};
 
 /// A trial as a place of the hands.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -70,6 +70,18 @@ pub struct PlaneView {
     pub found: Option<Point>,
     /// Where trials put them.
     pub trials: Vec<HandTrial>,
+    /// Where the rider called too much, too little or good again.
+    pub calls: Vec<HandCall>,
+}
+
+/// A call of a bracket as a place of the hands.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct HandCall {
+    /// "too far".
+    pub words: String,
+    /// Where the hands were.
+    pub hand: Point,
 }
 
 impl Bench {
@@ -137,6 +149,28 @@ impl Bench {
         })
     }
 
+    /// What was called in a bracket; nothing in another protocol.
+    fn hand_calls(&self, run: &RunRecord) -> Vec<HandCall> {
+        let RunPlan::Bracket(bracket) = &run.plan else {
+            return Vec::new();
+        };
+        let setup = self.session.setups.iter().find(|s| s.id == run.setup);
+        let Some(Ok(ride)) = setup.map(|setup| self.ride(setup.setup)) else {
+            return Vec::new();
+        };
+        let calls = run.standing();
+        let run = Run {
+            plan: &run.plan,
+            on: &Trying::of(&ride),
+            calls: &calls,
+            stopped: false,
+            order: &[],
+        };
+        (bracket.called(&run).into_iter())
+            .map(|(hand, words)| HandCall { words, hand })
+            .collect()
+    }
+
     /// The hand plane around the hands as they are.
     pub fn hand_plane(&self) -> Result<PlaneView, Declined> {
         let ride = self.ride_now()?;
@@ -149,6 +183,9 @@ impl Bench {
         Ok(PlaneView {
             plane: hand_plane(&trying, &self.parts_box()),
             found: self.session.found().and_then(|found| hand(*found)),
+            calls: (self.session.runs.iter())
+                .flat_map(|run| self.hand_calls(run))
+                .collect(),
             trials: (self.session.trials.iter())
                 .filter_map(|trial| {
                     Some(HandTrial {

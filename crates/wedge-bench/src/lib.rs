@@ -32,7 +32,7 @@ mod view;
 mod wire;
 mod years;
 
-pub use bars::{BarsView, HandTrial, PlaneView};
+pub use bars::{BarsView, HandCall, HandTrial, PlaneView};
 pub use bench::{Bench, TriedOut, finishes};
 pub use body::{Certainty, MeasureView};
 pub use crank::CranksView;

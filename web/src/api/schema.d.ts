@@ -2408,6 +2408,13 @@ export interface components {
             /** @description All of it in a sentence. */
             words: string;
         };
+        /** @description A call of a bracket as a place of the hands. */
+        HandCall: {
+            /** @description Where the hands were. */
+            hand: components["schemas"]["Point"];
+            /** @description "too far". */
+            words: string;
+        };
         /** @description What one school says of where the hands belong. */
         HandOpinion: {
             /** @description What it accepts square to the arc, from where the hands are, mm; none where it says no more than a place. */
@@ -3888,6 +3895,8 @@ export interface components {
         };
         /** @description The hand plane of a fit. */
         PlaneView: {
+            /** @description Where the rider called too much, too little or good again. */
+            calls: components["schemas"]["HandCall"][];
             found?: components["schemas"]["Point"] | null;
             /** @description The plane. */
             plane: components["schemas"]["HandPlane"];

@@ -123,6 +123,8 @@ impl Pass {
 pub(super) struct SoFar {
     passes: Vec<Pass>,
     trail: Vec<Notch>,
+    /// Every place that was called, and as what.
+    called: Vec<(f64, &'static str)>,
 }
 
 impl SoFar {
@@ -340,6 +342,23 @@ impl Guided for Bracket {
     }
 }
 
+impl Bracket {
+    /// The places that were called so far, from the BB, each with what it was called.
+    pub fn called(&self, run: &Run) -> Vec<(Point, String)> {
+        let (mut script, mut so_far) = (Script::of(run), SoFar::default());
+        // What is not called yet is not asked for here.
+        let _ = self.read(run, &mut script, &mut so_far);
+        let hand = run.on.before.bike.hand;
+        let at = |by: f64| match self.of {
+            Bracketed::Reach => hand + Point::new(by, 0.0),
+            Bracketed::Height => hand + Point::new(0.0, by),
+        };
+        (so_far.called.into_iter())
+            .map(|(by, word)| (at(by), word.to_lowercase()))
+            .collect()
+    }
+}
+
 /// One way along the bracket.
 struct Leg {
     id: String,
@@ -400,6 +419,9 @@ impl Bracket {
                 },
             });
             if there {
+                so_far
+                    .called
+                    .push((at, if leg.good { "good again" } else { leg.word }));
                 return Ok(Some(at));
             }
         }

@@ -426,7 +426,7 @@ pub(super) fn notch(at: f64, words: &str, state: NotchState) -> Notch {
 
 /// Where a run of a protocol stands.
 pub(super) fn guided<P: Guided>(plan: &P, run: &Run) -> Guide {
-    let mut script = Script { run, next: 0 };
+    let mut script = Script::of(run);
     let mut so_far = P::SoFar::default();
     let read = plan.read(run, &mut script, &mut so_far);
     let mut notches = plan.notches(run, &so_far);
@@ -525,7 +525,12 @@ impl Called {
     }
 }
 
-impl Script<'_> {
+impl<'a> Script<'a> {
+    /// From the first call on.
+    pub(super) fn of(run: &'a Run<'a>) -> Self {
+        Self { run, next: 0 }
+    }
+
     /// What was called when this was asked. A call that answers something else, or answers what cannot be answered so,
     /// ends what can be read; `saying` is what the screen then says.
     pub(super) fn ask(

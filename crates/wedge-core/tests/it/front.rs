@@ -74,6 +74,35 @@ proptest! {
     }
 }
 
+#[test]
+fn the_calls_of_a_bracket_are_places_of_the_hands() {
+    let road = example::road();
+    let hand = foresee(&road).unwrap().before.bike.hand;
+    let bracket = wedge_core::trial::Bracket {
+        of: wedge_core::trial::Bracketed::Reach,
+        on: wedge_core::trial::RiddenOn::Bike,
+        step_mm: 5.0,
+        from_mm: 0.0,
+    };
+    let mut run = Calling::new(RunPlan::Bracket(bracket), &road);
+    // Too far at 15, good again at 10; the rest was not called yet.
+    run.keys("1122");
+    let called = bracket.called(&run.run(false));
+    let told: Vec<(f64, &str)> = called
+        .iter()
+        .map(|(at, w)| (at.x - hand.x, w.as_str()))
+        .collect();
+    assert_eq!(told.len(), 2, "{told:?}");
+    assert!(
+        (told[0].0 - 15.0).abs() < 1e-9 && told[0].1 == "too far",
+        "{told:?}"
+    );
+    assert!(
+        (told[1].0 - 10.0).abs() < 1e-9 && told[1].1 == "good again",
+        "{told:?}"
+    );
+}
+
 /// A sweep whose hands weigh so much at each step down, going down and coming up.
 fn swept(input: &ForeseeInput, down: [f64; 3], up: [f64; 2]) -> Calling {
     let mut run = Calling::new(RunPlan::HeightSweep(HeightSweep { step_mm: 20.0 }), input);

@@ -42,7 +42,10 @@ function HandPlane({ shown }: { shown: PlaneView }) {
   const at = bars.aim ?? plane.now;
   const walked = useWalked(bars.data, bars.answered, bars.aim);
   const top = useRef<HTMLElement>(null);
-  useEffect(() => top.current?.scrollIntoView({ block: "nearest" }), []);
+  useEffect(() => {
+    // Some browsers answer with a promise, which is no clean-up.
+    top.current?.scrollIntoView({ block: "nearest" });
+  }, []);
   const within = ([x, y]: Point) =>
     x >= plane.forward.low && x <= plane.forward.high && y >= plane.up.low && y <= plane.up.high;
   const wish = (to: Point) => {
@@ -101,9 +104,10 @@ function HandPlane({ shown }: { shown: PlaneView }) {
         ))}
       </ul>
       <p className="number-hint">
-        Cross: now. Ring: wish. Double ring: the front end tried. Dots: what the box builds, hollow ones to order. Thick
-        band: the arc. Hatched: walled off. <Keycap>↑</Keycap> <Keycap>↓</Keycap> <Keycap>←</Keycap> <Keycap>→</Keycap>{" "}
-        5 mm, with Shift 1; <Keycap>.</Keycap> <Keycap>,</Keycap> the nearest dots.
+        Cross: now. Ring: wish. Double ring: the front end tried. Dots: what the box builds, hollow ones to order.
+        Triangles: what was called. Thick band: the arc. Hatched: walled off. <Keycap>↑</Keycap> <Keycap>↓</Keycap>{" "}
+        <Keycap>←</Keycap> <Keycap>→</Keycap> 5 mm, with Shift 1; <Keycap>.</Keycap> <Keycap>,</Keycap> the nearest
+        dots.
       </p>
       {plane.walls.map((wall) => (
         <p key={wall} className="apart">
@@ -160,6 +164,12 @@ function Drawn({ shown, wish, tried }: { shown: PlaneView; wish: Point | undefin
         <g key={trial.number} className="tried">
           <circle cx={x(trial.hand[0])} cy={y(trial.hand[1])} r={3} />
           {trial.outcome === "put_back" && <path d={`M${x(trial.hand[0]) - 6} ${y(trial.hand[1]) + 6}l12 -12`} />}
+        </g>
+      ))}
+      {shown.calls.map((call, index) => (
+        <g key={index} className="call">
+          <title>{call.words}</title>
+          <path d={`M${x(call.hand[0])} ${y(call.hand[1]) - 7}l6 12h-12z`} />
         </g>
       ))}
       <path className="now" d={`M${nowX - 9} ${nowY}h18m-9 -9v18`} />
