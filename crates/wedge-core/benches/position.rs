@@ -6,6 +6,7 @@ use wedge_core::bike::{Part, PartKind, ordinary_parts};
 use wedge_core::example;
 use wedge_core::foresee::{Change, ForeseeInput, Look, Sighting, Trying, calibrate, foresee};
 use wedge_core::intake::Intake;
+use wedge_core::judge::{Case, judge};
 use wedge_core::measure::{Method, Output, Quantity};
 use wedge_core::position::{Landmark, Ride};
 use wedge_core::school::{
@@ -218,5 +219,48 @@ fn front(c: &mut Criterion) {
     }
 }
 
-criterion_group!(positions, benches, calibration, schools, saddle, front);
+/// A fit with sixty witnesses, most of them silent.
+fn judging(c: &mut Criterion) {
+    let evidence = [
+        ("angle", r#""output": "knee", "value": 29"#),
+        ("angle", r#""output": "plumb", "value": 14"#),
+        ("angle", r#""output": "torso", "value": 38"#),
+        ("angle", r#""output": "shoulder", "value": 84"#),
+        (
+            "school",
+            r#""axis": "height", "name": "heel", "at": -6, "spread": 12"#,
+        ),
+        (
+            "school",
+            r#""axis": "setback", "name": "plumb", "at": 9, "spread": 12"#,
+        ),
+        ("complaint", r#""place": "neck", "how_bad": 6"#),
+        (
+            "complaint",
+            r#""place": "hand", "how_bad": 4, "side": "left""#,
+        ),
+        ("seen", r#""what": "hips_rock""#),
+        ("seen", r#""what": "elbows_locked""#),
+        ("seen", r#""what": "shoulders_drawn_forward""#),
+        ("limit", r#""joint": "hip", "margin": 3"#),
+    ];
+    let told = evidence.map(|(kind, rest)| format!(r#"{{ "kind": "{kind}", {rest} }}"#));
+    let text = format!(r#"{{ "evidence": [{}] }}"#, told.join(", "));
+    let Ok(case) = serde_json::from_str::<Case>(&text) else {
+        unreachable!("the bench asks of a case that reads");
+    };
+    c.bench_function("the judge, sixty witnesses", |b| {
+        b.iter(|| judge(black_box(&case)));
+    });
+}
+
+criterion_group!(
+    positions,
+    benches,
+    calibration,
+    schools,
+    saddle,
+    front,
+    judging
+);
 criterion_main!(positions);

@@ -5,6 +5,8 @@
 //! Strengths are craft, not data: about 0.6 often, 0.35 sometimes, 0.15 seldom, set by ear (house).
 
 use super::Fault as F;
+use super::axis::Hidden;
+use super::case::Limited;
 use crate::intake::{Place, Stroke};
 use crate::looking::Sign;
 use crate::rule::{Provenance, Rule};
@@ -138,6 +140,79 @@ causes! {
         KneesMeetElbows 0.04 [F::BarsLow, 0.5; F::ReachClose, 0.2];
         NeckTired 0.08 [F::BarsLow, 0.5; F::ReachFar, 0.2];
         HandsHeavy 0.07 [F::SetbackForward, 0.55; F::TiltDown, 0.35; F::ReachClose, 0.35; F::BarsLow, 0.3; F::BarsHigh, 0.35];
+}
+
+/// What a short limit of the table may come from.
+pub(super) fn short(joint: Limited) -> Causes {
+    let of = |leak, links| Causes {
+        leak,
+        links,
+        stroke: &[],
+    };
+    match joint {
+        Limited::Hip => of(
+            0.15,
+            &[
+                (F::CrankLong, 0.5),
+                (F::BarsLow, 0.4),
+                (F::SetbackBack, 0.15),
+                (F::HeightLow, 0.15),
+            ],
+        ),
+        Limited::Knee => of(0.15, &[(F::CrankLong, 0.5), (F::HeightLow, 0.4)]),
+        Limited::Back => of(0.12, &[(F::BarsLow, 0.6), (F::ReachFar, 0.3)]),
+        Limited::Shoulder => of(0.12, &[(F::ReachFar, 0.6)]),
+    }
+}
+
+/// What brings a hidden fault about, where it is itself caused.
+pub(super) fn brings(hidden: Hidden) -> Option<Causes> {
+    let of = |leak, links| {
+        Some(Causes {
+            leak,
+            links,
+            stroke: &[],
+        })
+    };
+    match hidden {
+        Hidden::DipL | Hidden::DipR => of(
+            0.03,
+            &[
+                (F::HeightHigh, 0.35),
+                (F::SetbackForward, 0.35),
+                (F::Short, 0.35),
+                (F::Weak, 0.15),
+            ],
+        ),
+        Hidden::Twist => of(
+            0.03,
+            &[(F::NoRelief, 0.35), (F::HeightHigh, 0.15), (F::Short, 0.35)],
+        ),
+        Hidden::Nose => of(
+            0.04,
+            &[
+                (F::ReachFar, 0.5),
+                (F::SetbackBack, 0.45),
+                (F::SaddleWide, 0.35),
+                (F::TiltDown, 0.35),
+                (F::BarsLow, 0.15),
+            ],
+        ),
+        _ => None,
+    }
+}
+
+/// Signs of one kind share their vote.
+pub(super) fn family(sign: Sign) -> Option<&'static str> {
+    match sign {
+        Sign::HipsRock | Sign::ToesPoint | Sign::BottomChoppy => Some("reaches down"),
+        Sign::ElbowsLocked | Sign::ShouldersDrawnForward | Sign::BrakesFar | Sign::FeelsLong => {
+            Some("reaches out")
+        }
+        Sign::ShouldersPushedBack | Sign::SlidesBack => Some("pushes back"),
+        Sign::ShouldersHunched | Sign::LikesDrops | Sign::VagueSteering => Some("hunches"),
+        _ => None,
+    }
 }
 
 /// Whether a dipping hip that causes something is the other side's: of a knee it is.

@@ -8,6 +8,7 @@ mod changes;
 mod faults;
 mod first_look;
 mod front;
+mod judge;
 mod kinds;
 mod ladder;
 mod laws;

@@ -1,6 +1,7 @@
 //! The `wedge` command: what it takes, and what each command does.
 
 mod foresee;
+mod judge;
 mod record;
 mod served;
 
@@ -35,6 +36,8 @@ enum Command {
     Demo(served::Place),
     /// Foresee a position, or what changes do to it, from a wedge.position/1 file
     Foresee(foresee::Arguments),
+    /// Judge the evidence of a case: what is likely wrong, and the next move
+    Judge(judge::Arguments),
     /// Print the JSON Schema of an open format
     Schema {
         /// Which format
@@ -97,6 +100,7 @@ impl Cli {
             Command::Serve(place) => served::serve(&place).await,
             Command::Demo(place) => served::demo(&place).await,
             Command::Foresee(arguments) => foresee::run(&arguments),
+            Command::Judge(arguments) => judge::run(&arguments),
             Command::Schema { format } => say(&json_schema(format)?),
             Command::Export(export) => record::export(&export).await,
             Command::Import(import) => record::import(&import).await,

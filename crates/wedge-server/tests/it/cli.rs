@@ -412,3 +412,49 @@ fn completions_name_the_commands() {
         );
     }
 }
+
+#[test]
+fn cases_are_judged_in_json_in_words_and_against_what_they_expect() {
+    let file = concat!(
+        env!("CARGO_MANIFEST_DIR"),
+        "/../wedge-core/tests/it/cases/open.json"
+    );
+    let checked = out(&wedge(&["judge", file, "--check"]));
+    assert_eq!(checked.lines().last(), Some("40 of 40"));
+    let one = r#"{ "id": "x", "title": "Too high", "evidence": [
+        { "kind": "angle", "output": "knee", "value": 28 }, { "kind": "seen", "what": "hips_rock" }],
+        "expect": { "faults_first": ["height:low"] } }"#;
+    let judged = json(&wedge_on(one, &["judge", "-"]));
+    assert_eq!(judged[0]["faults"][0]["fault"], "height:high");
+    let height = &judged[0]["axes"][0];
+    assert!(
+        height["witnesses"]
+            .as_array()
+            .unwrap()
+            .iter()
+            .any(|w| w[0] == "hips rock"),
+        "{height}"
+    );
+    let words = out(&wedge_on(one, &["judge", "-", "--explain"]));
+    assert!(words.contains("For it: "), "{words}");
+    // What it expects is not met: said, and no success.
+    let failed = wedge_on(one, &["judge", "-", "--check"]);
+    assert_eq!(failed.status.code(), Some(1));
+    let text = String::from_utf8_lossy(&failed.stdout).into_owned();
+    assert!(
+        text.contains("FAIL x") && text.ends_with("0 of 1\n"),
+        "{text}"
+    );
+    for (text, wanted) in [
+        (r#"{ "evidence": [{ "kind": "dowsing" }] }"#, "case 1"),
+        (
+            r#"{ "format": "wedge.rider/8", "rider": {} }"#,
+            "not a wedge.case/1 file",
+        ),
+        ("[", "refused"),
+    ] {
+        let refused = wedge_on(text, &["judge", "-"]);
+        assert_eq!(refused.status.code(), Some(1), "{text}");
+        assert!(said(&refused).contains(wanted), "{}", said(&refused));
+    }
+}
