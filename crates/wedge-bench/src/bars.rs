@@ -121,7 +121,7 @@ impl Bench {
         let trying = Trying::of(&ride);
         let lean = Lean::of(&self.session.intake, &self.measured, self.age());
         let schools = hand_opinions(&trying, self.brackets(), &lean, self.house.leads.hands);
-        let arc = Arc::of(&ride, &trying.before);
+        let arc = self.arc(&trying);
         let (farther, higher) = axes(arc.as_ref(), trying.before.bike.hand);
         let led = schools
             .iter()
@@ -147,6 +147,18 @@ impl Bench {
             fronts,
             schools,
         })
+    }
+
+    /// The arc of the hands: as good as the rider called it in the last bracket of height, cut where a limit begins.
+    fn arc(&self, trying: &Trying) -> Option<Arc> {
+        let arc = Arc::of(trying, &trying.before)?;
+        let is_it = |f: &&Finding| {
+            (f.protocol, f.says, f.quantity)
+                == (Protocol::Bracket, Says::Found, Some(Quantity::BbToHandUp))
+        };
+        let called = self.session.findings().rfind(is_it);
+        let called = called.and_then(|found| found.low.zip(found.high));
+        Some(called.map_or(arc, |ends| arc.called(ends)).cut(trying))
     }
 
     /// What was called in a bracket; nothing in another protocol.
@@ -181,7 +193,7 @@ impl Bench {
             hand(record.setup)
         };
         Ok(PlaneView {
-            plane: hand_plane(&trying, &self.parts_box()),
+            plane: hand_plane(&trying, self.arc(&trying), &self.parts_box()),
             found: self.session.found().and_then(|found| hand(*found)),
             calls: (self.session.runs.iter())
                 .flat_map(|run| self.hand_calls(run))

@@ -25,6 +25,10 @@ rules! {
     const LONG_H: f64 = 5.0, " h", House;
     /// From this age on a racer is at the end of it.
     const END_OF_RACING: f64 = 50.0, " years", House;
+    /// An arm span over this share of the stature is long: its rider wants the hands low.
+    const LONG_ARMS: f64 = 1.05, " of the stature", House;
+    /// An inseam under this share leaves a long trunk: so does its rider.
+    const SHORT_LEGS: f64 = 0.455, " of the stature", House;
     /// Less than this shifts nothing.
     const WORTH: f64 = 0.2, " of half the range", House;
 }
@@ -70,6 +74,13 @@ impl Lean {
         let hip = least(|leg| leg.hip_limit_deg.map(|angle| angle.0));
         if let Some(hip) = hip.filter(|hip| *hip < HIP_DEG) {
             add(EACH, format!("a stiff hip, {}°", written(hip)));
+        }
+        let share = |mm: Option<crate::units::Millimetres>| Some(mm?.0 / rider.body.stature_mm.0);
+        if share(rider.body.arm_span_mm).is_some_and(|share| share > LONG_ARMS) {
+            add(-EACH, "long arms".to_owned());
+        }
+        if share(rider.body.inseam_mm).is_some_and(|share| share < SHORT_LEGS) {
+            add(-EACH, "a long trunk over short legs".to_owned());
         }
         if let Some(hours) = intake.longest_ride_h.filter(|hours| *hours >= LONG_H) {
             add(EACH / 2.0, format!("rides of {} h", written(hours)));
@@ -152,6 +163,12 @@ mod tests {
             lean.reasons,
             ["9 h seated a day", "stiff hamstrings, leg raised to 61°"]
         );
+        // Long arms or a long trunk want the hands low, whatever the age.
+        let mut built = example::road().rider;
+        built.body.arm_span_mm = Some(crate::units::Millimetres(1.07 * built.body.stature_mm.0));
+        built.body.inseam_mm = Some(crate::units::Millimetres(0.44 * built.body.stature_mm.0));
+        let low = Lean::of(&Intake::default(), &built, Some(70.0));
+        assert!((low.share + 0.5).abs() < 1e-12, "{low:?}");
         intake = Intake {
             experience: Some(Experience::Racing),
             ..Intake::default()

@@ -1,8 +1,10 @@
 //! The arc: where the hands can go so that shoulder and elbow stay, and only torso and hip change.
 
+use super::hands_moved;
 use crate::bike::HandPlace;
+use crate::foresee::Trying;
 use crate::plane::Point;
-use crate::position::{Position, Ride};
+use crate::position::{Position, Ride, wall};
 use crate::rider::{Reach, UPRIGHT_DEG, UpperPoints};
 use crate::rule::rules;
 use crate::units::Degrees;
@@ -32,8 +34,10 @@ pub struct Arc {
     pub radius_mm: f64,
     /// Where it is passed now: the point lengths are taken to (hood, grip, the pads' centre).
     pub through: Point,
-    /// So far along it, either way, is as good, mm.
-    pub good_mm: f64,
+    /// So far down along it is as good, mm.
+    pub down_mm: f64,
+    /// And so far up.
+    pub up_mm: f64,
     /// What 10 mm higher along it asks for: so much further forward, mm, negative when it is nearer.
     pub longer_mm: f64,
     /// And so much more torso.
@@ -64,10 +68,50 @@ impl Arc {
             centre: centre + (through - contact),
             radius_mm: arm.length(),
             through,
-            good_mm: GOOD_MM,
+            down_mm: GOOD_MM,
+            up_mm: GOOD_MM,
             longer_mm: -10.0 * arm.y / arm.x,
             torso_deg: (10.0 / arm.x).to_degrees(),
         })
+    }
+
+    /// As good as the rider called it: from the lowest height that was still good to the highest, above the BB, mm.
+    #[must_use]
+    pub fn called(self, (low_mm, high_mm): (f64, f64)) -> Self {
+        Self {
+            down_mm: (self.through.y - low_mm).max(0.0),
+            up_mm: (high_mm - self.through.y).max(0.0),
+            ..self
+        }
+    }
+
+    /// Cut where a limit of the rider begins along it.
+    #[must_use]
+    pub fn cut(self, trying: &Trying) -> Self {
+        let free = |way: f64, good: f64| {
+            let stopped = |along: f64| {
+                let there = hands_moved(trying, self.at(way * along) - self.through);
+                wall(&trying.rider, &trying.before, &there).is_some()
+            };
+            if !stopped(good) {
+                return good;
+            }
+            let (mut free, mut blocked) = (0.0, good);
+            while blocked - free > 0.1 {
+                let middle = f64::midpoint(free, blocked);
+                if stopped(middle) {
+                    blocked = middle;
+                } else {
+                    free = middle;
+                }
+            }
+            free
+        };
+        Self {
+            down_mm: free(-1.0, self.down_mm),
+            up_mm: free(1.0, self.up_mm),
+            ..self
+        }
     }
 
     /// The point so far along it from where it is passed now, up positive, mm.
@@ -86,10 +130,11 @@ impl Arc {
     /// How far a point is from the piece of it that is as good as any, mm.
     pub fn miss(&self, point: Point) -> f64 {
         let (along, off) = self.place(point);
-        if along.abs() <= self.good_mm {
+        let good = along.clamp(-self.down_mm, self.up_mm);
+        if (good - along).abs() < 1e-12 {
             off.abs()
         } else {
-            point.distance(self.at(self.good_mm.copysign(along)))
+            point.distance(self.at(good))
         }
     }
 
@@ -121,7 +166,7 @@ impl Arc {
 mod tests {
     use super::*;
     use crate::example;
-    use crate::foresee::{ForeseeInput, Trying};
+    use crate::foresee::ForeseeInput;
 
     /// The position with the hands moved by as much.
     fn moved(input: &ForeseeInput, by: Point) -> Position {
@@ -205,7 +250,8 @@ mod tests {
             centre: Point::new(-150.0, 800.0),
             radius_mm: 0.0,
             through: Point::new(450.0, 920.0),
-            good_mm: GOOD_MM,
+            down_mm: GOOD_MM,
+            up_mm: GOOD_MM,
             longer_mm: 0.0,
             torso_deg: 0.95,
         };
@@ -218,5 +264,29 @@ mod tests {
         // Off it square to it; past its good piece from the piece's end.
         assert!((arc.miss(arc.at(5.0)) - 0.0).abs() < 1e-9);
         assert!((arc.miss(arc.at(25.0)) - 15.0).abs() < 0.05);
+    }
+
+    #[test]
+    fn calls_stretch_the_good_piece_and_a_limit_cuts_it() {
+        let mut input = example::road();
+        let ride = input.check().unwrap();
+        let trying = Trying::of(&ride);
+        let arc = Arc::of(&ride, &trying.before).unwrap();
+        assert_eq!((arc.down_mm, arc.up_mm), (GOOD_MM, GOOD_MM));
+        let called = arc.called((arc.through.y - 22.0, arc.through.y + 4.0));
+        assert!((called.down_mm - 22.0).abs() < 1e-9 && (called.up_mm - 4.0).abs() < 1e-9);
+        // 20 lower is good now, and 20 higher is 16 off.
+        assert!(called.miss(called.at(-20.0)) < 1e-6);
+        assert!((called.miss(called.at(20.0)) - 16.0).abs() < 0.2);
+        // Without a limit nothing is cut; a hip with hardly a degree left cuts the lower piece alone.
+        assert_eq!(arc.cut(&trying), arc);
+        let demand = trying.before.legs.right.hip_flexion_deg;
+        for side in crate::units::Side::BOTH {
+            input.rider.legs.of_mut(side).hip_limit_deg = Some(demand + Degrees(2.3));
+        }
+        let stiff = input.check().unwrap();
+        let trying = Trying::of(&stiff);
+        let cut = Arc::of(&stiff, &trying.before).unwrap().cut(&trying);
+        assert!(cut.down_mm < GOOD_MM && cut.up_mm == GOOD_MM, "{cut:?}");
     }
 }

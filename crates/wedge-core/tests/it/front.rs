@@ -75,6 +75,54 @@ proptest! {
 }
 
 #[test]
+fn a_bracket_of_height_begins_where_the_rider_likes_it_standing_still() {
+    use wedge_core::intake::Intake;
+    use wedge_core::position::Landmark;
+    use wedge_core::trial::{Bracketed, Finding, Proposing, Protocol, feels};
+    let on = tried(&example::road());
+    let found = |plan: RunPlan, keys: &str| {
+        let mut run = Calling::new(plan, &example::road());
+        run.keys(keys);
+        run.found()
+    };
+    let proposed = |findings: &[Finding]| {
+        let plans = RunPlan::proposed(&Proposing {
+            on,
+            at: wedge_core::work::Station::Bars,
+            intake: &Intake::default(),
+            height: &feels(Quantity::SaddleHeight, []),
+            setback: &feels(Quantity::Setback, []),
+            landmark: Landmark::Centre,
+            findings,
+            cranks: &[],
+        });
+        let plan = plans
+            .into_iter()
+            .find(|plan| plan.protocol() == Protocol::Bracket);
+        match plan {
+            Some(RunPlan::Bracket(bracket)) => (bracket.of, bracket.from_mm),
+            _ => panic!("a bracket"),
+        }
+    };
+    let liked = found(
+        RunPlan::StandingStill(StandingStill { step_mm: 10.0 }),
+        "332",
+    );
+    // Reach first; once that is known, the height, from 20 higher.
+    assert_eq!(
+        proposed(std::slice::from_ref(&liked)),
+        (Bracketed::Reach, 0.0)
+    );
+    let reach = Finding {
+        protocol: Protocol::Bracket,
+        quantity: Some(Quantity::BbToHand),
+        ..liked.clone()
+    };
+    assert_eq!(proposed(&[liked, reach.clone()]), (Bracketed::Height, 20.0));
+    assert_eq!(proposed(&[reach]), (Bracketed::Height, 0.0));
+}
+
+#[test]
 fn the_calls_of_a_bracket_are_places_of_the_hands() {
     let road = example::road();
     let hand = foresee(&road).unwrap().before.bike.hand;

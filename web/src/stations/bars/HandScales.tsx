@@ -41,8 +41,9 @@ interface ScaleProps {
 }
 
 function Scale({ scale, schools, wanted }: ScaleProps) {
-  const ends = schools.flatMap((school) => [school[scale.at], ...(school[scale.span] ?? [])]);
-  const most = Math.max(20, ...[...ends, wanted ?? 0].map(Math.abs));
+  // A window may reach past what is asked for: it is cut at the scale's ends.
+  const asked = schools.map((school) => Math.abs(school[scale.at]));
+  const most = Math.ceil(Math.max(20, 1.3 * Math.max(...asked), Math.abs(wanted ?? 0)));
   const middle = WIDTH / 2;
   const x = (mm: number) => middle + ((middle - 16) * Math.min(most, Math.max(-most, mm))) / most;
   const height = TOP + LINE * schools.length + 18;
