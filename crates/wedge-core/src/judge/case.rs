@@ -205,6 +205,16 @@ pub enum Evidence {
         batch: bool,
         #[serde(default)]
         silent: bool,
+        #[serde(default)]
+        axes: Option<BTreeMap<Axis, f64>>,
+    },
+    Stand {
+        places: BTreeMap<Axis, f64>,
+    },
+    Right {
+        axis: Axis,
+        #[serde(default)]
+        reason: String,
     },
     Flag {
         what: String,
@@ -216,17 +226,24 @@ pub enum Evidence {
     },
 }
 
-impl PartialOrd for Bolt {
-    fn partial_cmp(&self, other: &Self) -> Option<std::cmp::Ordering> {
-        Some(self.cmp(other))
-    }
+/// Words as the keys of a map, in the order they are offered.
+macro_rules! ordered {
+    ($($word:ident)*) => {
+        $(impl PartialOrd for $word {
+            fn partial_cmp(&self, other: &Self) -> Option<std::cmp::Ordering> {
+                Some(self.cmp(other))
+            }
+        }
+
+        impl Ord for $word {
+            fn cmp(&self, other: &Self) -> std::cmp::Ordering {
+                (*self as usize).cmp(&(*other as usize))
+            }
+        })*
+    };
 }
 
-impl Ord for Bolt {
-    fn cmp(&self, other: &Self) -> std::cmp::Ordering {
-        (*self as usize).cmp(&(*other as usize))
-    }
-}
+ordered! { Bolt Axis }
 
 /// What a case expects of the judge.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]

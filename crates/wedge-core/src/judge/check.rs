@@ -1,7 +1,7 @@
 //! What a case expects, against what the judge says; and that said in sentences.
 
 use super::case::{Case, Wanted};
-use super::decide::{Candidate, Judgement};
+use super::decide::{Candidate, Judgement, Witness};
 use crate::words::{capital, written};
 
 /// What of a case's expectations is not met; empty when all are.
@@ -125,18 +125,18 @@ pub fn explain(judged: &Judgement) -> Vec<String> {
             100.0 * minus,
             written(belief.right - belief.now)
         ));
-        let points = |(name, points): &(String, f64)| format!("{name} ({points:+.0})");
+        let points = |w: &Witness| format!("{} ({:+.0})", w.name, w.points);
         let speaks: Vec<String> = belief
             .witnesses
             .iter()
             .take(3)
-            .filter(|w| w.1 > WORTH)
+            .filter(|w| w.points > WORTH)
             .map(points)
             .collect();
         if !speaks.is_empty() {
             lines.push(format!("For it: {}.", speaks.join(", ")));
         }
-        if let Some(against) = belief.witnesses.last().filter(|w| w.1 < -WORTH) {
+        if let Some(against) = belief.witnesses.last().filter(|w| w.points < -WORTH) {
             lines.push(format!("Against it: {}.", points(against)));
         }
     }

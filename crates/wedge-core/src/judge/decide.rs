@@ -2,12 +2,10 @@
 
 use super::axis::{About, Axis, CELLS, Hidden, Suspect};
 use super::case::{Case, Evidence};
-use super::links::seen;
+use super::craft::Craft;
 use super::net::{Felt, Kind, better_worse, dot};
-use super::reading::{Evident, MARGIN_DEG, far, keeps, moved_by, off, read, sided};
-use super::tables::{
-    L, LOOKS, MOVES, MoveSpec, SADDLE, TESTS, limit_slopes, node, stakes, upstream,
-};
+use super::reading::{Evident, MARGIN_DEG, far, keeps, off, read, sided};
+use super::tables::{L, LOOKS, MOVES, MoveSpec, SADDLE, TESTS, node, stakes, upstream};
 use crate::looking::Sign;
 use crate::trial::Sure;
 use crate::units::Side;
@@ -101,7 +99,24 @@ pub struct AxisBelief {
     /// How much likelier the right place is than where it stands: ten times the logarithm.
     pub points: f64,
     /// Every witness with its points for that place against where it stands, the strongest first: they add up to `points`.
-    pub witnesses: Vec<(String, f64)>,
+    pub witnesses: Vec<Witness>,
+    /// What is believed of each place, one in the likeliest.
+    #[serde(skip)]
+    pub belief: Vec<f64>,
+}
+
+/// One witness on an axis.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+pub struct Witness {
+    /// As it is told.
+    pub name: String,
+    /// What it gives the right place against where the bike stands: ten times the logarithm.
+    pub points: f64,
+    /// Which piece of the evidence it is, from 0; none of what is known before any.
+    pub piece: Option<usize>,
+    /// What it says of each place, one at its likeliest.
+    #[serde(skip)]
+    pub ridge: Vec<f64>,
 }
 
 /// A fault with what it costs where it stands, and its chance.
@@ -134,9 +149,14 @@ pub struct Judgement {
     pub sweeps: usize,
 }
 
-/// Judges the evidence of a case.
+/// Judges the evidence of a case by the house's tables.
 pub fn judge(case: &Case) -> Judgement {
-    Judging::of(read(case)).judged()
+    judge_by(case, &Craft::default())
+}
+
+/// Judges the evidence of a case by what the bolts of one rider's bike do, and by what a studio has of its own.
+pub fn judge_by(case: &Case, craft: &Craft) -> Judgement {
+    Judging::of(read(case, craft)).judged()
 }
 
 struct Judging {
@@ -176,6 +196,10 @@ impl Judging {
 
     fn believed(&self, axis: Axis) -> &[f64] {
         &self.belief[axis as usize]
+    }
+
+    fn half(&self, axis: Axis) -> f64 {
+        self.fit.craft.half(axis)
     }
 
     fn there(&self, hidden: Hidden) -> f64 {
@@ -288,12 +312,12 @@ impl Judging {
                     self.stake_of(Suspect::place(*axis, 1)),
                     self.stake_of(Suspect::place(*axis, -1)),
                 );
-                let grid = axis.grid();
+                let (grid, half) = (axis.grid(), self.half(*axis));
                 let mut table = Vec::with_capacity(CELLS * CELLS);
                 for place in &grid {
                     table.extend(grid.iter().map(|right| {
-                        up * off(*axis, *place, *right, 1.0).min(FAR)
-                            + down * off(*axis, *place, *right, -1.0).min(FAR)
+                        up * off(half, *place, *right, 1.0).min(FAR)
+                            + down * off(half, *place, *right, -1.0).min(FAR)
                     }));
                 }
                 table
@@ -337,7 +361,7 @@ impl Judging {
 
     /// Chance of too far in +, fine, too far in −.
     fn chances(&self, axis: Axis) -> (f64, f64, f64) {
-        let (b, now, half) = (self.believed(axis), self.fit.at(axis), axis.spec().half);
+        let (b, now, half) = (self.believed(axis), self.fit.at(axis), self.half(axis));
         let sum = |beyond: &dyn Fn(f64) -> bool| -> f64 {
             (0..CELLS)
                 .filter(|cell| beyond(axis.at(*cell)))
@@ -399,7 +423,7 @@ impl Judging {
     fn walls_hit(&self, effect: &[(Axis, f64)]) -> Vec<String> {
         let mut hit = Vec::new();
         for limit in &self.fit.limits {
-            let worse = Self::worse(limit.joint, effect);
+            let worse = self.worse(limit.joint, effect);
             let after = limit.margin - worse;
             if worse > 0.2 && after < NEVER_UNDER_DEG {
                 hit.push(format!(
@@ -421,15 +445,9 @@ impl Judging {
         hit
     }
 
-    fn worse(joint: super::case::Limited, effect: &[(Axis, f64)]) -> f64 {
-        let slopes = limit_slopes(joint);
-        let of = |axis: &Axis| {
-            slopes
-                .iter()
-                .find(|(of, _)| of == axis)
-                .map_or(0.0, |(_, s)| *s)
-        };
-        effect.iter().map(|(axis, by)| of(axis) * by).sum()
+    fn worse(&self, joint: super::case::Limited, effect: &[(Axis, f64)]) -> f64 {
+        let slope = |axis: &Axis| self.fit.craft.limit_slope(joint, *axis);
+        effect.iter().map(|(axis, by)| slope(axis) * by).sum()
     }
 
     /// From here to where it costs least, in safe steps; further only as far as four in five of the belief lie beyond.
@@ -506,9 +524,9 @@ impl Judging {
                     About::Place(axis) => {
                         let (plus, _, minus) = self.chances(axis);
                         let way = f64::from(suspect.way);
-                        let now = self.fit.at(axis);
+                        let (now, half) = (self.fit.at(axis), self.half(axis));
                         let out =
-                            (0..CELLS).map(|cell| off(axis, now, axis.at(cell), way).min(FAR));
+                            (0..CELLS).map(|cell| off(half, now, axis.at(cell), way).min(FAR));
                         let out: Vec<f64> = out.collect();
                         (
                             dot(self.believed(axis), &out) * self.stake_of(suspect),
@@ -568,7 +586,8 @@ impl Judging {
         if self.fit.overruled.contains(&fault) {
             return None;
         }
-        let effect = moved_by(spec.bolts.iter().map(|(bolt, per)| (*bolt, per * by)));
+        let bolts = self.fit.craft.bolts_of(spec).into_iter();
+        let effect = (self.fit.craft).moved_by(bolts.map(|(bolt, per)| (bolt, per * by)));
         let fits = |(axis, by): &(Axis, f64)| {
             let (low, high) = self.room(*axis);
             (low - 1.0..=high + 1.0).contains(by)
@@ -639,11 +658,11 @@ impl Judging {
     fn learnt(&self, axis: Axis, by: f64) -> f64 {
         let (b, now) = (self.believed(axis), self.fit.at(axis));
         let to = now + by;
-        let felt = self.fit.feels * axis.spec().felt;
+        let (felt, half) = (self.fit.feels * axis.spec().felt, self.half(axis));
         let mut joints = vec![vec![0.0; CELLS]; 3];
         for cell in 0..CELLS {
             let x = axis.at(cell);
-            let nearer = (far(axis, now, x) - far(axis, to, x)) / felt;
+            let nearer = (far(half, now, x) - far(half, to, x)) / felt;
             let (better, worse) = better_worse(nearer, 1.0);
             for (joint, p) in
                 joints
@@ -671,7 +690,7 @@ impl Judging {
         let limits = self.fit.limits.iter();
         limits
             .map(|limit| {
-                let after = limit.margin - Self::worse(limit.joint, effect);
+                let after = limit.margin - self.worse(limit.joint, effect);
                 LIMIT_STAKE * injury * (short(limit.margin) - short(after))
             })
             .sum()
@@ -709,7 +728,7 @@ impl Judging {
             }
             let gain = self.here[axis as usize] - self.after_test(axis, spread);
             let cost = if stand { cost } else { bare.unwrap_or(cost) };
-            let again = self.fit.found.iter().any(|found| found == name)
+            let again = self.fit.was_found(name)
                 || (name == "tilt_gauge" && self.fit.fact("tilt").is_some());
             let score = gain * self.order(axis) - cost - if again { AGAIN } else { 0.0 };
             all.push(Self::test(name, Some(axis), score));
@@ -718,7 +737,7 @@ impl Judging {
             let left: Vec<f64> = (signs.iter())
                 .filter(|(sign, side)| {
                     // What was seen of a side is no news of that side.
-                    !self.fit.looked.contains(&(*sign, *side))
+                    !self.fit.was_looked_for(*sign, *side)
                 })
                 .map(|(sign, side)| self.worth_of(*sign, *side))
                 .collect();
@@ -776,11 +795,11 @@ impl Judging {
                 let knees = [Sign::KneeSweptIn, Sign::KneeSweptOut, Sign::KneeInPushing];
                 knees
                     .iter()
-                    .any(|knee| self.fit.looked.contains(&(*knee, Some(*side))))
+                    .any(|knee| self.fit.was_looked_for(*knee, Some(*side)))
             })
             .map(|(_, name, turn, stance, arch)| {
                 let open =
-                    |axis: Axis| self.here[axis as usize] - self.after_test(axis, axis.spec().half);
+                    |axis: Axis| self.here[axis as usize] - self.after_test(axis, self.half(axis));
                 let gain = open(turn) + open(stance) + self.worth_knowing(arch);
                 Self::test(name, None, gain - LADDER_COST)
             })
@@ -793,8 +812,8 @@ impl Judging {
         if last.like && last.sure != Sure::Guess {
             return None;
         }
-        let axis = most_moved(&last.moved)?;
-        let gain = self.here[axis as usize] - self.after_test(axis, 2.0 * axis.spec().half);
+        let axis = self.most_moved(&last.moved)?;
+        let gain = self.here[axis as usize] - self.after_test(axis, 2.0 * self.half(axis));
         let score = gain * self.order(axis) - 0.02 + REPEAT;
         Some(Self::test("repeat", Some(axis), score))
     }
@@ -815,13 +834,11 @@ impl Judging {
 
     /// What a look is worth: how much less is lost on each axis when the best single move may depend on it.
     fn worth_of(&self, sign: Sign, side: Option<Side>) -> f64 {
-        let Some(causes) = seen(sign) else { return 0.0 };
-        let strengths = sided(
-            causes.links.iter().copied(),
-            side,
-            sign == Sign::KneeInPushing,
-        );
-        let (about, keep) = keeps(&self.fit.now, &strengths);
+        let Some((leak, links)) = self.fit.craft.seen(sign) else {
+            return 0.0;
+        };
+        let strengths = sided(links.into_iter(), side, sign == Sign::KneeInPushing);
+        let (about, keep) = keeps(&self.fit.craft, &self.fit.now, &strengths);
         let quiet: Vec<f64> = about
             .iter()
             .zip(&keep)
@@ -835,10 +852,7 @@ impl Judging {
                 .filter(|(other, _)| *other != of)
                 .map(|(_, quiet)| quiet)
                 .product();
-            let silent: Vec<f64> = keep[of]
-                .iter()
-                .map(|k| (1.0 - causes.leak) * others * k)
-                .collect();
+            let silent: Vec<f64> = keep[of].iter().map(|k| (1.0 - leak) * others * k).collect();
             let base = self.here[*axis as usize].min(self.least(*axis, b) + BOLT);
             let later: f64 = [true, false]
                 .into_iter()
@@ -936,7 +950,7 @@ impl Judging {
             self.here[*axis as usize] - self.lost(*axis, self.fit.at(*axis) - by)
         };
         let gain: f64 = last.moved.iter().map(gained).sum();
-        let axis = most_moved(&last.moved);
+        let axis = self.most_moved(&last.moved);
         let mut bonus = match last.sure {
             Sure::Guess => 0.1,
             Sure::Fairly => 0.3,
@@ -962,13 +976,20 @@ impl Judging {
         })
     }
 
+    /// The axis a trial moved most, by its window.
+    fn most_moved(&self, moved: &[(Axis, f64)]) -> Option<Axis> {
+        let by = |(axis, by): &(Axis, f64)| by.abs() / self.half(*axis);
+        let most = moved.iter().max_by(|a, b| by(a).total_cmp(&by(b)));
+        most.map(|(axis, _)| *axis)
+    }
+
     /// What stands in the way of where an axis would go.
     fn forbidden(&self, axis: Axis) -> Vec<String> {
         let now = self.fit.at(axis);
         let costs = self.costs(axis, self.believed(axis));
         let best = (0..CELLS).min_by(|x, y| costs[*x].total_cmp(&costs[*y]));
         let best = best.map_or(now, |cell| axis.at(cell));
-        if (best - now).abs() < axis.spec().half
+        if (best - now).abs() < self.half(axis)
             || self.here[axis as usize] - self.lost(axis, best) < DONE
         {
             return Vec::new();
@@ -985,7 +1006,7 @@ impl Judging {
             return true;
         }
         [Axis::Reach, Axis::Setback].into_iter().any(|axis| {
-            let ((low, high), now, half) = (self.room(axis), self.fit.at(axis), axis.spec().half);
+            let ((low, high), now, half) = (self.room(axis), self.fit.at(axis), self.half(axis));
             let beyond = |x: f64| x + half < now + low || x - half > now + high;
             let out: f64 = (0..CELLS)
                 .filter(|cell| beyond(axis.at(*cell)))
@@ -1006,14 +1027,19 @@ impl Judging {
                 let now = nearest(*axis, self.fit.at(*axis));
                 let about = About::Place(*axis);
                 let factors = self.fit.net.factors.iter().enumerate();
-                let mut witnesses: Vec<(String, f64)> = factors
+                let mut witnesses: Vec<Witness> = factors
                     .filter_map(|(index, factor)| {
                         let ridge = self.fit.net.ridge(index, about)?;
-                        let points = 10.0 / std::f64::consts::LN_10 * (ridge[right] - ridge[now]);
-                        Some((factor.name.clone(), points))
+                        let most = ridge.iter().copied().fold(f64::NEG_INFINITY, f64::max);
+                        Some(Witness {
+                            name: factor.name.clone(),
+                            points: 10.0 / std::f64::consts::LN_10 * (ridge[right] - ridge[now]),
+                            piece: factor.piece,
+                            ridge: ridge.iter().map(|said| (said - most).exp()).collect(),
+                        })
                     })
                     .collect();
-                witnesses.sort_by(|a, b| b.1.total_cmp(&a.1));
+                witnesses.sort_by(|a, b| b.points.total_cmp(&a.points));
                 AxisBelief {
                     axis: axis.key(),
                     now: self.fit.at(*axis),
@@ -1021,6 +1047,7 @@ impl Judging {
                     right: axis.at(right),
                     mean: self.mean(*axis),
                     points: 10.0 * (b[right] / b[now]).log10(),
+                    belief: b.iter().map(|p| p / b[right]).collect(),
                     witnesses,
                 }
             })
@@ -1111,13 +1138,4 @@ fn nearest(axis: Axis, place: f64) -> usize {
     let (low, share) = cell_of(axis, place);
     let next = usize::from(share > 0.5);
     (low + next).min(CELLS - 1)
-}
-
-/// The axis a trial moved most, by its window.
-fn most_moved(moved: &[(Axis, f64)]) -> Option<Axis> {
-    let by = |(axis, by): &(Axis, f64)| by.abs() / axis.spec().half;
-    moved
-        .iter()
-        .max_by(|a, b| by(a).total_cmp(&by(b)))
-        .map(|(axis, _)| *axis)
 }

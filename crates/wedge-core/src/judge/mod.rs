@@ -20,6 +20,7 @@ mod axis;
 mod case;
 mod cause;
 mod check;
+mod craft;
 mod decide;
 mod fault;
 mod links;
@@ -34,7 +35,8 @@ pub use case::{
 };
 pub use cause::{CauseFacts, ComplaintCauses, HowOften, Link, Told, causes};
 pub use check::{check, explain};
-pub use decide::{AxisBelief, Candidate, Charged, Judgement, judge};
+pub use craft::{Craft, OwnHalf, OwnJudging, OwnLink, Tells};
+pub use decide::{AxisBelief, Candidate, Charged, Judgement, Witness, judge, judge_by};
 pub use fault::Fault;
 pub use links::{Causes, Strength, dip_is_across, felt, seen};
 pub use net::Felt;

@@ -60,6 +60,8 @@ pub(super) enum Kind {
 #[derive(Debug, Clone)]
 pub(super) struct Factor {
     pub(super) name: String,
+    /// Which piece of evidence it is of; none of what is known before any.
+    pub(super) piece: Option<usize>,
     pub(super) about: Vec<About>,
     pub(super) kind: Kind,
 }

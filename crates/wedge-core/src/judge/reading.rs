@@ -2,11 +2,12 @@
 
 use super::axis::{About, Axis, CELLS, Hidden, Suspect};
 use super::case::{Case, CaseBike, CaseRider, End, Evidence, Limited, Reading};
-use super::links::{Strength, brings, family, felt, seen, short};
+use super::craft::Craft;
+use super::links::{Strength, family};
 use super::net::{Factor, Felt, Kind, Net, logistic};
-use super::tables::{against, bolt, limit_slopes, node};
+use super::tables::node;
 use super::{Fault, dip_is_across};
-use crate::intake::Place;
+use crate::intake::{Place, Stroke};
 use crate::looking::Sign;
 use crate::trial::Sure;
 use crate::units::Side;
@@ -24,8 +25,12 @@ const SILENCE: (f64, f64) = (0.35, 0.25);
 const ONE_SIDE: f64 = 0.5;
 /// A change this rider surely feels, where nobody knows.
 pub(super) const FEELS_MM: f64 = 5.0;
+/// An axis the fitter calls right lies within this share of its window, one standard deviation.
+const RIGHT_HALVES: f64 = 1.5;
 /// Inside this share of the window a move is not felt.
 pub(super) const FELT_INSIDE: f64 = 0.6;
+/// A move of less than this share of a window is none.
+const MOVED: f64 = 0.25;
 /// A limit is short under this margin.
 pub(super) const MARGIN_DEG: f64 = 5.0;
 /// How far apart the right places of left and right lie, one standard deviation.
@@ -61,9 +66,13 @@ pub(super) struct Heard {
     pub(super) how_bad: Option<f64>,
 }
 
+/// Where every axis stood.
+pub(super) type Places = Vec<f64>;
+
 /// The evidence of a fit as witnesses.
 #[derive(Debug, Clone)]
 pub(super) struct Evident {
+    pub(super) craft: Craft,
     pub(super) rider: CaseRider,
     pub(super) bike: CaseBike,
     pub(super) now: Vec<f64>,
@@ -74,9 +83,10 @@ pub(super) struct Evident {
     pub(super) walls: Vec<(Axis, f64, f64, String)>,
     pub(super) overruled: Vec<String>,
     pub(super) trials: Vec<Tried>,
-    pub(super) found: Vec<String>,
-    /// Signs that were looked for, with their side.
-    pub(super) looked: Vec<(Sign, Option<Side>)>,
+    /// Protocols that found something, with where.
+    pub(super) found: Vec<(String, Axis, Places)>,
+    /// Signs that were looked for, with their side, and where.
+    pub(super) looked: Vec<(Sign, Option<Side>, Places)>,
     pub(super) facts: Vec<Evidence>,
     pub(super) feels: f64,
     pub(super) fails_balance: bool,
@@ -85,6 +95,34 @@ pub(super) struct Evident {
 impl Evident {
     pub(super) fn at(&self, axis: Axis) -> f64 {
         self.now[axis as usize]
+    }
+
+    /// Whether an axis still stands where it stood.
+    fn stands(&self, axis: Axis, then: &Places) -> bool {
+        (self.at(axis) - then[axis as usize]).abs() <= MOVED * self.craft.half(axis)
+    }
+
+    /// Whether a sign was looked for where the bike stands now, as far as anything it tells of was moved since.
+    pub(super) fn was_looked_for(&self, sign: Sign, side: Option<Side>) -> bool {
+        let told = self
+            .craft
+            .seen(sign)
+            .map_or_else(Vec::new, |(_, told)| told);
+        let suspects = sided(told.into_iter(), side, sign == Sign::KneeInPushing);
+        let axes: Vec<Axis> = (suspects.iter())
+            .filter_map(|(suspect, _)| match suspect.about {
+                About::Place(axis) => Some(axis),
+                About::There(_) => None,
+            })
+            .collect();
+        (self.looked.iter())
+            .filter(|(known, of, _)| (*known, *of) == (sign, side))
+            .any(|(.., then)| axes.iter().all(|axis| self.stands(*axis, then)))
+    }
+
+    /// Whether a protocol was made where its axis stands now.
+    pub(super) fn was_found(&self, test: &str) -> bool {
+        (self.found.iter()).any(|(of, axis, then)| of == test && self.stands(*axis, then))
     }
 
     /// Whether a fact of this name is known.
@@ -96,8 +134,7 @@ impl Evident {
 }
 
 /// How far a place stands outside the window around each cell on one side, in half-widths.
-pub(super) fn off(axis: Axis, now: f64, right: f64, way: f64) -> f64 {
-    let half = axis.spec().half;
+pub(super) fn off(half: f64, now: f64, right: f64, way: f64) -> f64 {
     (way * (now - right) - half).max(0.0) / half
 }
 
@@ -107,8 +144,8 @@ fn ramp(off: f64) -> f64 {
 }
 
 /// Felt distance from the right place: nothing well inside the window.
-pub(super) fn far(axis: Axis, now: f64, right: f64) -> f64 {
-    ((now - right).abs() - FELT_INSIDE * axis.spec().half).max(0.0)
+pub(super) fn far(half: f64, now: f64, right: f64) -> f64 {
+    ((now - right).abs() - FELT_INSIDE * half).max(0.0)
 }
 
 fn lapse(like: Vec<f64>, share: f64) -> Vec<f64> {
@@ -138,6 +175,11 @@ fn flat_top(value: f64, (low, high): (f64, f64), spread: f64) -> f64 {
 /// Reads a case, piece by piece.
 struct Reader<'a> {
     case: &'a Case,
+    craft: &'a Craft,
+    /// Which piece of evidence is being read.
+    piece: Option<usize>,
+    found: Vec<(String, Axis, Places)>,
+    looked: Vec<(Sign, Option<Side>, Places)>,
     now: Vec<f64>,
     factors: Vec<Factor>,
     priors: Vec<f64>,
@@ -149,9 +191,13 @@ struct Reader<'a> {
 }
 
 /// Reads a case into witnesses and lets them talk.
-pub(super) fn read(case: &Case) -> Evident {
+pub(super) fn read(case: &Case, craft: &Craft) -> Evident {
     let mut reader = Reader {
         case,
+        craft,
+        piece: None,
+        found: Vec::new(),
+        looked: Vec::new(),
         now: vec![0.0; Axis::ALL.len()],
         factors: Vec::new(),
         priors: Hidden::ALL
@@ -168,18 +214,17 @@ pub(super) fn read(case: &Case) -> Evident {
     reader.come();
     reader.schools();
     reader.count_families();
-    for evidence in &case.evidence {
+    for (index, evidence) in case.evidence.iter().enumerate() {
+        reader.piece = Some(index);
         reader.piece(evidence);
     }
+    reader.piece = None;
     reader.silence();
     reader.hidden();
     let of =
         |pick: fn(&Evidence) -> Option<String>| case.evidence.iter().filter_map(pick).collect();
-    let looked = case.evidence.iter().filter_map(|e| match e {
-        Evidence::Seen { what, side, .. } => Some((*what, *side)),
-        _ => None,
-    });
     Evident {
+        craft: craft.clone(),
         rider: case.rider.clone(),
         bike: case.bike.clone(),
         flags: of(|e| match e {
@@ -190,10 +235,7 @@ pub(super) fn read(case: &Case) -> Evident {
             Evidence::Overrule { fault, .. } => Some(fault.clone()),
             _ => None,
         }),
-        found: of(|e| match e {
-            Evidence::Finding { protocol, says, .. } if says == "found" => Some(protocol.clone()),
-            _ => None,
-        }),
+        found: reader.found,
         walls: (case.evidence.iter())
             .filter_map(|e| match e {
                 Evidence::Wall {
@@ -220,7 +262,7 @@ pub(super) fn read(case: &Case) -> Evident {
                 }
             )
         }),
-        looked: looked.collect(),
+        looked: reader.looked,
         facts: (case.evidence.iter())
             .filter(|e| matches!(e, Evidence::Fact { .. }))
             .cloned()
@@ -242,6 +284,7 @@ impl Reader<'_> {
     fn add(&mut self, name: impl Into<String>, about: Vec<About>, kind: Kind) -> usize {
         self.factors.push(Factor {
             name: name.into(),
+            piece: self.piece,
             about,
             kind,
         });
@@ -407,6 +450,7 @@ impl Reader<'_> {
                 says,
                 bound,
             } if says == "found" => {
+                (self.found).push((protocol.clone(), *axis, self.now.clone()));
                 let spread = spread.hypot(axis.spec().day);
                 let like = axis.grid().into_iter().map(|x| {
                     let z = (x - at) / spread;
@@ -426,10 +470,11 @@ impl Reader<'_> {
                 how_bad,
                 absent,
             } => {
-                let Some(causes) = felt(*place) else { return };
+                let Some((leak, strengths)) = self.complaint(*place, *side, *stroke) else {
+                    return;
+                };
                 let name = named(place.label(), *side, *absent);
-                let strengths = complaint(*place, *side, causes.links, causes.at(*stroke));
-                let factor = self.noisy_or(name, &strengths, causes.leak, Some(!absent), 1.0);
+                let factor = self.noisy_or(name, &strengths, leak, Some(!absent), 1.0);
                 if !absent {
                     self.heard.push(Heard {
                         factor,
@@ -444,12 +489,11 @@ impl Reader<'_> {
                     margin: *margin,
                 });
                 if *margin < MARGIN_DEG {
-                    let causes = short(*joint);
+                    let (leak, links) = self.craft.short(*joint);
                     let by = ((MARGIN_DEG - margin) / MARGIN_DEG).min(1.0);
-                    let strengths =
-                        sided(causes.links.iter().map(|(f, s)| (*f, s * by)), None, false);
+                    let strengths = sided(links.into_iter().map(|(f, s)| (f, s * by)), None, false);
                     let name = format!("{} {}° of room", joint.label(), written(*margin));
-                    self.noisy_or(name, &strengths, causes.leak, Some(true), 1.0);
+                    self.noisy_or(name, &strengths, leak, Some(true), 1.0);
                 }
             }
             Evidence::Trial {
@@ -461,8 +505,13 @@ impl Reader<'_> {
                 felt,
                 batch,
                 silent,
+                axes,
             } => {
-                let by: Vec<(Axis, f64)> = moved_by(bolts.iter().map(|(bolt, by)| (*bolt, *by)));
+                let bolts = bolts.iter().map(|(bolt, by)| (*bolt, *by));
+                let by: Vec<(Axis, f64)> = match axes {
+                    Some(axes) => axes.iter().map(|(axis, by)| (*axis, *by)).collect(),
+                    None => self.craft.moved_by(bolts),
+                };
                 self.trial(
                     &by,
                     (*verdict, *sure),
@@ -470,7 +519,28 @@ impl Reader<'_> {
                     *felt,
                 );
             }
+            Evidence::Stand { places } => {
+                for (axis, place) in places {
+                    let by = place - self.at(*axis);
+                    self.shift(*axis, by);
+                }
+            }
+            Evidence::Right { axis, .. } => {
+                let (now, half) = (self.at(*axis), self.craft.half(*axis));
+                let like = axis.grid().into_iter();
+                let like = like.map(|x| normal((x - now) / (half / RIGHT_HALVES)));
+                let like = like.collect();
+                self.curve("the fitter: it is right", *axis, lapse(like, LAPSE));
+            }
             _ => {}
+        }
+    }
+
+    /// Moves an axis, and with it what its limits leave.
+    fn shift(&mut self, axis: Axis, by: f64) {
+        self.now[axis as usize] += by;
+        for limit in &mut self.limits {
+            limit.margin -= self.craft.limit_slope(limit.joint, axis) * by;
         }
     }
 
@@ -481,7 +551,9 @@ impl Reader<'_> {
         (range, spread): (Option<(f64, f64)>, Option<f64>),
         temper: f64,
     ) {
-        let of = against(output);
+        let Some(of) = self.craft.against(output).cloned() else {
+            return;
+        };
         let range = range.unwrap_or(of.range);
         let spread = spread.unwrap_or(of.reading).hypot(of.people);
         let name = format!(
@@ -492,7 +564,7 @@ impl Reader<'_> {
             written(range.1)
         );
         let moved = |slope: f64, x: f64, now: f64| slope * (x - now);
-        match of.slopes {
+        match &of.slopes[..] {
             [(axis, slope)] => {
                 let now = self.at(*axis);
                 let like = axis.grid().into_iter();
@@ -515,23 +587,25 @@ impl Reader<'_> {
     }
 
     fn sign(&mut self, what: Sign, side: Option<Side>, absent: bool) {
-        let Some(causes) = seen(what) else { return };
+        (self.looked).push((what, side, self.now.clone()));
+        let Some((leak, links)) = self.craft.seen(what) else {
+            return;
+        };
         let across = what == Sign::KneeInPushing;
         let weak = if self.case.rider.strong && what == Sign::BalanceFails {
             0.3
         } else {
             1.0
         };
-        let links = causes
-            .links
-            .iter()
-            .map(|(fault, s)| (*fault, s.min(0.9) * weak));
+        let links = links
+            .into_iter()
+            .map(|(fault, s)| (fault, s.min(0.9) * weak));
         let strengths = sided(links, side, across);
         let count =
             family(what).and_then(|of| self.families.iter().find(|(known, _)| *known == of));
         let temper = count.map_or(1.0, |(_, n)| f64::from(*n).powf(-0.5));
         let name = named(what.label(), side, absent);
-        let factor = self.noisy_or(name, &strengths, causes.leak, Some(!absent), temper);
+        let factor = self.noisy_or(name, &strengths, leak, Some(!absent), temper);
         if !absent {
             self.heard.push(Heard {
                 factor,
@@ -560,10 +634,9 @@ impl Reader<'_> {
         };
         let stands = std::mem::replace(&mut self.now, vec![0.0; Axis::ALL.len()]);
         for place in Place::ALL.iter().filter(|place| !named.contains(place)) {
-            if let Some(causes) = felt(*place) {
-                let strengths = complaint(*place, None, causes.links, causes.links.to_vec());
+            if let Some((leak, strengths)) = self.complaint(*place, None, None) {
                 let name = format!("no {}", lower(place.label()));
-                self.noisy_or(name, &strengths, causes.leak, Some(false), temper);
+                self.noisy_or(name, &strengths, leak, Some(false), temper);
             }
         }
         self.now = stands;
@@ -578,20 +651,14 @@ impl Reader<'_> {
                 vec![about],
                 Kind::Curve(vec![1.0 - prior, prior]),
             );
-            if let Some(causes) = brings(*hidden) {
+            if let Some((leak, links)) = self.craft.brings(*hidden) {
                 let side = match hidden {
                     Hidden::DipL => Some(Side::Left),
                     Hidden::DipR => Some(Side::Right),
                     _ => None,
                 };
-                let strengths = sided(causes.links.iter().copied(), side, false);
-                let factor = self.noisy_or(
-                    hidden.label().to_owned(),
-                    &strengths,
-                    causes.leak,
-                    None,
-                    1.0,
-                );
+                let strengths = sided(links.into_iter(), side, false);
+                let factor = self.noisy_or(hidden.label().to_owned(), &strengths, leak, None, 1.0);
                 self.factors[factor].about.push(about);
             }
         }
@@ -605,7 +672,7 @@ impl Reader<'_> {
         present: Option<bool>,
         temper: f64,
     ) -> usize {
-        let (about, keep) = keeps(&self.now, strengths);
+        let (about, keep) = keeps(self.craft, &self.now, strengths);
         self.add(
             name,
             about,
@@ -626,9 +693,9 @@ impl Reader<'_> {
         place: Option<Place>,
     ) {
         let moved: Vec<(Axis, f64)> = (by.iter().copied())
-            .filter(|(axis, by)| by.abs() > 0.25 * axis.spec().half)
+            .filter(|(axis, by)| by.abs() > MOVED * self.craft.half(*axis))
             .collect();
-        let linked = place.map_or_else(Vec::new, linked_to);
+        let linked = place.map_or_else(Vec::new, |place| self.linked_to(place));
         let gains = moved.iter().map(|(axis, by)| {
             let weight = if linked.is_empty() || linked.contains(axis) {
                 1.0
@@ -636,8 +703,8 @@ impl Reader<'_> {
                 0.1
             };
             let now = self.at(*axis);
-            let felt = self.feels * axis.spec().felt;
-            let gain = |x: f64| weight * (far(*axis, now, x) - far(*axis, now + by, x)) / felt;
+            let (felt, half) = (self.feels * axis.spec().felt, self.craft.half(*axis));
+            let gain = |x: f64| weight * (far(half, now, x) - far(half, now + by, x)) / felt;
             axis.grid().into_iter().map(gain).collect()
         });
         let gains: Vec<Vec<f64>> = gains.collect();
@@ -671,43 +738,62 @@ impl Reader<'_> {
         }
         if kept {
             for (axis, by) in by {
-                self.now[*axis as usize] += by;
-                for limit in &mut self.limits {
-                    let slope = limit_slopes(limit.joint).iter().find(|(of, _)| of == axis);
-                    limit.margin -= slope.map_or(0.0, |(_, slope)| slope * by);
-                }
+                self.shift(*axis, *by);
             }
         }
     }
-}
 
-/// What bolts do to the axes together.
-pub(super) fn moved_by(
-    bolts: impl IntoIterator<Item = (super::case::Bolt, f64)>,
-) -> Vec<(Axis, f64)> {
-    let mut all: Vec<(Axis, f64)> = Vec::new();
-    for (turned, by) in bolts {
-        for (axis, per) in bolt(turned) {
-            match all.iter_mut().find(|(of, _)| of == axis) {
-                Some((_, sum)) => *sum += per * by,
-                None => all.push((*axis, per * by)),
-            }
-        }
+    /// The links of a complaint: one of one side speaks less of what both share, one of both less of what is one side's; what
+    /// the stroke says of a cause takes the place of it, and stands as it is.
+    fn complaint(
+        &self,
+        place: Place,
+        side: Option<Side>,
+        stroke: Option<Stroke>,
+    ) -> Option<(f64, Vec<(Suspect, f64)>)> {
+        let (leak, told) = self.craft.felt(place, stroke)?;
+        let (_, links) = self.craft.felt(place, None)?;
+        let of = told.into_iter().map(|(fault, strength)| {
+            let plain = links.contains(&(fault, strength));
+            let fits = if plain { fits(fault, side) } else { 1.0 };
+            (fault, (strength * fits).min(0.9))
+        });
+        Some((leak, sided(of, side, dip_is_across(place))))
     }
-    all
+
+    /// Axes that something felt is linked to.
+    fn linked_to(&self, place: Place) -> Vec<Axis> {
+        let links = self
+            .craft
+            .felt(place, None)
+            .map_or_else(Vec::new, |(_, links)| links);
+        let suspects = links
+            .iter()
+            .flat_map(|(fault, _)| fault.suspects(None, dip_is_across(place)));
+        suspects
+            .filter_map(|suspect| match suspect.about {
+                About::Place(axis) => Some(axis),
+                About::There(_) => None,
+            })
+            .collect()
+    }
 }
 
 /// The chance of each cause to keep quiet, cell by cell, from where things stand.
-pub(super) fn keeps(now: &[f64], strengths: &[(Suspect, f64)]) -> (Vec<About>, Vec<Vec<f64>>) {
+pub(super) fn keeps(
+    craft: &Craft,
+    now: &[f64],
+    strengths: &[(Suspect, f64)],
+) -> (Vec<About>, Vec<Vec<f64>>) {
     let (mut about, mut keep): (Vec<About>, Vec<Vec<f64>>) = (Vec::new(), Vec::new());
     for (suspect, strength) in strengths {
         match suspect.about {
             About::Place(axis) => {
-                let stands = now[axis as usize];
+                let (stands, half) = (now[axis as usize], craft.half(axis));
                 let quiet = axis
                     .grid()
                     .into_iter()
-                    .map(|x| 1.0 - strength * ramp(off(axis, stands, x, f64::from(suspect.way))));
+                    .map(|x| 1.0 - strength * ramp(off(half, stands, x, f64::from(suspect.way))));
                 let quiet: Vec<f64> = quiet.collect();
                 if let Some(of) = about.iter().position(|a| *a == suspect.about) {
                     for (keep, quiet) in keep[of].iter_mut().zip(&quiet) {
@@ -745,24 +831,6 @@ pub(super) fn sided(
     all
 }
 
-/// The links of a complaint: one of one side speaks less of what both share, one of both less of what is one side's; what
-/// the stroke says of a cause takes the place of it.
-fn complaint(
-    place: Place,
-    side: Option<Side>,
-    links: &[Strength],
-    told: Vec<Strength>,
-) -> Vec<(Suspect, f64)> {
-    let of = told.into_iter().map(|(fault, strength)| {
-        let plain = links.contains(&(fault, strength));
-        // As the stroke has it, it stands as it is.
-        let fits = if plain { fits(fault, side) } else { 1.0 };
-        (fault, (strength * fits).min(0.9))
-    });
-    let of: Vec<Strength> = of.collect();
-    sided(of.into_iter(), side, dip_is_across(place))
-}
-
 fn fits(fault: Fault, side: Option<Side>) -> f64 {
     if matches!(
         fault,
@@ -787,19 +855,6 @@ fn fits(fault: Fault, side: Option<Side>) -> f64 {
 fn named(label: &str, side: Option<Side>, absent: bool) -> String {
     let words = crate::words::sided(&lower(label), side);
     if absent { format!("no {words}") } else { words }
-}
-
-fn linked_to(place: Place) -> Vec<Axis> {
-    let links = felt(place).map_or(&[][..], |causes| causes.links);
-    let suspects = links
-        .iter()
-        .flat_map(|(fault, _)| fault.suspects(None, dip_is_across(place)));
-    suspects
-        .filter_map(|suspect| match suspect.about {
-            About::Place(axis) => Some(axis),
-            About::There(_) => None,
-        })
-        .collect()
 }
 
 /// A table of two axes, row by row of the first.

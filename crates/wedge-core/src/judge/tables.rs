@@ -52,20 +52,21 @@ pub(super) fn limit_slopes(joint: Limited) -> &'static [(Axis, f64)] {
 }
 
 /// An angle's range, how well it is read, how far people differ, and what a mm (degree) of an axis does to it.
+#[derive(Debug, Clone, PartialEq)]
 pub(super) struct Against {
     pub(super) range: (f64, f64),
     pub(super) reading: f64,
     pub(super) people: f64,
-    pub(super) slopes: &'static [(Axis, f64)],
+    pub(super) slopes: Vec<(Axis, f64)>,
 }
 
 pub(super) fn against(reading: Reading) -> Against {
     use Axis as A;
-    let of = |range, reading, people, slopes| Against {
+    let of = |range, reading, people, slopes: &[(Axis, f64)]| Against {
         range,
         reading,
         people,
-        slopes,
+        slopes: slopes.to_vec(),
     };
     match reading {
         Reading::Knee => of((35.0, 40.0), 3.0, 3.0, &[(A::Height, -0.38)]),

@@ -237,7 +237,7 @@ proptest! {
         let all: Vec<Value> = picks.iter().map(|(n, value)| evidence(*n, *value)).collect();
         let judgement = judged(&Value::Array(all));
         for belief in &judgement.axes {
-            let sum: f64 = belief.witnesses.iter().map(|(_, points)| points).sum();
+            let sum: f64 = belief.witnesses.iter().map(|w| w.points).sum();
             prop_assert!((sum - belief.points).abs() < 1e-6, "{} {sum} {}", belief.axis, belief.points);
             let (plus, fine, minus) = belief.chances;
             prop_assert!((plus + fine + minus - 1.0).abs() < 1e-9);
