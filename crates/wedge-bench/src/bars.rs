@@ -109,7 +109,7 @@ impl Bench {
     }
 
     /// The rider's age on the day of the fit, in years.
-    fn age(&self) -> Option<f64> {
+    pub(crate) fn age(&self) -> Option<f64> {
         let born = self.rider.born?;
         let days = (self.session.day - born).get_days();
         Some(f64::from(days) / 365.25)

@@ -214,6 +214,11 @@ impl Bench {
         all.filter(|session| session.id != self.session.id)
     }
 
+    /// Whether the rider is fitted to what was seen.
+    pub(crate) fn is_fitted(&self) -> bool {
+        used(self.calibrated.as_ref(), &self.measured).is_some()
+    }
+
     /// When the model was last fitted, or the fit switched off.
     pub(crate) fn fitted_at(&self) -> Option<Timestamp> {
         self.calibrated.as_ref().map(|record| record.at)

@@ -22,6 +22,7 @@ mod crank;
 mod declined;
 mod feet;
 mod handout;
+mod judge;
 mod look;
 mod opening;
 mod recheck;
@@ -39,6 +40,10 @@ pub use crank::CranksView;
 pub use declined::Declined;
 pub use feet::FeetView;
 pub use handout::{FrontWorkDone, Handout};
+pub use judge::{
+    AskNext, AxisLine, AxisOpen, AxisScore, Claim, DisputeView, JudgeView, MoveView, RidgeView,
+    Said, Source, Where, claims, scores,
+};
 pub use look::{CalibrationView, SeenRow};
 pub use opening::{NewBike, NewSaddle, opened};
 pub use recheck::DueAgain;

@@ -95,44 +95,10 @@ impl Bench {
             all.retain(|told| !of(told));
             all.extend(seen.there.map(|_| Told { seen, easy }));
         };
-        let there = |sign, side, there| SignSeen {
-            sign,
-            side,
-            there: Some(there),
-        };
         for look in &self.session.looks {
             let easy = is_easy(look.effort, self.session.effort);
-            match &look.body {
-                LookBody::Sign(sign) => tell(*sign, easy),
-                LookBody::Hand(hand) => {
-                    let heavy = SignSeen {
-                        sign: Sign::HandsHeavy,
-                        side: Some(hand.side),
-                        there: None,
-                    };
-                    tell(hand.sign().unwrap_or(heavy), easy);
-                }
-                LookBody::Knee { side, path } => {
-                    for sign in [Sign::KneeInPushing, Sign::KneeSweptIn, Sign::KneeSweptOut] {
-                        tell(there(sign, Some(*side), path.sign() == Some(sign)), easy);
-                    }
-                }
-                LookBody::Pelvis(pelvis) => match pelvis.sign() {
-                    Some((sign, side)) => tell(there(sign, side, true), easy),
-                    None => PelvisSeen::NOT_QUIET
-                        .map(|sign| tell(there(sign, None, false), easy))
-                        .into_iter()
-                        .collect(),
-                },
-                LookBody::Shoulders(shoulders) => match shoulders.sign() {
-                    Some(sign) => tell(there(sign, None, true), easy),
-                    None if *shoulders == ShouldersSeen::Quiet => ShouldersSeen::NOT_QUIET
-                        .map(|sign| tell(there(sign, None, false), easy))
-                        .into_iter()
-                        .collect(),
-                    None => {}
-                },
-                LookBody::Seen(_) | LookBody::Words(_) => {}
+            for sign in signs_of(&look.body) {
+                tell(sign, easy);
             }
         }
         for trial in &self.session.trials {
@@ -148,7 +114,7 @@ impl Bench {
             (Sign::Shuffles, notes.shuffles),
         ] {
             if let Some(answer) = answer {
-                tell(there(sign, None, answer == YesNo::Yes), false);
+                tell(seen_there(sign, None, answer == YesNo::Yes), false);
             }
         }
         all
@@ -190,6 +156,48 @@ impl Bench {
         self.on_the_bench("the first look")?;
         let ride = self.unfitted(self.found()?).check()?;
         Ok(calibrate(&ride, &self.session.looks())?)
+    }
+}
+
+fn seen_there(sign: Sign, side: Option<Side>, there: bool) -> SignSeen {
+    SignSeen {
+        sign,
+        side,
+        there: Some(there),
+    }
+}
+
+/// The signs that something written down at a look stands for, there or not.
+pub(crate) fn signs_of(body: &LookBody) -> Vec<SignSeen> {
+    match body {
+        LookBody::Sign(sign) => vec![*sign],
+        LookBody::Hand(hand) => {
+            let neither = SignSeen {
+                sign: Sign::HandsHeavy,
+                side: Some(hand.side),
+                there: None,
+            };
+            vec![hand.sign().unwrap_or(neither)]
+        }
+        LookBody::Knee { side, path } => {
+            [Sign::KneeInPushing, Sign::KneeSweptIn, Sign::KneeSweptOut]
+                .map(|sign| seen_there(sign, Some(*side), path.sign() == Some(sign)))
+                .to_vec()
+        }
+        LookBody::Pelvis(pelvis) => match pelvis.sign() {
+            Some((sign, side)) => vec![seen_there(sign, side, true)],
+            None => (PelvisSeen::NOT_QUIET.into_iter())
+                .map(|sign| seen_there(sign, None, false))
+                .collect(),
+        },
+        LookBody::Shoulders(shoulders) => match shoulders.sign() {
+            Some(sign) => vec![seen_there(sign, None, true)],
+            None if *shoulders == ShouldersSeen::Quiet => (ShouldersSeen::NOT_QUIET.into_iter())
+                .map(|sign| seen_there(sign, None, false))
+                .collect(),
+            None => Vec::new(),
+        },
+        LookBody::Seen(_) | LookBody::Words(_) => Vec::new(),
     }
 }
 

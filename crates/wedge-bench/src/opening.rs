@@ -170,5 +170,6 @@ pub fn opened(id: Uuid, day: Date, rider: &Rider, bike: &Bike, house: &House) ->
         calibrations: Vec::new(),
         trials: Vec::new(),
         runs: Vec::new(),
+        disputes: Vec::new(),
     }
 }

@@ -262,6 +262,7 @@ impl Bench {
             session: Session {
                 trials: Vec::new(),
                 runs: Vec::new(),
+                disputes: Vec::new(),
                 looks: Vec::new(),
                 calibrations: Vec::new(),
                 ..self.session

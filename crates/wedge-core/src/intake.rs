@@ -323,11 +323,23 @@ pub struct GoOn {
     pub flags: Vec<Flag>,
 }
 
+words! {
+    /// What a visit is for.
+    pub enum Visit {
+        Full "full" "A whole fit",
+        Complaint "complaint" "For what hurts",
+    }
+}
+
 /// What the rider comes with.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields, default)]
 pub struct Intake {
+    /// What the visit is for: a whole fit, in which what is silent counts too, or a complaint; as it follows from the fit when
+    /// nobody said.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub visit: Option<Visit>,
     /// What the fit is for.
     pub goals: Goals,
     /// What kind of riding, in the rider's words.

@@ -20,10 +20,11 @@ pub use frames_csv::{read_frames, write_frames};
 pub use parts_csv::{read_parts, write_parts};
 pub use position_file::PositionFile;
 pub use record::{
-    Bike, CalibrationRecord, CallBody, CallRecord, Checked, Entry, EntryBody, ForeseenThen, House,
-    KindRange, LibraryFrame, LookBody, LookEntry, LookSeen, Outcome, ReadingRecord, Rider,
-    RunRecord, Seen, Session, SessionState, SetupRecord, StepDone, Trial, TrialForesight, Undone,
-    Verdict, body_of, body_refusals, in_one_visit, refuse_name, refuse_words, taken,
+    Bike, CalibrationRecord, CallBody, CallRecord, Checked, Dispute, Disputed, Entry, EntryBody,
+    ForeseenThen, House, KindRange, LibraryFrame, LookBody, LookEntry, LookSeen, Outcome,
+    ReadingRecord, Rider, RunRecord, Seen, Session, SessionState, SetupRecord, StepDone, Trial,
+    TrialForesight, Undone, Verdict, body_of, body_refusals, in_one_visit, refuse_name,
+    refuse_words, standing, taken,
 };
 pub use rider_file::{RiderFile, StudioFile, as_wanted, read_studio};
 pub use years::{ComplaintSpan, complaint_spans};

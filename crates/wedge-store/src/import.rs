@@ -1,7 +1,8 @@
 //! Whole riders from a file: all of it or nothing.
 
 use crate::{
-    Store, StoreError, bikes, fit, looks, readings, riders, runs, sessions, studio, trials,
+    Store, StoreError, bikes, disputes, fit, looks, readings, riders, runs, sessions, studio,
+    trials,
 };
 use jiff::Timestamp;
 use sqlx::{Sqlite, Transaction};
@@ -83,6 +84,10 @@ async fn write_all(
             }
             for run in &session.runs {
                 runs::insert_run(tx, session.id, run, &run.order).await?;
+            }
+            for dispute in &session.disputes {
+                let new = disputes::insert_dispute(tx, session.id, dispute).await?;
+                fresh(new, "disagreement", dispute.id)?;
             }
             for trial in &session.trials {
                 trials::insert_trial(tx, session.id, trial).await?;

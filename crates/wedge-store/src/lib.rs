@@ -6,6 +6,7 @@
 //! append-only.
 
 mod bikes;
+mod disputes;
 mod drafts;
 mod error;
 mod fit;

@@ -4,7 +4,7 @@ use crate::fit::{
     Depth, SessionPlace, insert_setup, place, put_on_bench, setups_of, touch, version_of,
 };
 use crate::readings::{insert_reading, session_readings};
-use crate::{Store, StoreError, Versioned, json, looks, runs, trials};
+use crate::{Store, StoreError, Versioned, disputes, json, looks, runs, trials};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use sqlx::{Sqlite, SqliteConnection, Transaction};
@@ -331,6 +331,7 @@ async fn session(
             Depth::Years => Vec::new(),
         },
         runs: runs::runs_of(connection, &key).await?,
+        disputes: disputes::disputes_of(connection, &key).await?,
     };
     Ok(Versioned {
         noun,

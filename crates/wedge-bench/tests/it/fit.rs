@@ -31,6 +31,7 @@ fn untaped() -> Bench {
         calibrations: Vec::new(),
         trials: Vec::new(),
         runs: Vec::new(),
+        disputes: Vec::new(),
         ..fit.clone()
     };
     rider.bikes[0].sessions.truncate(1);

@@ -40,7 +40,7 @@ pub struct Row {
 
 impl Row {
     /// "torso 48° → 46.5°".
-    pub(crate) fn moved_words(&self) -> String {
+    pub fn moved_words(&self) -> String {
         let unit = self.unit.suffix();
         format!(
             "{} {}{unit} → {}{unit}",

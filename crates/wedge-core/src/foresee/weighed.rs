@@ -50,6 +50,11 @@ impl<'a> Trying<'a> {
         }
     }
 
+    /// The setup as it stands.
+    pub fn before_setup(&self) -> &crate::bike::Setup {
+        &self.setup
+    }
+
     /// What is outside its range by more than it may be off.
     pub(crate) fn marks(&self) -> Vec<Mark> {
         let band = |output: Output, side: Side| self.bands().of(output, side).before;

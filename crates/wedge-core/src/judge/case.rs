@@ -226,6 +226,50 @@ pub enum Evidence {
     },
 }
 
+impl Evidence {
+    /// A fact with nothing but its name.
+    pub fn fact(what: &str) -> Self {
+        Self::Fact {
+            what: what.to_owned(),
+            side: None,
+            deg: None,
+            mm: None,
+            has: None,
+            by: None,
+            hours: None,
+            days: None,
+        }
+    }
+}
+
+/// Writes down what fills a field of a fact in.
+macro_rules! fills {
+    ($($(#[$doc:meta])* $name:ident: $field:ident $kind:ty;)*) => {
+        impl Evidence {
+            $($(#[$doc])* pub fn $name(&mut self, value: $kind) {
+                if let Self::Fact { $field, .. } = self {
+                    *$field = Some(value);
+                }
+            })*
+        }
+    };
+}
+
+fills! {
+    /// On which side a fact is.
+    set_side: side Side;
+    /// How many degrees it is.
+    set_deg: deg f64;
+    /// How many millimetres.
+    set_mm: mm f64;
+    /// Whether it has it.
+    set_has: has bool;
+    /// How many hours.
+    set_hours: hours f64;
+    /// How many days.
+    set_days: days f64;
+}
+
 /// Words as the keys of a map, in the order they are offered.
 macro_rules! ordered {
     ($($word:ident)*) => {

@@ -1,11 +1,11 @@
 //! What standing where one stands costs, and the next move: one ranking of bolts, protocols, looks, remedies and endings.
 
 use super::axis::{About, Axis, CELLS, Hidden, Suspect};
-use super::case::{Case, Evidence};
+use super::case::{Bolt, Case, Evidence};
 use super::craft::Craft;
 use super::net::{Felt, Kind, better_worse, dot};
 use super::reading::{Evident, MARGIN_DEG, far, keeps, off, read, sided};
-use super::tables::{L, LOOKS, MOVES, MoveSpec, SADDLE, TESTS, node, stakes, upstream};
+use super::tables::{L, LOOKS, MOVES, MoveSpec, R, SADDLE, TESTS, node, stakes, upstream};
 use crate::looking::Sign;
 use crate::trial::Sure;
 use crate::units::Side;
@@ -62,11 +62,26 @@ pub struct Candidate {
     pub fault: Option<String>,
     /// Why it is not proposed all the same.
     pub blocked: Vec<String>,
+    /// The axis it goes by.
     #[serde(skip)]
-    of: Option<Axis>,
+    pub of: Option<Axis>,
+    /// The bolts it turns, each by so much.
+    #[serde(skip)]
+    pub bolts: Vec<(Bolt, f64)>,
+    /// Where each axis it moves would stand from where it stands.
+    #[serde(skip)]
+    pub moves: Vec<(Axis, f64)>,
+    /// The chance that the axis it goes by lies in its window afterwards.
+    #[serde(skip)]
+    pub lands: Option<f64>,
 }
 
 impl Candidate {
+    /// Nothing left to do.
+    pub fn done() -> Self {
+        Self::new("done", "done", DONE)
+    }
+
     fn new(act: &str, what: &str, score: f64) -> Self {
         Self {
             act: act.to_owned(),
@@ -79,6 +94,9 @@ impl Candidate {
             fault: None,
             blocked: Vec::new(),
             of: None,
+            bolts: Vec::new(),
+            moves: Vec::new(),
+            lands: None,
         }
     }
 }
@@ -145,8 +163,21 @@ pub struct Judgement {
     pub axes: Vec<AxisBelief>,
     /// What is said besides: `limit`, `wrong_frame`, `refer`, `put_back`, `load`.
     pub says: Vec<&'static str>,
+    /// Signs worth asking for, what knowing them is worth before a minute is spent, the most first.
+    pub asks: Vec<Asking>,
     /// Sweeps of talk it took.
     pub sweeps: usize,
+}
+
+/// A sign worth asking for.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+pub struct Asking {
+    /// Which.
+    pub sign: Sign,
+    /// On which side, where there are two.
+    pub side: Option<Side>,
+    /// How much less is lost for knowing it.
+    pub worth: f64,
 }
 
 /// Judges the evidence of a case by the house's tables.
@@ -373,6 +404,16 @@ impl Judging {
         (plus, 1.0 - plus - minus, minus)
     }
 
+    /// Chance that an axis lies in its window once it has moved by so much.
+    fn lands(&self, axis: Axis, by: f64) -> f64 {
+        let (to, half) = (self.fit.at(axis) + by, self.half(axis));
+        let inside = |cell: &usize| (axis.at(*cell) - to).abs() <= half;
+        (0..CELLS)
+            .filter(inside)
+            .map(|cell| self.believed(axis)[cell])
+            .sum()
+    }
+
     fn mean(&self, axis: Axis) -> f64 {
         dot(self.believed(axis), &axis.grid())
     }
@@ -587,7 +628,8 @@ impl Judging {
             return None;
         }
         let bolts = self.fit.craft.bolts_of(spec).into_iter();
-        let effect = (self.fit.craft).moved_by(bolts.map(|(bolt, per)| (bolt, per * by)));
+        let bolts: Vec<(Bolt, f64)> = bolts.map(|(bolt, per)| (bolt, per * by)).collect();
+        let effect = self.fit.craft.moved_by(bolts.iter().copied());
         let fits = |(axis, by): &(Axis, f64)| {
             let (low, high) = self.room(*axis);
             (low - 1.0..=high + 1.0).contains(by)
@@ -633,6 +675,9 @@ impl Judging {
             fault: Some(fault),
             blocked: self.walls_hit(&effect),
             of: Some(axis),
+            bolts,
+            lands: Some(self.lands(axis, own_by)),
+            moves: effect,
             ..Candidate::new(
                 if spec.linked { "linked" } else { "move" },
                 spec.name,
@@ -871,6 +916,28 @@ impl Judging {
         worth
     }
 
+    /// Every sign nobody has looked for where the bike stands now, as far as knowing it is worth a look.
+    fn asks(&self) -> Vec<Asking> {
+        let sides = |sign: Sign| match sign.per_side() {
+            true => vec![L, R],
+            false => vec![None],
+        };
+        let mut all: Vec<Asking> = (Sign::ALL.iter())
+            .flat_map(|sign| sides(*sign).into_iter().map(|side| (*sign, side)))
+            .filter(|(sign, side)| {
+                !self.fit.was_looked_for(*sign, *side) && !self.fit.was_looked_for(*sign, None)
+            })
+            .map(|(sign, side)| Asking {
+                sign,
+                side,
+                worth: self.worth_of(sign, side),
+            })
+            .filter(|asking| asking.worth > LEGS_COST)
+            .collect();
+        all.sort_by(|a, b| b.worth.total_cmp(&a.worth));
+        all
+    }
+
     fn remedies(&self) -> Vec<Candidate> {
         let mut all = Vec::new();
         for hidden in Hidden::ALL {
@@ -926,7 +993,7 @@ impl Judging {
     }
 
     fn endings(&self) -> Vec<Candidate> {
-        let mut all = vec![Candidate::new("done", "done", DONE)];
+        let mut all = vec![Candidate::done()];
         let blame: f64 = (self.nobody.iter())
             .map(|(bad, nobody, axes)| {
                 let fine = axes
@@ -972,6 +1039,7 @@ impl Judging {
             dir: Some(if back > 0.0 { "+" } else { "-" }),
             amount: back.abs(),
             of: axis,
+            moves: last.moved.iter().map(|(axis, by)| (*axis, -by)).collect(),
             ..Candidate::new("put_back", "put_back", gain + bonus - 0.05)
         })
     }
@@ -1062,6 +1130,11 @@ impl Judging {
             faults: self.faults(),
             axes: self.axes(),
             says,
+            asks: if self.fit.flags.is_empty() {
+                self.asks()
+            } else {
+                Vec::new()
+            },
             sweeps: self.fit.net.sweeps,
         };
         if !self.fit.flags.is_empty() {

@@ -23,10 +23,13 @@ mod check;
 mod craft;
 mod decide;
 mod fault;
+mod linkage;
 mod links;
 mod net;
 mod reading;
+mod steps;
 mod tables;
+mod telling;
 
 pub use axis::{About, Axis, AxisSpec, Hidden, Suspect};
 pub use case::{
@@ -36,12 +39,15 @@ pub use case::{
 pub use cause::{CauseFacts, ComplaintCauses, HowOften, Link, Told, causes};
 pub use check::{check, explain};
 pub use craft::{Craft, OwnHalf, OwnJudging, OwnLink, Tells};
-pub use decide::{AxisBelief, Candidate, Charged, Judgement, Witness, judge, judge_by};
+pub use decide::{Asking, AxisBelief, Candidate, Charged, Judgement, Witness, judge, judge_by};
 pub use fault::Fault;
+pub use linkage::{Linkage, Stand, turned};
 pub use links::{Causes, Strength, dip_is_across, felt, seen};
 pub use net::Felt;
+pub use steps::{step, undoing};
+pub use telling::{Called, called, fault_of, fault_words, likeliest, wrong_if};
 
 /// The room's lines of the table of rules: its constants, and every link.
 pub(crate) fn rules() -> Vec<crate::rule::Rule> {
-    [cause::rules(), links::rules()].concat()
+    [cause::rules(), links::rules(), steps::rules()].concat()
 }

@@ -324,6 +324,10 @@ impl Reader<'_> {
                     Hidden::NoRelief,
                     if *has == Some(true) { 0.02 } else { 0.5 },
                 )],
+                "arch_low" => sided(Hidden::ArchL, Hidden::ArchR)
+                    .into_iter()
+                    .map(|hidden| (hidden, 0.5))
+                    .collect(),
                 "leg_shorter" => sided(Hidden::ShortL, Hidden::ShortR)
                     .into_iter()
                     .map(|hidden| (hidden, if by.is_some() { 0.9 } else { 0.6 }))
@@ -557,11 +561,12 @@ impl Reader<'_> {
         let range = range.unwrap_or(of.range);
         let spread = spread.unwrap_or(of.reading).hypot(of.people);
         let name = format!(
-            "{} {} against {} to {}",
+            "{} {} against {} to {}{}",
             lower(output.label()),
             written(value),
             written(range.0),
-            written(range.1)
+            written(range.1),
+            output.unit()
         );
         let moved = |slope: f64, x: f64, now: f64| slope * (x - now);
         match &of.slopes[..] {

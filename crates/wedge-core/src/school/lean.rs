@@ -97,11 +97,16 @@ impl Lean {
 
     /// The part of a range a rider with this lean belongs in: a third of it, or all while nothing leans.
     pub(super) fn part_of(&self, range: &Range) -> (f64, f64) {
+        self.part((range.low, range.high))
+    }
+
+    /// The part of a range, low and high, a rider with this lean belongs in.
+    pub fn part(&self, (low, high): (f64, f64)) -> (f64, f64) {
         if self.share.abs() < WORTH {
-            return (range.low, range.high);
+            return (low, high);
         }
-        let third = (range.high - range.low) / 3.0;
-        let middle = f64::midpoint(range.low, range.high) + self.share * third;
+        let third = (high - low) / 3.0;
+        let middle = f64::midpoint(low, high) + self.share * third;
         (middle - third / 2.0, middle + third / 2.0)
     }
 

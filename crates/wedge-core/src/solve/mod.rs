@@ -16,7 +16,7 @@ pub use front::{Aim, FrontEnd, Fronts, front_ends};
 pub use map::{Axis, MapLine, SaddleMap, Spot, saddle_map, spot};
 pub(crate) use parts::{Stems, hand_on, parts_for};
 pub(crate) use plane::hands_moved;
-pub use plane::{Dot, HandPlane, HandRow, hand_plane, hand_rows};
+pub use plane::{Dot, HandPlane, HandRow, hand_plane, hand_room, hand_rows};
 pub use recheck::{Due, Recheck, Slide, rechecks};
 pub use saddle::{
     OtherSaddle, PartOption, PerchRoom, SetbackParts, perch_room, setback_parts, swap,

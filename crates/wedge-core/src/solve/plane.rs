@@ -129,6 +129,26 @@ pub fn hand_plane(trying: &Trying, arc: Option<Arc>, parts: &[Part]) -> HandPlan
     }
 }
 
+/// How far the front ends that can be built of what is there let the hands go: back and down, forward and up, from where they
+/// are; the bar as it is turned. Nothing where none can be built.
+pub fn hand_room(trying: &Trying, parts: &[Part]) -> Option<(Point, Point)> {
+    let bench = front::Bench::of(trying, parts);
+    let now = trying.before.bike.hand;
+    let mut room: Option<(Point, Point)> = None;
+    bench.walk(&Aim::at(now, None), |built| {
+        if built.hood_mm != 0.0 || built.roll_deg != 0.0 || built.cut_mm != 0.0 {
+            return;
+        }
+        let by = built.hand - now;
+        let (low, high) = room.unwrap_or((by, by));
+        room = Some((
+            Point::new(low.x.min(by.x), low.y.min(by.y)),
+            Point::new(high.x.max(by.x), high.y.max(by.y)),
+        ));
+    });
+    room
+}
+
 /// The places of the front ends that can be built of what is there, the bar as it is turned, to the millimetre.
 fn dots(trying: &Trying, parts: &[Part], forward: &Axis, up: &Axis) -> Vec<Dot> {
     let bench = front::Bench::of(trying, parts);

@@ -8,11 +8,12 @@ use super::Protocol;
 use super::rail_sweep::move_to;
 use super::run::{
     Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script,
-    along_rails, setback_words,
+    along_rails, seen, setback_words,
 };
 use super::setting::Setting;
 use crate::bike::Perch;
 use crate::foresee::{Bound, Change, Step, Trying};
+use crate::looking::{Sign, SignSeen};
 use crate::measure::Quantity;
 use crate::position::Ride;
 use crate::rule::rules;
@@ -359,6 +360,20 @@ impl Balance {
 
 impl Guided for Balance {
     type SoFar = Vec<Attempt>;
+
+    /// Each attempt fails or does not, where the saddle stood; one without effort is a sign of its own.
+    fn signs(&self, _run: &Run, attempts: &Vec<Attempt>) -> Vec<(SignSeen, f64)> {
+        let of = |attempt: &Attempt| {
+            let fails = seen(Sign::BalanceFails, attempt.fails()).0;
+            let easy = attempt.easy().then_some(seen(Sign::BalanceEasy, true).0);
+            let back = attempt.back;
+            [Some(fails), easy]
+                .into_iter()
+                .flatten()
+                .map(move |sign| (sign, back))
+        };
+        attempts.iter().flat_map(of).collect()
+    }
 
     const PROTOCOL: Protocol = Protocol::Balance;
     const AT: &'static [Station] = &[Station::Setback];

@@ -3,9 +3,10 @@
 
 use super::Protocol;
 use super::run::{
-    Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script,
+    Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script, seen,
 };
 use super::setting::Setting;
+use crate::looking::{Sign, SignSeen};
 use crate::rule::rules;
 use crate::work::Station;
 use serde::{Deserialize, Serialize};
@@ -31,6 +32,16 @@ const FALLS: u32 = 2;
 
 impl Guided for LightFingers {
     type SoFar = Vec<u32>;
+
+    /// At the effort that matters the trunk holds, falls onto the hands as a failed balance test does, or pushes back.
+    fn signs(&self, _run: &Run, called: &Vec<u32>) -> Vec<(SignSeen, f64)> {
+        match called[..] {
+            [_, FALLS, _] => vec![seen(Sign::BalanceFails, true)],
+            [_, HOLDS, HOLDS] => vec![seen(Sign::BalanceFails, false)],
+            [_, pushes, _] if pushes != HOLDS => vec![seen(Sign::SlidesBack, true)],
+            _ => Vec::new(),
+        }
+    }
 
     const PROTOCOL: Protocol = Protocol::LightFingers;
     const AT: &'static [Station] = &[Station::Bars];

@@ -142,6 +142,15 @@ macro_rules! protocols {
             }
         }
 
+        impl RunPlan {
+            /// The signs a run saw, each with how far back on its rails the saddle stood from where it began, mm.
+            pub fn signs(&self, run: &Run) -> Vec<(SignSeen, f64)> {
+                match self {
+                    $(Self::$variant(plan) => run::signs(plan, run),)*
+                }
+            }
+        }
+
         fn protocol_rules() -> Vec<crate::rule::Rule> {
             [$($file::rules(),)*].concat()
         }
@@ -194,6 +203,7 @@ pub use run::{
 pub use setting::{Choosable, Setting, Start, Takes};
 
 use crate::intake::Place;
+use crate::looking::SignSeen;
 use crate::measure::{Output, Quantity, Refusal};
 use crate::rider::Effort;
 use crate::rule::rules;

@@ -8,6 +8,7 @@ use super::setting::Setting;
 use super::{Protocol, RunPlan};
 use crate::foresee::{Bound, Step, Trying};
 use crate::intake::Intake;
+use crate::looking::{Sign, SignSeen};
 use crate::measure::{Quantity, Refusal, Unit};
 use crate::position::{Landmark, Ride};
 use crate::rule::rules;
@@ -408,11 +409,34 @@ pub(super) trait Guided: Sized {
         so_far: &mut Self::SoFar,
     ) -> Result<(), Box<Asked>>;
 
+    /// What was seen on the way that is a sign, each with how far back on its rails the saddle stood.
+    fn signs(&self, _run: &Run, _so_far: &Self::SoFar) -> Vec<(SignSeen, f64)> {
+        Vec::new()
+    }
+
     /// The run as it stands on the tape.
     fn notches(&self, run: &Run, so_far: &Self::SoFar) -> Vec<Notch>;
 
     /// What was found, as far as it was called.
     fn finding(&self, run: &Run, so_far: &Self::SoFar) -> Finding;
+}
+
+/// The signs a run of a protocol saw, as far as it was called.
+pub(super) fn signs<P: Guided>(plan: &P, run: &Run) -> Vec<(SignSeen, f64)> {
+    let (mut script, mut so_far) = (Script::of(run), P::SoFar::default());
+    // What is not called yet is not asked for here.
+    let _ = plan.read(run, &mut script, &mut so_far);
+    plan.signs(run, &so_far)
+}
+
+/// A sign with no side, there or not, the saddle where it stood.
+pub(super) fn seen(sign: Sign, there: bool) -> (SignSeen, f64) {
+    let seen = SignSeen {
+        sign,
+        side: None,
+        there: Some(there),
+    };
+    (seen, 0.0)
 }
 
 /// A place of a run on the tape.

@@ -2,10 +2,11 @@
 
 use super::Protocol;
 use super::run::{
-    Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script,
+    Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script, seen,
 };
 use super::setting::Setting;
 use crate::bike::Bar;
+use crate::looking::{Sign, SignSeen};
 use crate::measure::{Refusal, mean, within};
 use crate::rule::rules;
 use crate::work::Station;
@@ -74,8 +75,28 @@ fn places(bar: &Bar) -> [Taken; 3] {
 /// What was called so far: each minute's place.
 type SoFar = Vec<u32>;
 
+/// It says nothing before so many minutes.
+const LEAST_MINUTES: usize = 3;
+
+/// Whether a place was taken most of the time.
+fn mostly(taken: &SoFar, place: u32) -> bool {
+    let there = taken.iter().map(|p| f64::from(u8::from(*p == place)));
+    mean(&there.collect::<Vec<f64>>()).unwrap_or_default() >= MOSTLY
+}
+
 impl Guided for TopsOrDrops {
     type SoFar = SoFar;
+
+    /// Where the hands are most of the time, of the three places of a bar.
+    fn signs(&self, _run: &Run, taken: &SoFar) -> Vec<(SignSeen, f64)> {
+        let mostly = (1..=3).find(|place| mostly(taken, *place));
+        match mostly.filter(|_| taken.len() >= LEAST_MINUTES) {
+            Some(1) => vec![seen(Sign::AlwaysTops, true), seen(Sign::LikesDrops, false)],
+            Some(2) => vec![seen(Sign::AlwaysTops, false), seen(Sign::LikesDrops, false)],
+            Some(_) => vec![seen(Sign::AlwaysTops, false), seen(Sign::LikesDrops, true)],
+            None => Vec::new(),
+        }
+    }
 
     const PROTOCOL: Protocol = Protocol::TopsOrDrops;
     const AT: &'static [Station] = &[Station::Bars];
@@ -139,17 +160,11 @@ impl Guided for TopsOrDrops {
 
     fn finding(&self, run: &Run, taken: &SoFar) -> Finding {
         let protocol = Protocol::TopsOrDrops;
-        if taken.len() < 3 {
+        if taken.len() < LEAST_MINUTES {
             return Finding::broken(protocol);
         }
-        let share = |place: u32| {
-            let there = taken.iter().map(|p| f64::from(u8::from(*p == place)));
-            mean(&there.collect::<Vec<f64>>()).unwrap_or_default()
-        };
         let places = places(&run.on.setup.bar);
-        let mostly = (1..)
-            .zip(&places)
-            .find(|(place, _)| share(*place) >= MOSTLY);
+        let mostly = (1..).zip(&places).find(|(place, _)| mostly(taken, *place));
         match mostly {
             Some((_, place)) => Finding {
                 words: vec![place.speaks.to_owned()],

@@ -4,6 +4,7 @@ use super::refuse_name;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 use wedge_core::bike::{Frame, Kind, Part};
+use wedge_core::judge::OwnJudging;
 use wedge_core::measure::{Conventions, Quantity, Refusal, Units};
 use wedge_core::position::OwnRange;
 use wedge_core::school::Leads;
@@ -38,6 +39,8 @@ pub struct House {
     pub walk: Vec<Quantity>,
     /// The parts box.
     pub parts: Vec<Part>,
+    /// What it judges by that is not the house's.
+    pub judging: OwnJudging,
 }
 
 impl Default for House {
@@ -50,6 +53,7 @@ impl Default for House {
             conventions: Conventions::default(),
             walk: WALK.to_vec(),
             parts: Vec::new(),
+            judging: OwnJudging::default(),
         }
     }
 }
@@ -92,6 +96,7 @@ impl House {
         for (index, part) in self.parts.iter().enumerate() {
             all.extend(part.refusals(&format!("/parts/{index}")));
         }
+        all.extend(self.judging.refusals("/judging"));
         all
     }
 

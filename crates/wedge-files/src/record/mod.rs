@@ -2,6 +2,7 @@
 //! noun must hold to stands on it, as `refusals`, for whatever brings one in: a request or a file.
 
 mod bike;
+mod dispute;
 mod house;
 mod look;
 mod reading;
@@ -11,6 +12,7 @@ mod session;
 mod trial;
 
 pub use bike::{Bike, SetupRecord};
+pub use dispute::{Dispute, Disputed, standing};
 pub use house::{House, KindRange, LibraryFrame};
 pub use look::{CalibrationRecord, ForeseenThen, LookBody, LookEntry, LookSeen};
 pub use reading::{ReadingRecord, body_of, body_refusals, in_one_visit, taken};

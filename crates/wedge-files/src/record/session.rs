@@ -1,8 +1,8 @@
 //! One fit of one bike.
 
 use super::{
-    CalibrationRecord, LookBody, LookEntry, LookSeen, ReadingRecord, RunRecord, SetupRecord, Trial,
-    in_one_visit, refuse_effort,
+    CalibrationRecord, Dispute, Disputed, LookBody, LookEntry, LookSeen, ReadingRecord, RunRecord,
+    SetupRecord, Trial, in_one_visit, refuse_effort,
 };
 use jiff::Timestamp;
 use jiff::civil::Date;
@@ -85,6 +85,9 @@ pub struct Session {
     /// Guided protocols, in order.
     #[serde(default)]
     pub runs: Vec<RunRecord>,
+    /// Where the fitter disagreed with the judge, in order.
+    #[serde(default)]
+    pub disputes: Vec<Dispute>,
 }
 
 impl Session {
@@ -117,6 +120,9 @@ impl Session {
         }
         for (index, run) in self.runs.iter().enumerate() {
             all.extend(run.refusals(&format!("{at}/runs/{index}")));
+        }
+        for (index, dispute) in self.disputes.iter().enumerate() {
+            all.extend(dispute.refusals(&format!("{at}/disputes/{index}")));
         }
         for (index, trial) in self.trials.iter().enumerate() {
             all.extend(trial.refusals(&format!("{at}/trials/{index}")));
@@ -179,6 +185,17 @@ impl Session {
             run.id = new_id();
             run.setup = renewed(run.setup);
             run.calls.iter_mut().for_each(|c| c.id = new_id());
+        }
+        let disputes: HashMap<Uuid, Uuid> = (self.disputes.iter_mut())
+            .map(|dispute| {
+                let old = std::mem::replace(&mut dispute.id, new_id());
+                (old, dispute.id)
+            })
+            .collect();
+        for dispute in &mut self.disputes {
+            if let Disputed::TakenBack(id) = &mut dispute.about {
+                *id = disputes.get(id).copied().unwrap_or(*id);
+            }
         }
         for trial in &mut self.trials {
             trial.id = new_id();

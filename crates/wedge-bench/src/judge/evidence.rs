@@ -1,0 +1,971 @@
+//! The record of a fit as evidence: each piece with where it was made, what it is called, and where on the way it is from.
+
+use crate::Bench;
+use jiff::Timestamp;
+use std::collections::BTreeMap;
+use uuid::Uuid;
+use wedge_core::bike::{BarKind, ordinary_parts};
+use wedge_core::foresee::{SeenTogether, Trying, foresee_on};
+use wedge_core::intake::{Goal, Visit};
+use wedge_core::judge::{
+    Axis, Case, CaseBike, CaseRider, End, Evidence, Felt, Limited, Linkage, Reading, Stand, Weights,
+};
+use wedge_core::limit::{LimitRow, limits};
+use wedge_core::looking::SignSeen;
+use wedge_core::measure::{Output, Quantity, Unit};
+use wedge_core::school::{HandSchool, Lean, SetbackEvidence};
+use wedge_core::school::{
+    HeightSchool, Opinion, Relief, Scale, SetbackSchool, ShoeWidth, bar_width, cleat_scale,
+    crank_scale, hand_opinions, height_scale, setback_scale,
+};
+use wedge_core::solve::{hand_room, perch_room};
+use wedge_core::trial::{Finding, Protocol, Run, RunPlan, Says, Sure};
+use wedge_core::units::{Side, Sides};
+use wedge_core::words::written;
+use wedge_core::work::Station;
+use wedge_files::{Disputed, LookBody, Outcome, RunRecord, Session, Trial, Verdict, standing};
+
+/// Where a piece of evidence is from: what opens when a witness is asked for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, serde::Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Source {
+    /// The station it was taken at.
+    pub station: Station,
+    /// The trial.
+    pub trial: Option<Uuid>,
+    /// The run of a protocol.
+    pub run: Option<Uuid>,
+}
+
+/// One piece of evidence with its name and where it is from.
+#[derive(Debug, Clone)]
+pub(super) struct Piece {
+    pub(super) evidence: Evidence,
+    /// What it is struck out by; empty of what is none.
+    pub(super) key: String,
+    /// As it is told, where the judge's own words are not enough.
+    pub(super) words: Option<String>,
+    pub(super) from: Source,
+}
+
+/// A fit's evidence, and the linkage it is read with.
+pub(super) struct Gathered {
+    pub(super) linkage: Linkage,
+    pub(super) pieces: Vec<Piece>,
+    pub(super) rider: CaseRider,
+    pub(super) bike: CaseBike,
+    /// Short limits as they stand.
+    pub(super) limits: Vec<LimitRow>,
+}
+
+impl Gathered {
+    /// As a case.
+    pub(super) fn case(&self) -> Case {
+        Case {
+            id: String::new(),
+            title: String::new(),
+            story: String::new(),
+            rider: self.rider.clone(),
+            bike: self.bike.clone(),
+            evidence: self.pieces.iter().map(|p| p.evidence.clone()).collect(),
+            expect: None,
+        }
+    }
+}
+
+/// A spread nobody gave, in millimetres: what people differ by under one rule.
+const SCHOOL_MM: f64 = 8.0;
+/// The same of where the hands belong.
+const HANDS_MM: f64 = 15.0;
+/// Of a finding that gave none.
+const FOUND_MM: f64 = 3.0;
+/// An arch this low is worth knowing.
+const LOW_ARCH_MM: f64 = 20.0;
+/// A straight leg raised no higher is stiff.
+const STIFF_DEG: f64 = 70.0;
+/// Riders grow until about this age.
+const GROWING_YEARS: f64 = 18.0;
+
+/// Gathers the evidence in the order it came.
+struct Gathering<'a> {
+    bench: &'a Bench,
+    found: &'a Trying<'a>,
+    linkage: Linkage,
+    pieces: Vec<Piece>,
+    /// Where the bike stands in what was gathered so far.
+    at: Vec<f64>,
+    /// Where each setup stands, worked out once.
+    known: Vec<(Uuid, Vec<f64>)>,
+}
+
+const fn from(station: Station) -> Source {
+    Source {
+        station,
+        trial: None,
+        run: None,
+    }
+}
+
+impl Bench {
+    /// The age of the rider on the day of the fit.
+    fn grows(&self) -> bool {
+        self.age().is_some_and(|age| age < GROWING_YEARS)
+    }
+
+    /// Everything known, as evidence: until a moment where one is given.
+    pub(super) fn gathered(
+        &self,
+        (found, now): (&Trying, &Trying),
+        until: Option<Timestamp>,
+    ) -> Gathered {
+        let mut linkage = Linkage::of(found);
+        linkage.craft = linkage.craft.of_studio(self.house.judging.clone());
+        let mut gathering = Gathering {
+            bench: self,
+            found,
+            at: vec![0.0; Axis::ALL.len()],
+            linkage,
+            pieces: Vec::new(),
+            known: Vec::new(),
+        };
+        gathering.facts();
+        gathering.schools();
+        gathering.angles();
+        gathering.complaints();
+        gathering.timeline(until);
+        if until.is_none() {
+            let stands = gathering.linkage.stands(now);
+            gathering.stand(&stands.into_iter().map(|(_, at)| at).collect::<Vec<f64>>());
+        }
+        let rows = limits(now);
+        gathering.limits(&rows);
+        gathering.flags();
+        gathering.strike();
+        Gathered {
+            rider: self.case_rider(),
+            bike: gathering.bike(now),
+            linkage: gathering.linkage,
+            pieces: gathering.pieces,
+            limits: rows.into_iter().filter(|row| row.short).collect(),
+        }
+    }
+
+    fn case_rider(&self) -> CaseRider {
+        let goals = &self.session.intake.goals;
+        let is_anywhere = |finding: &Finding| {
+            (finding.protocol, finding.says) == (Protocol::Balance, Says::Nothing)
+        };
+        CaseRider {
+            kind: None,
+            weights: (!goals.0.is_empty()).then(|| Weights {
+                comfort: goals.weight(Goal::Comfort),
+                injury: goals.weight(Goal::Injury),
+                power: goals.weight(Goal::Power),
+                speed: goals.weight(Goal::Speed),
+            }),
+            feels_mm: Some(self.felt(Quantity::SaddleHeight).step),
+            strong: self.session.findings().any(is_anywhere),
+            full_fit: self.is_full_fit(),
+        }
+    }
+
+    /// Whether a visit is a whole fit: as was said, else a first fit, or one nobody brought a complaint to.
+    pub(super) fn is_full_fit(&self) -> bool {
+        let intake = &self.session.intake;
+        match intake.visit {
+            Some(visit) => visit == Visit::Full,
+            None => self.session.number == 1 || intake.complaints.is_empty(),
+        }
+    }
+}
+
+impl Gathering<'_> {
+    fn session(&self) -> &Session {
+        &self.bench.session
+    }
+
+    fn add(&mut self, key: impl Into<String>, evidence: Evidence, from: Source) -> &mut Piece {
+        self.pieces.push(Piece {
+            evidence,
+            key: key.into(),
+            words: None,
+            from,
+        });
+        let last = self.pieces.len() - 1;
+        &mut self.pieces[last]
+    }
+
+    fn fact(&mut self, what: &str, station: Station, fill: impl FnOnce(&mut Evidence)) {
+        let mut evidence = Evidence::fact(what);
+        fill(&mut evidence);
+        self.add(format!("fact:{what}"), evidence, from(station));
+    }
+
+    /// Moves to where a setup stands, where the bike stands elsewhere.
+    fn stand(&mut self, places: &[f64]) {
+        let moved: BTreeMap<Axis, f64> = (Axis::ALL.iter().zip(places).zip(&self.at))
+            .filter(|((_, to), at)| (**to - **at).abs() > 1e-6)
+            .map(|((axis, to), _)| (*axis, *to))
+            .collect();
+        if !moved.is_empty() {
+            self.add(
+                "",
+                Evidence::Stand { places: moved },
+                from(Station::BikeAsFound),
+            );
+            self.at = places.to_vec();
+        }
+    }
+
+    /// Where a setup of the fit stands; none where nobody can sit on it.
+    fn places(&mut self, setup: Uuid) -> Option<Vec<f64>> {
+        if let Some((_, places)) = self.known.iter().find(|(id, _)| *id == setup) {
+            return Some(places.clone());
+        }
+        let record = self.session().setups.iter().find(|s| s.id == setup)?;
+        let ride = self.bench.ride(record.setup).ok()?;
+        let trying = Trying::of(&ride);
+        let stand = Stand::of(&trying, &trying.before, &record.setup);
+        let places = self.linkage.places(&stand);
+        self.known.push((setup, places.clone()));
+        Some(places)
+    }
+
+    fn facts(&mut self) {
+        let session = self.session().clone();
+        let intake = &session.intake;
+        if intake.load_rose {
+            self.fact("load_rose", Station::Intake, |_| {});
+        } else if !intake.load.trim().is_empty() {
+            self.fact("load_steady", Station::Intake, |_| {});
+        }
+        if let Some(seated) = intake.seated_h {
+            self.fact("sits", Station::Intake, |fact| fact.set_hours(seated));
+        }
+        if Side::BOTH
+            .iter()
+            .any(|side| session.shoes.of(*side).width == Some(ShoeWidth::Tight))
+        {
+            self.fact("shoe_tight", Station::Feet, |_| {});
+        }
+        if let Some(relief) = session.saddle.relief {
+            self.fact("relief", Station::Setback, |fact| {
+                fact.set_has(relief != Relief::None)
+            });
+        }
+        let measured = self.bench.measured;
+        let legs = &measured.legs;
+        let shorter = Sides::from_fn(|side| {
+            let leg = legs.of(side);
+            match (leg.thigh_shorter_mm, leg.shank_shorter_mm) {
+                (None, None) => None,
+                (thigh, shank) => Some(thigh.map_or(0.0, |mm| mm.0) + shank.map_or(0.0, |mm| mm.0)),
+            }
+        });
+        let mut told = false;
+        for side in Side::BOTH {
+            if let Some(mm) = shorter.of(side).filter(|mm| *mm > 0.0) {
+                told = true;
+                self.fact("leg_shorter", Station::Body, |fact| {
+                    fact.set_side(side);
+                    fact.set_mm(mm);
+                });
+            }
+        }
+        if !told && Side::BOTH.iter().any(|side| shorter.of(*side).is_some()) {
+            self.fact("legs_equal", Station::Body, |_| {});
+        }
+        for side in Side::BOTH {
+            let leg = legs.of(side);
+            if leg.arch_height_mm.is_some_and(|mm| mm.0 < LOW_ARCH_MM) {
+                self.fact("arch_low", Station::Body, |fact| fact.set_side(side));
+            }
+        }
+        let raised = Side::BOTH.map(|side| legs.of(side).straight_leg_raise_deg);
+        if raised
+            .into_iter()
+            .flatten()
+            .any(|angle| angle.0 < STIFF_DEG)
+        {
+            self.fact("stiff", Station::Body, |_| {});
+        }
+        let usual = self.bench.bike.usual.as_ref();
+        if !usual.is_some_and(|usual| usual.contains(&Quantity::Tilt)) {
+            let tilt = self.found.before_setup().saddle.tilt_deg.0;
+            self.fact("tilt", Station::BikeAsFound, |fact| fact.set_deg(tilt));
+        }
+        if let Some(width) = self.found.before_setup().saddle.saddle_width_mm {
+            self.fact("saddle_width", Station::Setback, |fact| {
+                fact.set_mm(width.0)
+            });
+        }
+        if self.bench.grows() {
+            let last = (self.bench.rider.readings.iter()).map(|r| r.taken_at).max();
+            let day = last.map(|at| at.to_zoned(jiff::tz::TimeZone::UTC).date());
+            let days = day.map_or(0, |day| (session.day - day).get_days());
+            self.fact("growing", Station::Body, |fact| {
+                fact.set_days(f64::from(days))
+            });
+        }
+    }
+
+    /// What the schools of each axis want, but for those that are a reading or a protocol of their own.
+    fn schools(&mut self) {
+        let leads = self.bench.house.leads;
+        let found = self.found;
+        let height = height_scale(found, None, leads.saddle_height, 5.0);
+        let own = [HeightSchool::KneeMoving, HeightSchool::CreepUp].map(|s| s.key().to_owned());
+        self.scale(Axis::Height, height.as_ref(), &own);
+        let evidence = SetbackEvidence {
+            balance: None,
+            sweep: None,
+            plumb: None,
+            intake: &self.session().intake.clone(),
+        };
+        let setback = setback_scale(found, &evidence, (leads.setback, leads.landmark), 5.0);
+        let own = [
+            SetbackSchool::Plumb,
+            SetbackSchool::Balance,
+            SetbackSchool::Sharing,
+        ];
+        self.scale(
+            Axis::Setback,
+            setback.as_ref(),
+            &own.map(|s| s.key().to_owned()),
+        );
+        for (axis, side) in [(Axis::CleatL, Side::Left), (Axis::CleatR, Side::Right)] {
+            self.scale(axis, Some(&cleat_scale(found, side, leads.cleat)), &[]);
+        }
+        let crank = crank_scale(found, self.bench.bike.label, leads.crank);
+        self.scale(Axis::Crank, Some(&crank), &[]);
+        let lean = self.lean();
+        let hand = found.before.bike.hand;
+        for opinion in hand_opinions(found, Default::default(), &lean, leads.hands) {
+            let Some(target) = opinion.target else {
+                continue;
+            };
+            if matches!(opinion.school, HandSchool::Angles | HandSchool::Bracket) {
+                continue;
+            }
+            let by = target - hand;
+            let spread = |of: Option<(f64, f64)>| {
+                of.map_or(HANDS_MM, |(low, high)| {
+                    ((high - low).abs() / 2.0).max(HANDS_MM)
+                })
+            };
+            let key = opinion.school.key();
+            for (axis, at, spread) in [
+                (Axis::Reach, by.x, spread(opinion.farther_from_to)),
+                (Axis::Bars, by.y, spread(opinion.higher_from_to)),
+            ] {
+                self.school(axis, key, &opinion.label, at, spread);
+            }
+        }
+        let width = bar_width(found);
+        for opinion in &width.schools {
+            let middle = f64::midpoint(opinion.low_mm, opinion.high_mm);
+            let spread = ((opinion.high_mm - opinion.low_mm).abs() / 2.0).max(HANDS_MM);
+            self.school(
+                Axis::BarWidth,
+                &opinion.label,
+                &opinion.label,
+                middle - width.now_mm,
+                spread,
+            );
+        }
+    }
+
+    fn lean(&self) -> Lean {
+        Lean::of(
+            &self.session().intake,
+            &self.bench.measured,
+            self.bench.age(),
+        )
+    }
+
+    fn scale(&mut self, axis: Axis, scale: Option<&Scale>, own: &[String]) {
+        let Some(scale) = scale else { return };
+        // As an angle, further back is less.
+        let per = match (axis, scale.unit) {
+            (Axis::Setback, Unit::Deg) => -1.0 / 0.076,
+            _ => 1.0,
+        };
+        let said = |o: &&Opinion| !own.contains(&o.school);
+        let wishes: Vec<&Opinion> = scale.schools.iter().filter(said).collect();
+        for opinion in wishes {
+            let Some(value) = opinion.value else { continue };
+            // An end that is met asks for nothing.
+            if opinion.bound.is_some() && opinion.trial.is_none() {
+                continue;
+            }
+            let window = opinion
+                .low
+                .zip(opinion.high)
+                .map_or(0.0, |(low, high)| (high - low).abs() / 2.0);
+            let spread = opinion
+                .band
+                .unwrap_or(0.0)
+                .hypot(window * per)
+                .max(SCHOOL_MM.min(2.0 * axis.spec().half));
+            self.school(
+                axis,
+                &opinion.school,
+                &opinion.label,
+                (value - scale.now) * per,
+                spread,
+            );
+        }
+    }
+
+    fn school(&mut self, axis: Axis, key: &str, name: &str, at: f64, spread: f64) {
+        let evidence = Evidence::School {
+            axis,
+            name: name.to_lowercase(),
+            at,
+            spread,
+        };
+        self.add(
+            format!("school:{}:{key}", axis.key()),
+            evidence,
+            from(axis.station()),
+        );
+    }
+
+    /// What is read of the rider on the bike as found against the ranges: as fitted to what was seen, as it was seen, or as the
+    /// linkage estimates it.
+    fn angles(&mut self) {
+        let Ok(foresight) = foresee_on(self.found, &[]) else {
+            return;
+        };
+        let fitted = self.bench.is_fitted();
+        let lean = self.lean();
+        for reading in Reading::ALL {
+            let Some((output, range)) = reading.output().zip(self.linkage.range(*reading)) else {
+                continue;
+            };
+            let range = match reading {
+                Reading::Torso => lean.part(range),
+                _ => range,
+            };
+            let seen = if fitted {
+                Vec::new()
+            } else {
+                self.seen_first(output)
+            };
+            let sides = output.spec().per_side;
+            if seen.is_empty() {
+                let rows: Vec<_> = foresight
+                    .rows
+                    .iter()
+                    .filter(|row| row.output == output)
+                    .collect();
+                for row in &rows {
+                    let side = row.side.filter(|_| rows.len() > 1);
+                    let evidence = angle(*reading, row.before, (range, row.band), side);
+                    let how = if fitted { "as fitted" } else { "estimated" };
+                    let words = told(*reading, (row.before, side), range, how);
+                    self.add(
+                        format!("angle:{}", reading.key()),
+                        evidence,
+                        from(reading.station()),
+                    )
+                    .words = Some(words);
+                }
+                continue;
+            }
+            let many = seen.len() > 1;
+            for (side, together) in seen {
+                let side = side.filter(|_| sides && many);
+                let evidence = angle(
+                    *reading,
+                    together.mean,
+                    (range, Some(together.spread)),
+                    side,
+                );
+                let words = told(*reading, (together.mean, side), range, "seen");
+                self.add(
+                    format!("angle:{}", reading.key()),
+                    evidence,
+                    from(Station::FirstLook),
+                )
+                .words = Some(words);
+            }
+        }
+    }
+
+    /// What was seen of an output on the bike as found, side by side.
+    fn seen_first(&self, output: Output) -> Vec<(Option<Side>, SeenTogether)> {
+        let found = self.session().found().copied();
+        let mut all = Vec::new();
+        for side in [None, Some(Side::Left), Some(Side::Right)] {
+            let looks = self.session().looks();
+            let of = looks.iter().filter(|look| Some(look.setup) == found);
+            let readings: Vec<_> = of
+                .flat_map(|look| look.seen.iter())
+                .filter(|seen| (seen.output, seen.side) == (output, side))
+                .copied()
+                .collect();
+            all.extend(SeenTogether::of(&readings).map(|together| (side, together)));
+        }
+        all
+    }
+
+    fn complaints(&mut self) {
+        let intake = self.session().intake.clone();
+        for complaint in &intake.complaints {
+            let evidence = Evidence::Complaint {
+                place: complaint.place,
+                side: complaint.side,
+                stroke: complaint.stroke,
+                how_bad: f64::from(complaint.how_bad.unwrap_or(5)),
+                absent: false,
+            };
+            let key = format!("complaint:{}:{:?}", complaint.place.key(), complaint.side);
+            self.add(key, evidence, from(Station::Intake)).words = Some(complaint.line());
+        }
+        if intake.complaints.is_empty() && intake.flags_asked {
+            self.add(
+                "no_complaints",
+                Evidence::NoComplaints {},
+                from(Station::Intake),
+            );
+        }
+    }
+
+    /// Looks, protocols, trials and disagreements in the order they came, each where the bike stood then.
+    fn timeline(&mut self, until: Option<Timestamp>) {
+        enum Event {
+            Look(usize),
+            Run(usize),
+            Trial(usize),
+            Dispute(usize),
+        }
+        let session = self.session().clone();
+        let mut events: Vec<(Timestamp, Event)> = Vec::new();
+        events.extend(
+            session
+                .looks
+                .iter()
+                .enumerate()
+                .map(|(n, look)| (look.at, Event::Look(n))),
+        );
+        events.extend(
+            session
+                .runs
+                .iter()
+                .enumerate()
+                .map(|(n, run)| (run.ended_at.unwrap_or(run.started_at), Event::Run(n))),
+        );
+        events.extend(
+            session
+                .trials
+                .iter()
+                .enumerate()
+                .map(|(n, t)| (t.tried_at, Event::Trial(n))),
+        );
+        events.extend(
+            session
+                .disputes
+                .iter()
+                .enumerate()
+                .map(|(n, d)| (d.at, Event::Dispute(n))),
+        );
+        events.sort_by_key(|(at, _)| *at);
+        let stand = standing(&session.disputes);
+        for (at, event) in events {
+            if until.is_some_and(|until| at >= until) {
+                break;
+            }
+            match event {
+                Event::Look(n) => {
+                    let look = &session.looks[n];
+                    let signs = crate::look::signs_of(&look.body);
+                    if superseded(&session, n, &signs) {
+                        continue;
+                    }
+                    let Some(places) = self.places(look.setup) else {
+                        continue;
+                    };
+                    self.stand(&places);
+                    for sign in signs {
+                        self.sign(sign, from(Station::FirstLook));
+                    }
+                }
+                Event::Run(n) => self.run(&session.runs[n]),
+                Event::Trial(n) => {
+                    let before = n.checked_sub(1).map(|n| &session.trials[n]);
+                    self.trial(before, &session.trials[n]);
+                }
+                Event::Dispute(n) => {
+                    let dispute = &session.disputes[n];
+                    if !stand.contains(&dispute) {
+                        continue;
+                    }
+                    let evidence = match &dispute.about {
+                        Disputed::Fault(fault) => Evidence::Overrule {
+                            fault: fault.clone(),
+                            reason: dispute.reason.clone(),
+                        },
+                        Disputed::Right(axis) => Evidence::Right {
+                            axis: *axis,
+                            reason: dispute.reason.clone(),
+                        },
+                        Disputed::Witness(_) | Disputed::TakenBack(_) => continue,
+                    };
+                    self.add("", evidence, from(session.station)).words = Some(format!(
+                        "the fitter: it is right, {}",
+                        dispute.reason.trim()
+                    ));
+                }
+            }
+        }
+    }
+
+    fn sign(&mut self, sign: SignSeen, from: Source) {
+        let Some(there) = sign.there else { return };
+        let evidence = Evidence::Seen {
+            what: sign.sign,
+            side: sign.side,
+            absent: !there,
+        };
+        let side = sign.side.map_or("", Side::word);
+        self.add(format!("sign:{}:{side}", sign.sign.key()), evidence, from);
+    }
+
+    fn trial(&mut self, before: Option<&Trial>, trial: &Trial) {
+        let place = Source {
+            station: Station::HandOut,
+            trial: Some(trial.id),
+            run: None,
+        };
+        let Some((was, is)) = self.places(trial.before).zip(self.places(trial.after)) else {
+            return;
+        };
+        let weights = trial.hand_weights();
+        let signs: Vec<SignSeen> = (trial.signs().into_iter())
+            .chain(weights.into_iter().filter_map(|weight| weight.sign()))
+            .collect();
+        if !signs.is_empty() {
+            self.stand(&is);
+            for sign in signs {
+                self.sign(sign, place);
+            }
+        }
+        self.stand(&was);
+        let moved: BTreeMap<Axis, f64> = (Axis::ALL.iter().zip(was.iter().zip(&is)))
+            .filter(|(_, (was, is))| (*is - *was).abs() > 1e-6)
+            .map(|(axis, (was, is))| (*axis, is - was))
+            .collect();
+        let kept = trial.outcome() != Some(Outcome::PutBack);
+        if let Some(verdict) = trial.verdict() {
+            let efforts = before.map(|before| (before.ridden_at(), trial.ridden_at()));
+            let unlike = efforts.and_then(|(a, b)| wedge_core::trial::unlike(a, b));
+            let quantities: Vec<Quantity> =
+                trial.foreseen.turns.iter().map(|t| t.quantity).collect();
+            let evidence = Evidence::Trial {
+                bolts: BTreeMap::new(),
+                axes: Some(moved),
+                verdict: match verdict {
+                    Verdict::Better => Felt::Better,
+                    Verdict::Same => Felt::Same,
+                    Verdict::Worse => Felt::Worse,
+                },
+                sure: trial.sure().unwrap_or(Sure::Fairly),
+                like: unlike.is_none(),
+                kept,
+                felt: trial.felt().first().map(|felt| felt.place),
+                // Left and right of one thing, and what answers a part it follows, are one cause.
+                batch: wedge_core::trial::is_batch(&quantities) && !is_linked(&quantities),
+                silent: false,
+            };
+            let words = format!(
+                "trial {}, {}: {}",
+                trial.number,
+                wedge_core::words::lower(&trial.foreseen.title),
+                crate::trial::outcome_words(trial)
+            );
+            self.add(format!("trial:{}", trial.id), evidence, place)
+                .words = Some(words);
+        } else if kept {
+            self.stand(&is);
+        }
+        if kept {
+            self.at = is;
+        }
+    }
+
+    fn run(&mut self, run: &RunRecord) {
+        let Some(places) = self.places(run.setup) else {
+            return;
+        };
+        let Some(finding) = &run.finding else { return };
+        let station = run
+            .plan
+            .stations()
+            .first()
+            .copied()
+            .unwrap_or(Station::FirstLook);
+        let place = Source {
+            station,
+            trial: None,
+            run: Some(run.id),
+        };
+        self.stand(&places);
+        let record = self.session().setups.iter().find(|s| s.id == run.setup);
+        let Some(Ok(ride)) = record.map(|record| self.bench.ride(record.setup)) else {
+            return;
+        };
+        let on = Trying::of(&ride);
+        let calls = run.standing();
+        let signs = run.plan.signs(&Run {
+            plan: &run.plan,
+            on: &on,
+            calls: &calls,
+            stopped: false,
+            order: &[],
+        });
+        for (sign, back) in signs {
+            let mut there = places.clone();
+            there[Axis::Setback as usize] += back;
+            there[Axis::Reach as usize] += back;
+            self.stand(&there);
+            self.sign(sign, place);
+        }
+        self.stand(&places);
+        self.finding(&run.plan, finding, (&on, &places), place);
+    }
+
+    /// What a protocol found, as a place on its axis.
+    fn finding(
+        &mut self,
+        plan: &RunPlan,
+        finding: &Finding,
+        (on, places): (&Trying, &[f64]),
+        place: Source,
+    ) {
+        let Some((value, quantity)) = finding.value.zip(finding.quantity) else {
+            return;
+        };
+        let bounded = finding.says == Says::Nothing && finding.bound.is_some();
+        if finding.says != Says::Found && !bounded {
+            return;
+        }
+        let sit = on.before.bike.sit;
+        let hand = on.before.bike.hand;
+        let setup = on.before_setup();
+        let lever = |side: Side| {
+            setup
+                .get(Quantity::LeverAngle, Some(side))
+                .unwrap_or_default()
+        };
+        let (name, axis, stands) = match (plan, quantity) {
+            // A balance test is the sign, not a bound as well.
+            (RunPlan::Balance(_), _) => return,
+            (RunPlan::CreepUp(_), _) => ("creep_up", Axis::Height, sit.length()),
+            (_, Quantity::SaddleHeight) => ("heel_test", Axis::Height, sit.length()),
+            (_, Quantity::Setback) => ("sweep", Axis::Setback, -sit.x),
+            (_, Quantity::Tilt) => ("tilt_gauge", Axis::Tilt, setup.saddle.tilt_deg.0),
+            (RunPlan::Bracket(_), Quantity::BbToHand) => ("bracket_reach", Axis::Reach, hand.x),
+            (RunPlan::Bracket(_), Quantity::BbToHandUp) => ("bracket_bars", Axis::Bars, hand.y),
+            (RunPlan::HeightSweep(_), Quantity::BbToHandUp) => ("height_sweep", Axis::Bars, hand.y),
+            (_, Quantity::BbToHandUp) => ("standing_still", Axis::Bars, hand.y),
+            (_, Quantity::Crank) => {
+                let crank = |side: Side| setup.pedalling.of(side).crank_mm.0;
+                (
+                    "crank_compare",
+                    Axis::Crank,
+                    f64::midpoint(crank(Side::Left), crank(Side::Right)),
+                )
+            }
+            (_, Quantity::LeverAngle) => (
+                "wrist_line",
+                Axis::Levers,
+                f64::midpoint(lever(Side::Left), lever(Side::Right)),
+            ),
+            _ => return,
+        };
+        let evidence = Evidence::Finding {
+            protocol: name.to_owned(),
+            axis,
+            at: places[axis as usize] + value - stands,
+            spread: finding.spread.unwrap_or(FOUND_MM.min(axis.spec().half)),
+            says: "found".to_owned(),
+            bound: finding.bound.map(|bound| match bound {
+                wedge_core::foresee::Bound::AtLeast => End::AtLeast,
+                wedge_core::foresee::Bound::AtMost => End::AtMost,
+            }),
+        };
+        let words = format!(
+            "{}: {}",
+            finding.protocol.label().to_lowercase(),
+            finding.title
+        );
+        let key = format!("run:{}", place.run.unwrap_or_default());
+        self.add(key, evidence, place).words = Some(words);
+    }
+
+    /// Margins of the table as they are now.
+    fn limits(&mut self, rows: &[LimitRow]) {
+        for joint in Limited::ALL {
+            let of = rows.iter().filter(|row| row.quantity == joint.limit());
+            let least = of
+                .filter_map(|row| Some((row.margin_deg?, row)))
+                .min_by(|a, b| a.0.total_cmp(&b.0));
+            if let Some((margin, row)) = least {
+                let evidence = Evidence::Limit {
+                    joint: *joint,
+                    margin,
+                };
+                self.add(
+                    format!("limit:{}", joint.key()),
+                    evidence,
+                    from(Station::Body),
+                )
+                .words = Some(format!(
+                    "{}: {}",
+                    wedge_core::words::lower(&row.label),
+                    row.words
+                ));
+            }
+        }
+    }
+
+    fn flags(&mut self) {
+        let stops = self.session().intake.stops();
+        for stop in stops.into_iter().filter(|stop| !stop.covered) {
+            self.add(
+                "",
+                Evidence::Flag { what: stop.label },
+                from(Station::Intake),
+            );
+        }
+    }
+
+    /// Takes out what the fitter struck out.
+    fn strike(&mut self) {
+        let session = self.session().clone();
+        for dispute in standing(&session.disputes) {
+            if let Disputed::Witness(key) = &dispute.about {
+                self.pieces.retain(|piece| piece.key != *key);
+            }
+        }
+    }
+
+    /// What the parts leave, from the bike as found.
+    fn bike(&self, now: &Trying) -> CaseBike {
+        let setup = now.before_setup();
+        let perch = perch_room(now);
+        let stands = self.linkage.stands(now);
+        let at = |axis: Axis| stands[axis as usize].1;
+        let near = |room: Option<f64>| room.is_some_and(|room| room < 3.0);
+        let mut room: BTreeMap<String, (f64, f64)> = BTreeMap::new();
+        let mut leave = |axis: Axis, low: f64, high: f64| {
+            room.insert(
+                axis.key().to_owned(),
+                (at(axis) + low.min(0.0), at(axis) + high.max(0.0)),
+            );
+        };
+        leave(
+            Axis::Height,
+            -perch.down_mm,
+            perch.up_mm.unwrap_or(f64::INFINITY),
+        );
+        leave(
+            Axis::Setback,
+            -perch.forward_mm.unwrap_or(f64::INFINITY),
+            perch.back_mm.unwrap_or(f64::INFINITY),
+        );
+        let mut parts = self.bench.house.parts.clone();
+        parts.extend(ordinary_parts());
+        if let Some((low, high)) = hand_room(now, &parts) {
+            leave(Axis::Reach, low.x, high.x);
+            leave(Axis::Bars, low.y, high.y);
+        }
+        let cranks = self
+            .bench
+            .house
+            .parts
+            .iter()
+            .filter(|part| part.on_hand > 0);
+        CaseBike {
+            rails: match (near(perch.back_mm), near(perch.forward_mm)) {
+                (true, _) => Some("back".to_owned()),
+                (_, true) => Some("forward".to_owned()),
+                _ => None,
+            },
+            stem_mm: (setup.bar.kind() != BarKind::Aero).then_some(setup.cockpit.stem_mm.0),
+            stand: false,
+            adjustable_crank: cranks.filter_map(|part| part.size(Quantity::Crank)).count() > 0,
+            without: Vec::new(),
+            room,
+        }
+    }
+}
+
+/// Whether what was turned is one move and what answers it: the post, and the stem after the rails or the spacers.
+fn is_linked(quantities: &[Quantity]) -> bool {
+    use Quantity as Q;
+    let leads: Vec<Quantity> = (quantities.iter().copied())
+        .filter(|q| {
+            !matches!(
+                q,
+                Q::SaddleHeight | Q::Stem | Q::SpacersAbove | Q::StemAngle
+            )
+        })
+        .collect();
+    leads.windows(2).all(|pair| pair[0] == pair[1])
+}
+
+/// Whether every sign of a look was looked for again later on the same setup.
+fn superseded(session: &Session, index: usize, signs: &[SignSeen]) -> bool {
+    let look = &session.looks[index];
+    let later = &session.looks[index + 1..];
+    !signs.is_empty()
+        && signs.iter().all(|sign| {
+            later
+                .iter()
+                .filter(|other| other.setup == look.setup)
+                .any(|other| {
+                    let again = crate::look::signs_of(&other.body);
+                    again
+                        .iter()
+                        .any(|a| (a.sign, a.side) == (sign.sign, sign.side))
+                        || matches!(
+                            (&other.body, &look.body),
+                            (LookBody::Pelvis(_), LookBody::Pelvis(_))
+                        )
+                })
+        })
+}
+
+fn angle(
+    output: Reading,
+    value: f64,
+    (range, spread): ((f64, f64), Option<f64>),
+    side: Option<Side>,
+) -> Evidence {
+    Evidence::Angle {
+        output,
+        value,
+        range: Some(range),
+        spread,
+        side,
+    }
+}
+
+/// "knee 33.2° against 35 to 40°, estimated".
+fn told(
+    reading: Reading,
+    (value, side): (f64, Option<Side>),
+    (low, high): (f64, f64),
+    how: &str,
+) -> String {
+    let unit = reading.unit();
+    let what = wedge_core::words::sided(&wedge_core::words::lower(reading.label()), side);
+    format!(
+        "{what} {}{unit} against {} to {}{unit}, {how}",
+        written(value),
+        written(low),
+        written(high)
+    )
+}

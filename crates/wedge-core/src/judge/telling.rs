@@ -1,0 +1,341 @@
+//! What the judge proposes, in the fitter's words: what it is called, where on the way it is done, and what it rests on.
+
+use super::axis::{About, Axis, Suspect};
+use super::decide::{AxisBelief, Candidate, Charged};
+use super::fault::Fault;
+use crate::trial::Protocol;
+use crate::units::Side;
+use crate::words::{capital, lower, written};
+use crate::work::Station;
+
+/// What a proposal is called and where it is done.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Called {
+    /// "Saddle height: creep up".
+    pub title: String,
+    /// Where on the way.
+    pub station: Station,
+    /// What to do, where the title does not say it.
+    pub how: &'static str,
+    /// The protocol it is, where it is one.
+    pub protocol: Option<Protocol>,
+}
+
+impl Axis {
+    /// Where on the way it is decided.
+    pub fn station(self) -> Station {
+        match self {
+            Self::Height => Station::SaddleHeight,
+            Self::Setback | Self::Tilt | Self::SaddleWidth => Station::Setback,
+            Self::Reach | Self::Bars | Self::BarWidth | Self::Levers => Station::Bars,
+            Self::Crank => Station::Cranks,
+            Self::CleatL
+            | Self::CleatR
+            | Self::TurnL
+            | Self::TurnR
+            | Self::StanceL
+            | Self::StanceR => Station::Feet,
+        }
+    }
+
+    /// The axis of a key; "cleat" is the left one's.
+    pub fn of_key(key: &str) -> Option<Self> {
+        let key = if key == "cleat" { "cleat_l" } else { key };
+        Self::ALL.iter().copied().find(|axis| axis.key() == key)
+    }
+
+    /// "8 mm", "1.5°".
+    pub fn amount(self, by: f64) -> String {
+        let unit = if self.spec().is_mm { " mm" } else { "°" };
+        format!("{}{unit}", written(by.abs()))
+    }
+}
+
+/// The fault of a key, with its side where it has one; nothing where there is no such fault.
+pub fn fault_of(key: &str) -> Option<(Fault, Option<Side>)> {
+    let suspect = Suspect::all().find(|suspect| suspect.key() == key)?;
+    Fault::ALL.iter().find_map(|fault| {
+        let sides = [None, Some(Side::Left), Some(Side::Right)];
+        sides.into_iter().find_map(|side| {
+            let of = fault.suspects(side, false);
+            (of.len() == 1 && of[0] == suspect).then_some((*fault, side))
+        })
+    })
+}
+
+/// "Saddle too high", "Cleat too far forward, left".
+pub fn fault_words(key: &str) -> String {
+    fault_of(key).map_or_else(
+        || key.to_owned(),
+        |(fault, side)| crate::words::sided(fault.label(), side),
+    )
+}
+
+/// What would prove a fault wrong once it was mended.
+pub fn wrong_if(key: &str) -> Option<&'static str> {
+    fault_of(key).map(|(fault, _)| fault.settling().wrong_if)
+}
+
+impl Charged {
+    /// Whether it is an axis's, and which.
+    pub fn axis(&self) -> Option<Axis> {
+        let suspect = Suspect::all().find(|suspect| suspect.key() == self.fault)?;
+        match suspect.about {
+            About::Place(axis) => Some(axis),
+            About::There(_) => None,
+        }
+    }
+}
+
+impl AxisBelief {
+    /// Which axis.
+    pub fn of(&self) -> Axis {
+        Axis::of_key(self.axis).unwrap_or(Axis::Height)
+    }
+
+    /// Which way it most likely stands out, and how likely: 1 too far in +, −1 in −.
+    pub fn leans(&self) -> (f64, f64) {
+        let (plus, _, minus) = self.chances;
+        if plus >= minus {
+            (1.0, plus)
+        } else {
+            (-1.0, minus)
+        }
+    }
+
+    /// "97 % too high", "68 % in its window".
+    pub fn words(&self) -> String {
+        let (way, chance) = self.leans();
+        let (plus, minus) = self.of().spec().words;
+        let fine = self.chances.1;
+        if fine >= chance {
+            return format!("{:.0} % in its window", 100.0 * fine);
+        }
+        let word = if way > 0.0 { plus } else { minus };
+        format!("{:.0} % too {}", 100.0 * chance, end(word))
+    }
+}
+
+/// "high", "far back", "far turned out".
+fn end(word: &str) -> String {
+    match word {
+        "back" | "forward" | "up" | "down" => format!("far {word}"),
+        "out" | "in" => format!("far turned {word}"),
+        _ => word.to_owned(),
+    }
+}
+
+/// What a candidate is called. A move that turns bolts is named after them where they are known; this is its plain name.
+pub fn called(candidate: &Candidate) -> Called {
+    let side = candidate.side.map_or("", Side::word);
+    let of = |title: String, station, how| Called {
+        title,
+        station,
+        how,
+        protocol: None,
+    };
+    let guided = |title: &str, station, protocol| Called {
+        title: title.to_owned(),
+        station,
+        how: "",
+        protocol: Some(protocol),
+    };
+    let plain = |title: &str, station, how| of(title.to_owned(), station, how);
+    match candidate.what.as_str() {
+        "creep_up" => guided(
+            "Creep up to the saddle height",
+            Station::SaddleHeight,
+            Protocol::CreepUp,
+        ),
+        "sweep" => guided("Sweep the rails", Station::Setback, Protocol::RailSweep),
+        "tilt_gauge" => guided("Gauge the tilt", Station::Setback, Protocol::Tilt),
+        "bracket_reach" => guided("Bracket the reach", Station::Bars, Protocol::Bracket),
+        "bracket_bars" => guided(
+            "Bracket the height of the hands",
+            Station::Bars,
+            Protocol::Bracket,
+        ),
+        "crank_compare" => guided("Compare cranks", Station::Cranks, Protocol::CrankComparison),
+        "wrist_line" => guided("Wrists and levers", Station::Bars, Protocol::WristLine),
+        "balance" => guided("Balance test", Station::Setback, Protocol::Balance),
+        "hanging_foot_left" => plain(
+            "See how the left foot hangs",
+            Station::Feet,
+            "Sit on a table, let the foot hang, and turn the cleat to where it points by itself",
+        ),
+        "hanging_foot_right" => plain(
+            "See how the right foot hangs",
+            Station::Feet,
+            "Sit on a table, let the foot hang, and turn the cleat to where it points by itself",
+        ),
+        "ladder_left" => plain(
+            "Climb the left knee’s ladder",
+            Station::Feet,
+            "Turn, stance, arch, wedge: one rung at a time",
+        ),
+        "ladder_right" => plain(
+            "Climb the right knee’s ladder",
+            Station::Feet,
+            "Turn, stance, arch, wedge: one rung at a time",
+        ),
+        "look_hips" => plain(
+            "Look at the hips from behind",
+            Station::FirstLook,
+            "Do they rock, dip, hike or twist?",
+        ),
+        "look_upper" => plain(
+            "Look at elbows and shoulders",
+            Station::FirstLook,
+            "Locked, drawn forward, hunched, pushed back?",
+        ),
+        "look_knees" => plain(
+            "Look at the knees from the front",
+            Station::FirstLook,
+            "Their way, and where the heels end in their float",
+        ),
+        "look_foot" => plain(
+            "Look at the feet at the bottom",
+            Station::FirstLook,
+            "Do the toes point, is the bottom choppy?",
+        ),
+        "measure_legs" => plain(
+            "Measure the legs’ lengths",
+            Station::Body,
+            "Thigh and shank apart, lying down",
+        ),
+        "measure_again" => plain(
+            "Measure the rider again",
+            Station::Body,
+            "Still growing, and last measured long ago",
+        ),
+        "repeat" => plain(
+            "Ride the last trial again",
+            Station::SaddleHeight,
+            "At the same effort, until it can be told from a guess",
+        ),
+        "rest" => plain(
+            "Nothing to turn: two easy weeks",
+            Station::Intake,
+            "The load rose; turn nothing, ride easy, and look again",
+        ),
+        "shoe" => plain(
+            "Open the shoe, or try a wider one",
+            Station::Feet,
+            "For one ride, nothing else changed",
+        ),
+        "relief" => plain(
+            "A saddle with relief",
+            Station::Setback,
+            "A channel or a cut-out, its stack carried over",
+        ),
+        "strengthen" => plain(
+            "Strengthen the trunk",
+            Station::HandOut,
+            "It is trained, not fitted: the position waits for it",
+        ),
+        "stretch" => plain(
+            "Loosen hips and hamstrings",
+            Station::HandOut,
+            "It takes weeks: the position waits for it",
+        ),
+        "footbed" => of(
+            format!("A footbed in the {side} shoe"),
+            Station::Feet,
+            "For one ride, nothing else changed",
+        ),
+        "shim" => of(
+            format!("Shim the {side} foot {} mm", written(candidate.amount)),
+            Station::Feet,
+            "Half of what was measured at most, as the makers of cleat and bolts allow",
+        ),
+        "done" => plain(
+            "Nothing: done",
+            Station::HandOut,
+            "Nothing left is worth a bolt: write it down",
+        ),
+        "refer" => plain(
+            "Refer",
+            Station::Intake,
+            "Nothing of the position explains it well enough: a clinician’s look first",
+        ),
+        "put_back" => plain(
+            "Put it back",
+            Station::SaddleHeight,
+            "It got worse: the setup before goes back on the bench",
+        ),
+        _ => moved(candidate),
+    }
+}
+
+/// A move by its axis: "Saddle height down 5 mm".
+fn moved(candidate: &Candidate) -> Called {
+    let axis = candidate
+        .of
+        .or_else(|| candidate.axis.as_deref().and_then(Axis::of_key));
+    let Some(axis) = axis else {
+        return Called {
+            title: capital(&candidate.what.replace('_', " ")),
+            station: Station::FirstLook,
+            how: "",
+            protocol: None,
+        };
+    };
+    let more = candidate.dir == Some("+");
+    let way = match (axis, more) {
+        (Axis::Height | Axis::Bars | Axis::Tilt | Axis::Levers, true) => "up",
+        (Axis::Height | Axis::Bars | Axis::Tilt | Axis::Levers, false) => "down",
+        (Axis::Setback | Axis::CleatL | Axis::CleatR, true) => "back",
+        (Axis::Setback | Axis::CleatL | Axis::CleatR, false) => "forward",
+        (Axis::Reach, true) => "farther",
+        (Axis::Reach, false) => "nearer",
+        (Axis::BarWidth | Axis::SaddleWidth, true) => "wider",
+        (Axis::BarWidth | Axis::SaddleWidth, false) => "narrower",
+        (Axis::Crank, true) => "longer",
+        (Axis::Crank, false) => "shorter",
+        (Axis::TurnL | Axis::TurnR | Axis::StanceL | Axis::StanceR, true) => "out",
+        (Axis::TurnL | Axis::TurnR | Axis::StanceL | Axis::StanceR, false) => "in",
+    };
+    let what = match candidate.what.as_str() {
+        "cleats" => "Both cleats",
+        _ => match axis {
+            Axis::Height => "Saddle",
+            Axis::Setback => "Saddle",
+            Axis::Tilt => "Saddle’s nose",
+            Axis::Reach | Axis::Bars => "Hands",
+            Axis::Levers => "Levers",
+            Axis::BarWidth => "Bar",
+            Axis::SaddleWidth => "Another saddle,",
+            Axis::Crank => "Crank",
+            Axis::CleatL => "Left cleat",
+            Axis::CleatR => "Right cleat",
+            Axis::TurnL => "Left heel",
+            Axis::TurnR => "Right heel",
+            Axis::StanceL => "Left foot",
+            Axis::StanceR => "Right foot",
+        },
+    };
+    let title = if candidate.amount > 0.0 {
+        format!("{what} {way} {}", axis.amount(candidate.amount))
+    } else {
+        format!("{what} {way}")
+    };
+    Called {
+        title,
+        station: axis.station(),
+        how: match axis {
+            Axis::SaddleWidth => "The stack carried over, nothing else changed",
+            _ => "",
+        },
+        protocol: None,
+    }
+}
+
+/// "Saddle too high is likeliest (61 %)": the fault a protocol or a move is about.
+pub fn likeliest(faults: &[Charged]) -> Option<String> {
+    let first = faults.iter().find(|fault| fault.chance >= 0.3)?;
+    Some(format!(
+        "{} is likeliest ({:.0} %)",
+        lower(&fault_words(&first.fault)),
+        100.0 * first.chance
+    ))
+}
