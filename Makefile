@@ -47,6 +47,7 @@ api:
 	cargo run -q -p wedge-server -- schema position > docs/schemas/wedge.position-1.schema.json
 	cargo run -q -p wedge-server -- schema rider > docs/schemas/wedge.rider-8.schema.json
 	cargo run -q -p wedge-server -- schema studio > docs/schemas/wedge.studio-7.schema.json
+	cargo run -q -p wedge-server -- schema case > docs/schemas/wedge.case-1.schema.json
 	npm run -s api --workspace web
 
 web: packages

@@ -12,6 +12,7 @@ const ROOMS = [
   "board",
   "tape",
   "cards",
+  "judge",
   "protocol",
   "stations",
   "session",

@@ -24,6 +24,7 @@ const rider = page(() => import("./riders/RiderPage"));
 const session = page(() => import("./session/SessionPage"));
 const protocol = page(() => import("./protocol/ProtocolPage"));
 const studio = page(() => import("./riders/StudioPage"));
+const judging = page(() => import("./riders/JudgingPage"));
 const rules = page(() => import("./riders/RulesPage"));
 const handout = page(() => import("./handout/HandoutPage"));
 
@@ -36,7 +37,13 @@ export async function coming(path: string, queries: QueryClient): Promise<void> 
   if (room === "sessions" && id && leaf === undefined) queries.query(sessionQuery(id)).catch(nothing);
   if (room === "riders" && id) queries.query(riderQuery(id)).catch(nothing);
   if (room === "") queries.query(roomQuery("", false)).catch(nothing);
-  const pages: Record<string, { load: () => Promise<void> }> = { riders: rider, runs: protocol, studio, rules };
+  const pages: Record<string, { load: () => Promise<void> }> = {
+    riders: rider,
+    runs: protocol,
+    studio,
+    rules,
+    judging,
+  };
   await (room === "sessions" ? (leaf === undefined ? session : handout) : pages[room ?? ""])?.load();
 }
 
@@ -68,6 +75,7 @@ export function App({ page }: { page: Promise<void> }) {
         <Route path="/" element={<RoomPage />} />
         <Route path="/studio" element={<studio.Page />} />
         <Route path="/rules" element={<rules.Page />} />
+        <Route path="/judging" element={<judging.Page />} />
         <Route path="/riders/:id" element={<rider.Page />} />
         <Route path="/sessions/:id" element={<session.Page />} />
         <Route path="/runs/:id" element={<protocol.Page />} />

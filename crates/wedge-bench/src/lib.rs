@@ -42,7 +42,7 @@ pub use feet::FeetView;
 pub use handout::{FrontWorkDone, Handout};
 pub use judge::{
     AskNext, AxisLine, AxisOpen, AxisScore, Claim, DisputeView, JudgeView, MoveView, RidgeView,
-    Said, Source, Where, claims, scores,
+    Said, Walled, Where, WhereFrom, claims, scores,
 };
 pub use look::{CalibrationView, SeenRow};
 pub use opening::{NewBike, NewSaddle, opened};

@@ -4,6 +4,7 @@
 //! JSON with a `format` line: [`RiderFile`], [`StudioFile`], [`PositionFile`]. What is written reads back without loss,
 //! files of earlier formats are read, and a bad file names the path of what is wrong.
 
+mod case_file;
 mod check;
 mod format;
 mod frames_csv;
@@ -15,6 +16,7 @@ mod table;
 mod upgrade;
 mod years;
 
+pub use case_file::CaseFile;
 pub use format::{BYTE_ORDER_MARK, FileError, plain};
 pub use frames_csv::{read_frames, write_frames};
 pub use parts_csv::{read_parts, write_parts};

@@ -4,10 +4,10 @@ use clap::ValueEnum;
 use serde_json::{Map, Value, json};
 use std::collections::BTreeSet;
 use utoipa::OpenApi;
-use wedge_files::{PositionFile, RiderFile, StudioFile};
+use wedge_files::{CaseFile, PositionFile, RiderFile, StudioFile};
 
 #[derive(OpenApi)]
-#[openapi(components(schemas(PositionFile, RiderFile, StudioFile)))]
+#[openapi(components(schemas(CaseFile, PositionFile, RiderFile, StudioFile)))]
 struct Formats;
 
 /// An open format of Wedge.
@@ -19,11 +19,13 @@ pub enum Format {
     Rider,
     /// `wedge.studio/7`.
     Studio,
+    /// `wedge.case/1`.
+    Case,
 }
 
 impl Format {
     /// Every format.
-    pub const ALL: [Self; 3] = [Self::Position, Self::Rider, Self::Studio];
+    pub const ALL: [Self; 4] = [Self::Position, Self::Rider, Self::Studio, Self::Case];
 
     /// The line a file of it begins with, and the name of its type.
     fn names(self) -> (&'static str, &'static str) {
@@ -31,6 +33,7 @@ impl Format {
             Self::Position => ("wedge.position/1", "PositionFile"),
             Self::Rider => ("wedge.rider/8", "RiderFile"),
             Self::Studio => ("wedge.studio/7", "StudioFile"),
+            Self::Case => ("wedge.case/1", "CaseFile"),
         }
     }
 

@@ -2,12 +2,18 @@
 import { queryOptions } from "@tanstack/react-query";
 import { answer, api } from "./client";
 import type {
+  AxisOpen,
+  AxisScore,
   BarsView,
   Catalogue,
   CausesView,
+  Change,
   CranksView,
   FeetView,
   Handout,
+  HouseJudging,
+  JudgedAxis,
+  JudgeView,
   MapView,
   PlaneView,
   Point,
@@ -144,3 +150,32 @@ export const runQuery = (id: string) =>
     queryFn: () => answer<RunView>(api.GET("/api/runs/{id}", { params: { path: { id } } })),
     refetchOnWindowFocus: true,
   });
+
+export const judgeQuery = (id: string, version: string) =>
+  queryOptions({
+    queryKey: ["judge", id, version],
+    queryFn: () => answer<JudgeView>(api.GET("/api/sessions/{id}/judge", { params: { path: { id } } })),
+    placeholderData: (previous) => previous,
+  });
+
+/** One axis opened, with where the changes asked for would put it. */
+export const axisQuery = (id: string, version: string, axis: JudgedAxis, changes: Change[]) =>
+  queryOptions({
+    queryKey: ["judge axis", id, version, axis, changes],
+    queryFn: () =>
+      answer<AxisOpen>(
+        api.POST("/api/sessions/{id}/judge/axis", { params: { path: { id } }, body: { axis, changes } }),
+      ),
+    placeholderData: (previous) => previous,
+  });
+
+export const scoreQuery = queryOptions({
+  queryKey: ["score"],
+  queryFn: () => answer<AxisScore[]>(api.GET("/api/judge/score")),
+});
+
+export const houseJudgingQuery = queryOptions({
+  queryKey: ["house judging"],
+  queryFn: () => answer<HouseJudging>(api.GET("/api/judge/house")),
+  staleTime: Infinity,
+});

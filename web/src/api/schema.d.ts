@@ -197,6 +197,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/judge/house": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The strengths and half-widths of the house. */
+        get: operations["get /api/judge/house"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/judge/score": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the judge claimed in every fit on record, and what trials and protocols then showed, axis by axis. */
+        get: operations["get /api/judge/score"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts/file": {
         parameters: {
             query?: never;
@@ -541,6 +575,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/disputes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes down where the fitter disagrees, or takes that back. The judge counts with it from then on. */
+        post: operations["post /api/sessions/{id}/disputes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}/draft": {
         parameters: {
             query?: never;
@@ -637,6 +688,40 @@ export interface paths {
         /** Writes down what the rider came with, as a whole. A red flag without a written reason stops the way from here on. */
         put: operations["put /api/sessions/{id}/intake"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The next move with its reasons, and everything else that could be done. */
+        get: operations["get /api/sessions/{id}/judge"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/judge/axis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where the right place on an axis is, and who says so. */
+        post: operations["post /api/sessions/{id}/judge/axis"];
         delete?: never;
         options?: never;
         head?: never;
@@ -935,6 +1020,19 @@ export interface components {
             /** @description The question. */
             question: string;
         };
+        /** @description A look or question worth asking. */
+        AskNext: {
+            side?: components["schemas"]["Side"] | null;
+            /** @description The sign. */
+            sign: components["schemas"]["Sign"];
+            /** @description "Do the hips rock?" */
+            words: string;
+            /**
+             * Format: double
+             * @description How much less is lost for knowing it.
+             */
+            worth: number;
+        };
         /** @description A limit nobody has tested that intake calls for. */
         AskedLimit: {
             /** @description "Hip limit, left". */
@@ -967,22 +1065,125 @@ export interface components {
          * @enum {string}
          */
         At: "any" | "easy" | "steady" | "hard" | "standing";
-        /** @description One side of the map. */
-        Axis: {
-            /** @description Its convention, for the numbers a place is read and set by. */
-            convention: components["schemas"]["Convention"];
+        /**
+         * @description An axis of a position. Left and right are axes of their own.
+         * @enum {string}
+         */
+        Axis: "height" | "setback" | "tilt" | "reach" | "bars" | "bar_width" | "levers" | "cleat_l" | "cleat_r" | "turn_l" | "turn_r" | "stance_l" | "stance_r" | "crank" | "saddle_width";
+        /** @description An axis in a line. */
+        AxisLine: {
+            /** @description Which. */
+            axis: components["schemas"]["Axis"];
             /**
              * Format: double
-             * @description Its upper end.
+             * @description In its window.
              */
-            high: number;
-            /** @description What it is, with its convention. */
+            fine: number;
+            /** @description Whether it is far out. */
+            gross: boolean;
+            /**
+             * Format: double
+             * @description The window around it.
+             */
+            half: number;
+            /** @description As it is called. */
             label: string;
             /**
              * Format: double
-             * @description Its lower end.
+             * @description Too far in −.
              */
-            low: number;
+            minus: number;
+            /** @description What its − end is. */
+            minus_end: string;
+            /**
+             * Format: double
+             * @description Where the bike stands, from the bike as found.
+             */
+            now: number;
+            /**
+             * Format: double
+             * @description Chance too far in +, in its window, too far in −.
+             */
+            plus: number;
+            /** @description What its + end is. */
+            plus_end: string;
+            /**
+             * Format: double
+             * @description What is added to a place to read it on that scale.
+             */
+            reads_from: number;
+            /**
+             * Format: double
+             * @description Where the right place most likely is.
+             */
+            right: number;
+            /** @description What its places are told by. */
+            scale: string;
+            /** @description Its unit, as it follows a number. */
+            unit: string;
+            /**
+             * Format: int32
+             * @description Which way the wedge at now points: 1, −1, or 0 where nothing is likelier than not.
+             */
+            wedge: number;
+            /** @description "97 % too high". */
+            words: string;
+        };
+        /** @description One axis opened: where the right place is, and who says so. */
+        AxisOpen: {
+            /** @description What is believed of each, one at the likeliest. */
+            belief: number[];
+            /** @description Of each the chance that it is in the rider's window. */
+            lands_at: number[];
+            /** @description In a line. */
+            line: components["schemas"]["AxisLine"];
+            /** @description The places, from the bike as found. */
+            places: number[];
+            /**
+             * Format: double
+             * @description The sum of all points: right place against now.
+             */
+            points: number;
+            /** @description Of each the points against where the bike stands now. */
+            points_at: number[];
+            /**
+             * Format: double
+             * @description The points of those that say next to nothing.
+             */
+            rest: number;
+            /** @description Every witness that says anything, the strongest first; the rest are told together. */
+            ridges: components["schemas"]["RidgeView"][];
+            /**
+             * Format: double
+             * @description Where the changes asked for would put it; none without any.
+             */
+            tried?: number | null;
+            /** @description Places the parts forbid. */
+            walled: components["schemas"]["Walled"][];
+            /** @description The same in sentences. */
+            words: string[];
+        };
+        /** @description How well an axis was judged. */
+        AxisScore: {
+            /** @description The axis. */
+            axis: components["schemas"]["Axis"];
+            /**
+             * Format: double
+             * @description The chance claimed that it was fine, on the mean over those.
+             */
+            claimed_fine: number;
+            /** @description Trials and findings that told a direction. */
+            directions: number;
+            /** @description Protocols that found its place. */
+            found: number;
+            /** @description As it is called. */
+            label: string;
+            /** @description How often it was the one claimed. */
+            right: number;
+            /** @description How often it was. */
+            was_fine: number;
+            /** @description In a sentence. */
+            words: string;
         };
         /** @description How a balance test is set up. */
         Balance: {
@@ -1749,6 +1950,54 @@ export interface components {
             /** @description sit reference straight to the pad's centre */
             sit_to_pad_straight_mm?: number;
         };
+        /** @description A disagreement with its place in time: append-only. */
+        Dispute: {
+            /** @description What. */
+            about: components["schemas"]["Disputed"];
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+            /** @description Why, in the fitter's words. */
+            reason: string;
+            /** @description As that was told when it was disputed: "Saddle too high". */
+            told: string;
+        };
+        /** @description A disagreement that stands. */
+        DisputeView: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description Why. */
+            reason: string;
+            /** @description What was disputed, and how: "Saddle too high: not so". */
+            words: string;
+        };
+        /** @description What is disputed. */
+        Disputed: {
+            /** @description A fault is not there: it is never proposed. Its key, `height:high`, `dip_r`. */
+            fault: string;
+        } | {
+            /** @description A witness is struck out. Its key, as the judge gave it. */
+            witness: string;
+        } | {
+            /** @description An axis is right where it stands. */
+            right: components["schemas"]["Axis"];
+        } | {
+            /**
+             * Format: uuid
+             * @description An earlier disagreement is taken back. Its id.
+             */
+            taken_back: string;
+        };
         /** @description A front end of the box, as a place of the hands. */
         Dot: {
             /** @description Where the hands are. */
@@ -2459,13 +2708,13 @@ export interface components {
             /** @description Every front end that can be built, without those to order. */
             dots: components["schemas"]["Dot"][];
             /** @description Across: forward of the BB. */
-            forward: components["schemas"]["Axis"];
+            forward: components["schemas"]["MapAxis"];
             /** @description The lines, output by output. */
             lines: components["schemas"]["MapLine"][];
             /** @description Where the hands are. */
             now: components["schemas"]["Point"];
             /** @description Upwards: above the BB. */
-            up: components["schemas"]["Axis"];
+            up: components["schemas"]["MapAxis"];
             /** @description Places a limit of the rider forbids, or nobody reaches. */
             walled: components["schemas"]["Point"][];
             /** @description What those are, each once. */
@@ -2642,6 +2891,14 @@ export interface components {
              */
             conventions: components["schemas"]["Conventions"];
             /**
+             * @description What it judges by that is not the house's.
+             * @default {
+             *       "halves": [],
+             *       "links": []
+             *     }
+             */
+            judging: components["schemas"]["OwnJudging"];
+            /**
              * @description Which schools lead.
              * @default {
              *       "cleat": "midway",
@@ -2692,6 +2949,63 @@ export interface components {
              *     ]
              */
             walk: components["schemas"]["Quantity"][];
+        };
+        /** @description The half-width of an axis, as the house has it. */
+        HouseHalf: {
+            /** @description Of which axis. */
+            axis: components["schemas"]["Axis"];
+            /**
+             * Format: double
+             * @description How wide to either side.
+             */
+            half: number;
+            /** @description As it is called. */
+            label: string;
+            /**
+             * Format: double
+             * @description The least a studio may choose.
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description The most.
+             */
+            most: number;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+        };
+        /** @description What the house judges by, of which a studio may have its own. */
+        HouseJudging: {
+            /** @description How wide each window is to either side. */
+            halves: components["schemas"]["HouseHalf"][];
+            /** @description From what is felt or seen to what may cause it. */
+            links: components["schemas"]["HouseLinks"][];
+        };
+        /** @description One cause of something felt or seen, as the house has it. */
+        HouseLink: {
+            /** @description To what. */
+            fault: components["schemas"]["Fault"];
+            /** @description As that is told. */
+            label: string;
+            /**
+             * Format: double
+             * @description How strong: the chance that it alone brings it about when it is well out.
+             */
+            strength: number;
+        };
+        /** @description What may bring something felt or seen about, as the house has it. */
+        HouseLinks: {
+            /** @description Its causes. */
+            causes: components["schemas"]["HouseLink"][];
+            /** @description As that is told. */
+            label: string;
+            /**
+             * Format: double
+             * @description How often it comes by itself.
+             */
+            leak: number;
+            /** @description From what. */
+            tells: components["schemas"]["Tells"];
         };
         /**
          * @description How often a link holds (workshop rule).
@@ -2841,6 +3155,8 @@ export interface components {
             seated_h: number | null;
             /** @default null */
             surface: components["schemas"]["Surface"] | null;
+            /** @default null */
+            visit: components["schemas"]["Visit"] | null;
             /**
              * @description The rider's work.
              * @default
@@ -2857,6 +3173,27 @@ export interface components {
          * @enum {string}
          */
         Joint: "hip" | "knee" | "back";
+        /** @description What the judge says of a fit. */
+        JudgeView: {
+            /** @description What is worth asking or looking at, the most first. */
+            asks: components["schemas"]["AskNext"][];
+            /** @description Every axis. */
+            axes: components["schemas"]["AxisLine"][];
+            /** @description What a limit, a wall or the parts forbid. */
+            blocked: components["schemas"]["MoveView"][];
+            /** @description Where the fitter disagreed. */
+            disputes: components["schemas"]["DisputeView"][];
+            /** @description Whether it is judged as a whole fit, in which what is silent counts too. */
+            full_fit: boolean;
+            /** @description The next move. */
+            next: components["schemas"]["MoveView"];
+            /** @description What else may be done, the best first. */
+            others: components["schemas"]["MoveView"][];
+            /** @description The bolt to turn instead, where the next move turns none: "saddle down 5". */
+            otherwise?: string | null;
+            /** @description What is said besides: limits, the wrong frame, what the order of goals changes. */
+            says: string[];
+        };
         /**
          * Format: double
          * @description A mass in kilograms.
@@ -3233,6 +3570,23 @@ export interface components {
              */
             value?: number | null;
         };
+        /** @description One side of the map. */
+        MapAxis: {
+            /** @description Its convention, for the numbers a place is read and set by. */
+            convention: components["schemas"]["Convention"];
+            /**
+             * Format: double
+             * @description Its upper end.
+             */
+            high: number;
+            /** @description What it is, with its convention. */
+            label: string;
+            /**
+             * Format: double
+             * @description Its lower end.
+             */
+            low: number;
+        };
         /** @description A line along which an output stays. */
         MapLine: {
             /** @description "35°". */
@@ -3315,6 +3669,54 @@ export interface components {
          * @description A length in millimetres.
          */
         Millimetres: number;
+        /** @description One thing that may be done next. */
+        MoveView: {
+            /** @description `move`, `linked`, `test`, `put_back`, `done`, `refer`, or a remedy. */
+            act: string;
+            against?: components["schemas"]["Said"] | null;
+            axis?: components["schemas"]["Axis"] | null;
+            /** @description "97 % too high"; of a protocol or a look what it is for. */
+            because: string;
+            /** @description Why it is not proposed. */
+            blocked: string[];
+            /** @description The fault it mends, to disagree with. */
+            fault?: string | null;
+            /** @description As that is told. */
+            fault_words?: string | null;
+            /** @description How it is done, where the title does not say it. */
+            how: string;
+            /** @description What to do if it is worse. */
+            if_worse?: string | null;
+            /** @description What tells it from the others. */
+            key: string;
+            /**
+             * Format: double
+             * @description The chance that it lands in the rider's window.
+             */
+            lands?: number | null;
+            /** @description What moves with it: "knee at full reach 28.9° → 31.6°". */
+            moves_with: string[];
+            /**
+             * Format: double
+             * @description What it is worth less what it costs: what the ranking is by.
+             */
+            score: number;
+            /** @description The strongest that speak for it. */
+            speaks_for: components["schemas"]["Said"][];
+            start?: components["schemas"]["Start"] | null;
+            /** @description Where on the way it is done. */
+            station: components["schemas"]["Station"];
+            step?: components["schemas"]["Step"] | null;
+            /** @description "Saddle down 8". */
+            title: string;
+            /**
+             * Format: uuid
+             * @description The trial on the bench to put back; none of anything else.
+             */
+            trial?: string | null;
+            /** @description "The hips still rock". */
+            wrong_if?: string | null;
+        };
         /** @description A bike as typed in: the saddle's place is not among it, since that is measured. */
         NewBike: {
             /** @description The bar. */
@@ -3364,6 +3766,19 @@ export interface components {
              * @description UUIDv7, made by the client: sending it again is harmless.
              */
             id: string;
+        };
+        /** @description A disagreement with the judge. */
+        NewDispute: {
+            about: components["schemas"]["Disputed"];
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+            /** @description Why. */
+            reason?: string;
+            /** @description As it was told when it was disputed. */
+            told: string;
         };
         /** @description Something to write down about a trial. */
         NewEntry: {
@@ -3660,6 +4075,41 @@ export interface components {
             seen_min: number;
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
+        };
+        /** @description A studio's own half-width of a rider's window. */
+        OwnHalf: {
+            /** @description Of which axis. */
+            axis: components["schemas"]["Axis"];
+            /**
+             * Format: double
+             * @description How wide to either side, in its unit.
+             */
+            half: number;
+        };
+        /** @description What a studio judges by that is not the house's. */
+        OwnJudging: {
+            /**
+             * @description Its half-widths.
+             * @default []
+             */
+            halves: components["schemas"]["OwnHalf"][];
+            /**
+             * @description Its links.
+             * @default []
+             */
+            links: components["schemas"]["OwnLink"][];
+        };
+        /** @description A studio's own strength of a link, in the place of the house's. */
+        OwnLink: {
+            /** @description To what. */
+            fault: components["schemas"]["Fault"];
+            /**
+             * Format: double
+             * @description How strong, 0 to 0.9; none where it says nothing.
+             */
+            strength: number;
+            /** @description What it is from. */
+            tells: components["schemas"]["Tells"];
         };
         /** @description A studio's own range in the place of the house's, or where the house has none. */
         OwnRange: {
@@ -4247,6 +4697,13 @@ export interface components {
             version: number;
             years: components["schemas"]["Years"];
         };
+        /** @description A witness as a ridge over the places of an axis. */
+        RidgeView: {
+            /** @description What it says of each place, one at its likeliest. */
+            ridge: number[];
+            /** @description What it says, and its points. */
+            said: components["schemas"]["Said"];
+        };
         /**
          * @description Whether something that comes before setback is right.
          * @enum {string}
@@ -4496,7 +4953,7 @@ export interface components {
         /** @description The map around the saddle as it stands. */
         SaddleMap: {
             /** @description Upwards: height. */
-            height: components["schemas"]["Axis"];
+            height: components["schemas"]["MapAxis"];
             /** @description The lines, output by output. */
             lines: components["schemas"]["MapLine"][];
             /** @description As it stands. */
@@ -4506,7 +4963,7 @@ export interface components {
             /** @description What the post and the rails reach, corner by corner; none while they are not known. */
             reachable?: number[][] | null;
             /** @description Across: setback. */
-            setback: components["schemas"]["Axis"];
+            setback: components["schemas"]["MapAxis"];
         };
         /** @description What was noted of the saddle and of how the rider sits on it. */
         SaddleNotes: {
@@ -4554,6 +5011,19 @@ export interface components {
             setback_advice: string[];
             /** @description The protocols of both stations as they would be set up for this rider, here and now, in the order of their keys. */
             starts: components["schemas"]["Start"][];
+        };
+        /** @description What speaks for or against something. */
+        Said: {
+            /** @description What it can be struck out by; none of what is known before any evidence. */
+            key?: string | null;
+            /**
+             * Format: double
+             * @description Ten times the logarithm of how much likelier it makes the proposed place; against it where negative.
+             */
+            points: number;
+            source?: components["schemas"]["WhereFrom"] | null;
+            /** @description What it is: "behind the knee, left: pain 6 of 10". */
+            words: string;
         };
         /**
          * @description What a finding is worth.
@@ -4670,6 +5140,8 @@ export interface components {
              * @description The day of the fit where the studio is.
              */
             day: string;
+            /** @description Where the fitter disagreed with the judge, in order. */
+            disputes?: components["schemas"]["Dispute"][];
             effort?: components["schemas"]["Effort"] | null;
             /**
              * Format: date
@@ -5631,6 +6103,14 @@ export interface components {
             ground_to_head_top_mm?: components["schemas"]["Millimetres"] | null;
             top_tube_mm?: components["schemas"]["Millimetres"] | null;
         };
+        /** @description What a link is from. */
+        Tells: {
+            /** @description Something felt at a place of the body. */
+            felt: components["schemas"]["Place"];
+        } | {
+            /** @description Something seen. */
+            seen: components["schemas"]["Sign"];
+        };
         /** @description How a tilt is set up. */
         TiltCheck: {
             /**
@@ -5860,10 +6340,50 @@ export interface components {
          */
         Verdict: "better" | "same" | "worse";
         /**
+         * @description What a visit is for.
+         * @enum {string}
+         */
+        Visit: "full" | "complaint";
+        /** @description Places of an axis that the parts forbid. */
+        Walled: {
+            /**
+             * Format: double
+             * @description From this place.
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description To this one.
+             */
+            to: number;
+        };
+        /**
          * @description When it comes.
          * @enum {string}
          */
         When: "start" | "after_a_while" | "late" | "after" | "next_day";
+        /** @description What is asked of an axis: with which changes on the bench. */
+        Where: {
+            /** @description Which axis. */
+            axis: components["schemas"]["Axis"];
+            /** @description What is asked for and not yet tried. */
+            changes?: components["schemas"]["Change"][];
+        };
+        /** @description Where a piece of evidence is from: what opens when a witness is asked for. */
+        WhereFrom: {
+            /**
+             * Format: uuid
+             * @description The run of a protocol.
+             */
+            run?: string | null;
+            /** @description The station it was taken at. */
+            station: components["schemas"]["Station"];
+            /**
+             * Format: uuid
+             * @description The trial.
+             */
+            trial?: string | null;
+        };
         /** @description A bar's width between its schools. */
         Width: {
             /**
@@ -5936,6 +6456,7 @@ export interface components {
             stroke: components["schemas"]["Word"][];
             sure: components["schemas"]["Word"][];
             surface: components["schemas"]["Word"][];
+            visit: components["schemas"]["Word"][];
             when: components["schemas"]["Word"][];
             yes_no: components["schemas"]["Word"][];
         };
@@ -6374,6 +6895,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/judge/house": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseJudging"];
+                };
+            };
+        };
+    };
+    "get /api/judge/score": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AxisScore"][];
                 };
             };
         };
@@ -7194,6 +7753,47 @@ export interface operations {
             };
         };
     };
+    "post /api/sessions/{id}/disputes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDispute"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "put /api/sessions/{id}/draft": {
         parameters: {
             query?: never;
@@ -7398,6 +7998,92 @@ export interface operations {
                 };
             };
             412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JudgeView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/judge/axis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Where"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AxisOpen"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -65,7 +65,7 @@ export function SchoolScale({ title, scale, wanted }: SchoolScaleProps) {
                       {school.words}
                       {school.trial && school.trial.left !== "" && `; ${school.trial.left}`}.
                     </span>
-                    <ForeseeStep step={school.trial} keycap={school.leads ? "G" : undefined} />
+                    <ForeseeStep step={school.trial} keycap={school.leads ? "S" : undefined} />
                   </div>
                 )}
               </>

@@ -10,12 +10,12 @@ export const proposed = (scale: Scale | null | undefined): Change[][] =>
     .flatMap((school) => (school.trial ? [school.trial.changes] : []));
 
 /**
- * `G` puts the right place on the board, `O` the next of the other moves, round and round: of each decision of a station
- * its first proposal, then its others.
+ * `S` puts what the leading school proposes on the board, pressed again what the next one does, round and round: of each
+ * decision of a station its first proposal, then its others.
  */
 export function useMoves(decisions: Change[][][]) {
   const { still, foresee } = useFit();
-  const at = useRef(0);
+  const at = useRef(-1);
   const moves = decisions.filter((of) => of.length > 0);
   const most = Math.max(0, ...moves.map((of) => of.length));
   const show = (place: number) => {
@@ -23,7 +23,6 @@ export function useMoves(decisions: Change[][][]) {
     foresee(moves.flatMap((of) => of[place % of.length] ?? []));
   };
   useKeys({
-    g: still || most === 0 ? undefined : () => show(0),
-    o: still || most === 0 ? undefined : () => show((at.current + 1) % most),
+    s: still || most === 0 ? undefined : () => show((at.current + 1) % most),
   });
 }

@@ -4,6 +4,7 @@ import type {
   BikeView,
   Change,
   Conventions,
+  Disputed,
   Effort,
   EntryBody,
   Frame,
@@ -38,7 +39,8 @@ export type Order =
   | { kind: "bike reading"; id: string; taped: Taped }
   | { kind: "body reading"; id: string; taped: Taped }
   | { kind: "look"; id: string; body: LookBody }
-  | { kind: "entry"; id: string; trial: string; body: EntryBody };
+  | { kind: "entry"; id: string; trial: string; body: EntryBody }
+  | { kind: "dispute"; id: string; about: Disputed; told: string; reason: string };
 
 /** How an entry is sent. */
 function sent(order: Order, at: SessionView): Promise<SessionView> {
@@ -83,6 +85,15 @@ function sent(order: Order, at: SessionView): Promise<SessionView> {
           body: { id: order.id, body: order.body },
         }),
       );
+    case "dispute": {
+      const { id, about, told, reason } = order;
+      return answer<SessionView>(
+        api.POST("/api/sessions/{id}/disputes", {
+          params: { path: { id: at.session.id } },
+          body: { id, about, told, reason },
+        }),
+      );
+    }
   }
 }
 
@@ -202,6 +213,10 @@ export const labelFrame =
 
 /** Something seen of the rider. */
 export const see = (body: LookBody): Send => ordered({ kind: "look", id: newId(), body });
+
+/** Where the fitter disagrees with the judge, and why. */
+export const disagree = (about: Disputed, told: string, reason: string): Send =>
+  ordered({ kind: "dispute", id: newId(), about, told, reason });
 
 /** Fits the rider to what was seen, or switches the fit off. */
 export const calibrate = (on: boolean): Send => {

@@ -37,7 +37,7 @@ export function useFitState(view: SessionView, catalogue: Catalogue, write: Writ
   const [looked, setLooked] = useState<string>();
   const [takenOut, setTakenOut] = useState<TakenOut>();
   const { station, go, step } = useWay(view, catalogue, post, () => {
-    shown.close("page");
+    for (const name of ["page", "right", "others", "disagree"] as const) shown.close(name);
     setFocus(undefined);
     setTakenOut(undefined);
   });

@@ -1,7 +1,9 @@
 import { useState } from "react";
 
-/** What a key opens and closes: the stroke, the table, before for after, all rows, the keys, the long page, the map. */
-export type Toggle = "turning" | "table" | "flipped" | "all" | "keys" | "page" | "map";
+/** What a key opens and closes: the stroke, the table, before for after, all rows, the keys, the long page, the map, where the
+ * right place is, the other moves, the disagreement. */
+export type Toggle =
+  "turning" | "table" | "flipped" | "all" | "keys" | "page" | "map" | "right" | "others" | "disagree";
 
 export function useToggles() {
   const [on, setOn] = useState<ReadonlySet<Toggle>>(new Set());

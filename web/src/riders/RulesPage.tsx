@@ -25,6 +25,7 @@ export default function RulesPage() {
       <Flex gap="24px" fontSize="16px" color="tide" textDecoration="underline">
         <Link to="/">Back to the room</Link>
         <Link to="/studio">Studio</Link>
+        <Link to="/judging">How the next move is judged</Link>
       </Flex>
       <Flex justify="space-between" align="end" gap="24px" wrap="wrap">
         <chakra.h1 fontSize="29px">Where every number comes from</chakra.h1>

@@ -29,6 +29,7 @@ export default function StudioPage() {
       <Flex gap="24px" fontSize="16px" color="tide" textDecoration="underline">
         <Link to="/">Back to the room</Link>
         <Link to="/rules">Where every number comes from</Link>
+        <Link to="/judging">How the next move is judged</Link>
       </Flex>
       <chakra.h1 fontSize="29px">Studio</chakra.h1>
       {studio.error && <p className="number-error">{words(studio.error)}</p>}

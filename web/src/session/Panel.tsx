@@ -12,6 +12,7 @@ import { FinishedCard, RunCard, TapeFirstCard } from "../cards/SessionCards";
 import { TrialCard } from "../cards/TrialCard";
 import { Held } from "../fit/Held";
 import { useFit } from "../fit/useFit";
+import { NextMove } from "../judge/NextMove";
 
 /** What to do: the station's own parts among what every station has. */
 export function Panel({ entry }: { entry: StationEntry }) {
@@ -30,8 +31,18 @@ export function Panel({ entry }: { entry: StationEntry }) {
   }, [at]);
   return (
     <aside className="panel" aria-label="What to do" ref={panel} tabIndex={-1}>
-      {entry.Paper ? entry.Panel && <entry.Panel /> : <BesideBoard entry={entry} />}
+      {entry.Paper ? <BesidePaper entry={entry} /> : <BesideBoard entry={entry} />}
     </aside>
+  );
+}
+
+function BesidePaper({ entry }: { entry: StationEntry }) {
+  const { view, closed, finished, bench } = useFit();
+  return (
+    <>
+      {closed && !finished && !bench && view.unknown.length === 0 && <NextMove />}
+      {entry.Panel && <entry.Panel />}
+    </>
   );
 }
 
@@ -43,6 +54,7 @@ function BesideBoard({ entry }: { entry: StationEntry }) {
   return (
     <>
       {Lead && <Lead />}
+      {closed && !bench && !finished && known && <NextMove />}
       {closed && !bench && !finished && !pending && <GrossCard />}
       {finished && <FinishedCard />}
       {closed && !pending && <Settled />}

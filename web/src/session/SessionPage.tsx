@@ -12,6 +12,7 @@ import { Held } from "../fit/Held";
 import type { StationEntry } from "../fit/station";
 import { type Fit, FitContext, useFit, useFitState } from "../fit/useFit";
 import { useSession, type Write } from "../fit/useSession";
+import { RightPlace } from "../judge/RightPlace";
 import { STATIONS } from "../stations";
 import { Tape } from "../tape/Tape";
 import { useKeys } from "../ui/keys";
@@ -86,7 +87,8 @@ const opensPage = (entry: StationEntry, fit: Fit) =>
 function Main({ entry }: { entry: StationEntry }) {
   const fit = useFit();
   const { view, station, setFocus, shown } = fit;
-  const View = (shown.is("page") && opensPage(entry, fit) ? entry.Page : entry.Paper) ?? Board;
+  const right = shown.is("right") && fit.closed && !fit.finished;
+  const View = right ? RightPlace : ((shown.is("page") && opensPage(entry, fit) ? entry.Page : entry.Paper) ?? Board);
   return (
     <main tabIndex={-1} onFocus={(event) => setFocus(event.target.dataset["field"])} onBlur={() => setFocus(undefined)}>
       <h1 className="visually-hidden">
@@ -125,8 +127,8 @@ function SessionKeys({ entry }: { entry: StationEntry }) {
       const key = station.quantities.map((quantity) => `[data-field^="${quantity}"]`).join(",");
       document.querySelector<HTMLElement>(key || "main [data-field]")?.focus();
     },
-    Enter: fit.begin,
-    Escape: pending ? fit.leave : undefined,
+    Enter: pending ? fit.begin : undefined,
+    Escape: pending ? fit.leave : shown.is("right") ? () => shown.close("right") : undefined,
   });
   return null;
 }

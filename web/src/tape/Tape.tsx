@@ -147,6 +147,8 @@ function TrialItem({ view, style }: { view: TrialView; style: CSSProperties }) {
   return (
     <li
       className={view.outcome ?? "bench"}
+      data-trial={view.trial.id}
+      tabIndex={-1}
       style={style}
       title={[view.why, view.words, view.unlike].filter(Boolean).join(" · ") || undefined}
     >

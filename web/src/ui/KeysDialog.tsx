@@ -42,9 +42,17 @@ const KEYS: [string, [string, string][]][] = [
       ["↑ ↓", "step the dimension; with Shift finer"],
       ["Enter", "commit the number; once more, or outside a field, try the change"],
       ["M", "measure the focused dimension again"],
-      ["G", "foresee the right place, as the leading school has it"],
-      ["O", "the other moves, one by one"],
+      ["S", "foresee what the leading school proposes; once more, what the next one does"],
       ["D", "the map of the saddle, the plane of the hands: arrows walk it"],
+    ],
+  ],
+  [
+    "The next move",
+    [
+      ["Enter", "foresee it, or begin it; once more tries it"],
+      ["O", "the other moves"],
+      ["G", "where the right place is: ↑ ↓ an axis, ← → along it"],
+      ["I", "I disagree"],
     ],
   ],
   [

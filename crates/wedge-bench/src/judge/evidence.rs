@@ -8,7 +8,7 @@ use wedge_core::bike::{BarKind, ordinary_parts};
 use wedge_core::foresee::{SeenTogether, Trying, foresee_on};
 use wedge_core::intake::{Goal, Visit};
 use wedge_core::judge::{
-    Axis, Case, CaseBike, CaseRider, End, Evidence, Felt, Limited, Linkage, Reading, Stand, Weights,
+    Axis, Case, CaseBike, CaseRider, End, Evidence, Felt, Limited, Linkage, Ranged, Stand, Weights,
 };
 use wedge_core::limit::{LimitRow, limits};
 use wedge_core::looking::SignSeen;
@@ -28,7 +28,7 @@ use wedge_files::{Disputed, LookBody, Outcome, RunRecord, Session, Trial, Verdic
 /// Where a piece of evidence is from: what opens when a witness is asked for.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, serde::Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Source {
+pub struct WhereFrom {
     /// The station it was taken at.
     pub station: Station,
     /// The trial.
@@ -45,7 +45,7 @@ pub(super) struct Piece {
     pub(super) key: String,
     /// As it is told, where the judge's own words are not enough.
     pub(super) words: Option<String>,
-    pub(super) from: Source,
+    pub(super) from: WhereFrom,
 }
 
 /// A fit's evidence, and the linkage it is read with.
@@ -98,8 +98,8 @@ struct Gathering<'a> {
     known: Vec<(Uuid, Vec<f64>)>,
 }
 
-const fn from(station: Station) -> Source {
-    Source {
+const fn from(station: Station) -> WhereFrom {
+    WhereFrom {
         station,
         trial: None,
         run: None,
@@ -184,7 +184,7 @@ impl Gathering<'_> {
         &self.bench.session
     }
 
-    fn add(&mut self, key: impl Into<String>, evidence: Evidence, from: Source) -> &mut Piece {
+    fn add(&mut self, key: impl Into<String>, evidence: Evidence, from: WhereFrom) -> &mut Piece {
         self.pieces.push(Piece {
             evidence,
             key: key.into(),
@@ -439,12 +439,12 @@ impl Gathering<'_> {
         };
         let fitted = self.bench.is_fitted();
         let lean = self.lean();
-        for reading in Reading::ALL {
+        for reading in Ranged::ALL {
             let Some((output, range)) = reading.output().zip(self.linkage.range(*reading)) else {
                 continue;
             };
             let range = match reading {
-                Reading::Torso => lean.part(range),
+                Ranged::Torso => lean.part(range),
                 _ => range,
             };
             let seen = if fitted {
@@ -621,7 +621,7 @@ impl Gathering<'_> {
         }
     }
 
-    fn sign(&mut self, sign: SignSeen, from: Source) {
+    fn sign(&mut self, sign: SignSeen, from: WhereFrom) {
         let Some(there) = sign.there else { return };
         let evidence = Evidence::Seen {
             what: sign.sign,
@@ -633,7 +633,7 @@ impl Gathering<'_> {
     }
 
     fn trial(&mut self, before: Option<&Trial>, trial: &Trial) {
-        let place = Source {
+        let place = WhereFrom {
             station: Station::HandOut,
             trial: Some(trial.id),
             run: None,
@@ -705,7 +705,7 @@ impl Gathering<'_> {
             .first()
             .copied()
             .unwrap_or(Station::FirstLook);
-        let place = Source {
+        let place = WhereFrom {
             station,
             trial: None,
             run: Some(run.id),
@@ -741,7 +741,7 @@ impl Gathering<'_> {
         plan: &RunPlan,
         finding: &Finding,
         (on, places): (&Trying, &[f64]),
-        place: Source,
+        place: WhereFrom,
     ) {
         let Some((value, quantity)) = finding.value.zip(finding.quantity) else {
             return;
@@ -939,7 +939,7 @@ fn superseded(session: &Session, index: usize, signs: &[SignSeen]) -> bool {
 }
 
 fn angle(
-    output: Reading,
+    output: Ranged,
     value: f64,
     (range, spread): ((f64, f64), Option<f64>),
     side: Option<Side>,
@@ -955,7 +955,7 @@ fn angle(
 
 /// "knee 33.2° against 35 to 40°, estimated".
 fn told(
-    reading: Reading,
+    reading: Ranged,
     (value, side): (f64, Option<Side>),
     (low, high): (f64, f64),
     how: &str,

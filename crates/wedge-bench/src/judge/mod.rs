@@ -4,7 +4,7 @@
 mod evidence;
 mod score;
 
-pub use evidence::Source;
+pub use evidence::WhereFrom;
 pub use score::{AxisScore, Claim, claims, scores};
 
 use crate::{Bench, Declined};
@@ -14,8 +14,8 @@ use uuid::Uuid;
 use wedge_core::bike::ordinary_parts;
 use wedge_core::foresee::{Change, Step, Trying, foresee_on};
 use wedge_core::judge::{
-    Asking, Axis, AxisBelief, Candidate, Judgement, Stand, Witness, called, fault_words, judge_by,
-    likeliest, step, undoing, wrong_if,
+    Asking, Axis, AxisBelief, Candidate, Hidden, Judgement, Stand, Witness, called, fault_words,
+    judge_by, likeliest, step, undoing, wrong_if,
 };
 use wedge_core::limit::LimitRow;
 use wedge_core::looking::Sign;
@@ -37,7 +37,7 @@ pub struct Said {
     /// What it can be struck out by; none of what is known before any evidence.
     pub key: Option<String>,
     /// Where it is from.
-    pub source: Option<Source>,
+    pub source: Option<WhereFrom>,
 }
 
 /// One thing that may be done next.
@@ -110,6 +110,10 @@ pub struct AxisLine {
     pub label: &'static str,
     /// Its unit, as it follows a number.
     pub unit: &'static str,
+    /// What its places are told by.
+    pub scale: &'static str,
+    /// What is added to a place to read it on that scale.
+    pub reads_from: f64,
     /// Where the bike stands, from the bike as found.
     pub now: f64,
     /// Where the right place most likely is.
@@ -122,8 +126,10 @@ pub struct AxisLine {
     pub fine: f64,
     /// Too far in −.
     pub minus: f64,
-    /// The ends in words, + and −.
-    pub ends: (&'static str, &'static str),
+    /// What its + end is.
+    pub plus_end: &'static str,
+    /// What its − end is.
+    pub minus_end: &'static str,
     /// "97 % too high".
     pub words: String,
     /// Which way the wedge at now points: 1, −1, or 0 where nothing is likelier than not.
@@ -142,6 +148,16 @@ pub struct RidgeView {
     pub ridge: Vec<f64>,
 }
 
+/// Places of an axis that the parts forbid.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Walled {
+    /// From this place.
+    pub from: f64,
+    /// To this one.
+    pub to: f64,
+}
+
 /// One axis opened: where the right place is, and who says so.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -152,6 +168,10 @@ pub struct AxisOpen {
     pub places: Vec<f64>,
     /// What is believed of each, one at the likeliest.
     pub belief: Vec<f64>,
+    /// Of each the points against where the bike stands now.
+    pub points_at: Vec<f64>,
+    /// Of each the chance that it is in the rider's window.
+    pub lands_at: Vec<f64>,
     /// Every witness that says anything, the strongest first; the rest are told together.
     pub ridges: Vec<RidgeView>,
     /// The points of those that say next to nothing.
@@ -160,8 +180,8 @@ pub struct AxisOpen {
     pub points: f64,
     /// Where the changes asked for would put it; none without any.
     pub tried: Option<f64>,
-    /// Places the parts or a limit forbid: from, to.
-    pub walled: Vec<(f64, f64)>,
+    /// Places the parts forbid.
+    pub walled: Vec<Walled>,
     /// The same in sentences.
     pub words: Vec<String>,
 }
@@ -184,6 +204,8 @@ pub struct DisputeView {
 pub struct JudgeView {
     /// The next move.
     pub next: MoveView,
+    /// The bolt to turn instead, where the next move turns none: "saddle down 5".
+    pub otherwise: Option<String>,
     /// What else may be done, the best first.
     pub others: Vec<MoveView>,
     /// What a limit, a wall or the parts forbid.
@@ -221,6 +243,8 @@ const LIKELY: f64 = 0.5;
 struct Judged<'a> {
     bench: &'a Bench,
     now: &'a Trying<'a>,
+    /// Where the bike stands now.
+    stand: Stand,
     gathered: Gathered,
     judgement: Judgement,
 }
@@ -234,6 +258,7 @@ impl Bench {
         let judgement = judge_by(&gathered.case(), &gathered.linkage.craft);
         Ok(ask(&Judged {
             bench: self,
+            stand: Stand::of(&now, &now.before, now.before_setup()),
             now: &now,
             gathered,
             judgement,
@@ -242,19 +267,46 @@ impl Bench {
 
     /// What the judge says of this fit.
     pub fn judged(&self) -> Result<JudgeView, Declined> {
-        self.on_the_bench("the judge is asked")?;
+        self.on_the_bench("asking for the next move")?;
         self.judged_with(|judged| judged.view())
     }
 
     /// Where the right place on an axis is, and who says so.
     pub fn right_place(&self, asked: &Where) -> Result<AxisOpen, Declined> {
-        self.on_the_bench("the judge is asked")?;
+        self.on_the_bench("asking for the next move")?;
         self.judged_with(|judged| judged.open(asked))
+    }
+
+    /// Whether a disagreement is about something there is.
+    pub fn may_dispute(&self, dispute: &Dispute) -> Result<(), Declined> {
+        self.on_the_bench("disagreeing with the judge")?;
+        let is_there = match &dispute.about {
+            Disputed::Witness(key) => {
+                self.judged_with(|judged| judged.gathered.pieces.iter().any(|p| p.key == *key))?
+            }
+            Disputed::TakenBack(id) => {
+                let stands = standing(&self.session.disputes);
+                stands.iter().any(|stands| stands.id == *id)
+                    || self
+                        .session
+                        .disputes
+                        .iter()
+                        .any(|known| known.id == dispute.id)
+            }
+            Disputed::Fault(_) | Disputed::Right(_) => true,
+        };
+        match is_there {
+            true => Ok(()),
+            false => Err(Declined::field(
+                "/about",
+                "There is nothing like that to disagree with",
+            )),
+        }
     }
 
     /// The judgement alone, with what each witness is called: for the command line.
     pub fn judgement(&self) -> Result<Judgement, Declined> {
-        self.on_the_bench("the judge is asked")?;
+        self.on_the_bench("asking for the next move")?;
         self.judged_with(|judged| {
             let mut judgement = judged.judgement.clone();
             for axis in &mut judgement.axes {
@@ -271,8 +323,15 @@ impl Judged<'_> {
     fn said(&self, witness: &Witness) -> Said {
         let piece = witness.piece.map(|index| &self.gathered.pieces[index]);
         let words = piece.and_then(|piece| piece.words.clone());
+        let words = words.unwrap_or_else(|| witness.name.clone());
         Said {
-            words: words.unwrap_or_else(|| witness.name.clone()),
+            words: match piece {
+                // What nobody saw is believed because of what it may come from.
+                None if Hidden::ALL.iter().any(|hidden| hidden.label() == words) => {
+                    format!("Perhaps {}", lower(&words))
+                }
+                _ => capital(&words),
+            },
             points: witness.points,
             key: piece
                 .map(|piece| piece.key.clone())
@@ -297,13 +356,16 @@ impl Judged<'_> {
             axis,
             label: axis.label(),
             unit: if spec.is_mm { " mm" } else { "°" },
+            scale: axis.scale(),
+            reads_from: self.stand.reads(axis) - belief.now,
             now: belief.now,
             right: belief.right,
             half: spec.half,
             plus,
             fine,
             minus,
-            ends: spec.words,
+            plus_end: spec.words.0,
+            minus_end: spec.words.1,
             words: belief.words(),
             wedge: match chance > LIKELY {
                 true if way > 0.0 => 1,
@@ -344,10 +406,12 @@ impl Judged<'_> {
         let (speaks_for, against) = belief.map_or((Vec::new(), None), |belief| self.sides(belief));
         let because = match (candidate.act.as_str(), belief) {
             ("move" | "linked" | "put_back", Some(belief)) => capital(&belief.words()),
+            ("test", Some(belief)) => format!("{}: {}", belief.of().label(), belief.words()),
             ("done", _) => self.all_fine(),
-            _ => {
-                likeliest(&self.judgement.faults).map_or_else(String::new, |words| capital(&words))
-            }
+            ("refer", _) => likeliest(&self.judgement.faults).map_or_else(String::new, |words| {
+                format!("Nothing here explains it well enough; {words}")
+            }),
+            _ => self.chance_words(candidate).unwrap_or_default(),
         };
         let fault = candidate.fault.clone();
         MoveView {
@@ -386,6 +450,17 @@ impl Judged<'_> {
             axis: candidate.of,
             score: candidate.score,
         }
+    }
+
+    /// "Shoe too tight: 61 %".
+    fn chance_words(&self, candidate: &Candidate) -> Option<String> {
+        let fault = candidate.fault.as_deref()?;
+        let charged = self.judgement.faults.iter().find(|of| of.fault == fault)?;
+        Some(format!(
+            "{}: {:.0} %",
+            fault_words(fault),
+            100.0 * charged.chance
+        ))
     }
 
     /// Where a candidate is done: what repeats or undoes a trial, where that trial's bolt is turned.
@@ -503,11 +578,16 @@ impl Judged<'_> {
         let next = open
             .next()
             .unwrap_or_else(|| self.shown(&Candidate::done()));
+        let others: Vec<MoveView> = open.collect();
         let says = self.says(&next, &blocked);
         let session = &self.bench.session;
         JudgeView {
+            otherwise: (next.step.is_none())
+                .then(|| others.iter().find(|other| other.step.is_some()))
+                .flatten()
+                .map(|other| lower(&other.title)),
             next,
-            others: open.collect(),
+            others,
             blocked,
             asks: self.asks(),
             says,
@@ -597,6 +677,7 @@ impl Judged<'_> {
             })
             .collect();
         let walled = self.walled(asked.axis, &places);
+        let (points_at, lands_at) = self.at_each(belief, &places);
         let mut words = vec![format!(
             "{}: {}. The right place is most likely {} from where it stands, ± {}.",
             line.label,
@@ -612,6 +693,8 @@ impl Judged<'_> {
             rest: rest.iter().map(|witness| witness.points).sum(),
             points: belief.points,
             belief: belief.belief.clone(),
+            points_at,
+            lands_at,
             ridges: (telling.into_iter())
                 .map(|witness| RidgeView {
                     said: self.said(witness),
@@ -626,6 +709,30 @@ impl Judged<'_> {
         }
     }
 
+    /// At each place the points against now, and the chance that it is in the window.
+    fn at_each(&self, belief: &AxisBelief, places: &[f64]) -> (Vec<f64>, Vec<f64>) {
+        let half = self.gathered.linkage.craft.spec(belief.of()).half;
+        let all: f64 = belief.belief.iter().sum();
+        let near = |place: f64| {
+            let within = places
+                .iter()
+                .zip(&belief.belief)
+                .filter(|(x, _)| (*x - place).abs() <= half);
+            within.map(|(_, b)| b).sum::<f64>() / all
+        };
+        let now = places
+            .iter()
+            .zip(&belief.belief)
+            .min_by(|(a, _), (b, _)| (*a - belief.now).abs().total_cmp(&(*b - belief.now).abs()))
+            .map_or(1.0, |(_, b)| *b);
+        let points =
+            |b: &f64| 10.0 * (b.max(f64::MIN_POSITIVE) / now.max(f64::MIN_POSITIVE)).log10();
+        (
+            belief.belief.iter().map(points).collect(),
+            places.iter().map(|place| near(*place)).collect(),
+        )
+    }
+
     /// Where changes would put an axis.
     fn tried_at(&self, asked: &Where) -> Option<f64> {
         let after = foresee_on(self.now, &asked.changes).ok()?;
@@ -634,7 +741,7 @@ impl Judged<'_> {
     }
 
     /// What of an axis the parts forbid.
-    fn walled(&self, axis: Axis, places: &[f64]) -> Vec<(f64, f64)> {
+    fn walled(&self, axis: Axis, places: &[f64]) -> Vec<Walled> {
         let Some((low, high)) = self.gathered.bike.room.get(axis.key()).copied() else {
             return Vec::new();
         };
@@ -644,10 +751,16 @@ impl Judged<'_> {
         );
         let mut all = Vec::new();
         if low > first {
-            all.push((first, low));
+            all.push(Walled {
+                from: first,
+                to: low,
+            });
         }
         if high < last {
-            all.push((high, last));
+            all.push(Walled {
+                from: high,
+                to: last,
+            });
         }
         all
     }

@@ -14,7 +14,7 @@ use std::collections::BTreeMap;
 
 words! {
     /// A reading that is judged against a range.
-    pub enum Reading {
+    pub enum Ranged {
         Knee "knee" "Knee at full reach",
         Plumb "plumb" "Knee over axle",
         Torso "torso" "Torso",
@@ -60,6 +60,7 @@ words! {
 
 /// What matters to the rider, of 10.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 #[expect(missing_docs, reason = "the four goals, each by its name")]
 pub struct Weights {
@@ -71,6 +72,7 @@ pub struct Weights {
 
 /// The rider of a case.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(default)]
 pub struct CaseRider {
     /// The kind of riding, as it is told.
@@ -87,6 +89,7 @@ pub struct CaseRider {
 
 /// The bike of a case.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(default)]
 pub struct CaseBike {
     /// Where the saddle is clamped, where it is at an end: "back" or "forward".
@@ -105,6 +108,7 @@ pub struct CaseBike {
 
 /// An end, where a finding is no more.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
 #[expect(missing_docs, reason = "an end, by its name")]
 pub enum End {
@@ -114,6 +118,7 @@ pub enum End {
 
 /// One piece of evidence, in the order it came: it keeps the place where it was made.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "kind", rename_all = "snake_case")]
 #[expect(
     missing_docs,
@@ -127,7 +132,7 @@ pub enum Evidence {
         spread: f64,
     },
     Angle {
-        output: Reading,
+        output: Ranged,
         value: f64,
         #[serde(default)]
         range: Option<(f64, f64)>,
@@ -291,6 +296,7 @@ ordered! { Bolt Axis }
 
 /// What a case expects of the judge.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(default)]
 pub struct Expected {
     /// The costliest fault is one of these.
@@ -307,6 +313,7 @@ pub struct Expected {
 
 /// A move as a case names it.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(default)]
 pub struct Wanted {
     /// `move`, `linked`, `test`, `put_back`, `done`, `refer`, or a remedy.
@@ -328,6 +335,7 @@ pub struct Wanted {
 
 /// One name, or several.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(untagged)]
 #[expect(missing_docs, reason = "one or several")]
 pub enum Names {
@@ -346,6 +354,7 @@ impl Names {
 
 /// A case.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Case {
     /// What it is called by.
     #[serde(default)]

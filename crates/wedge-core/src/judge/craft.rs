@@ -2,13 +2,13 @@
 //! each window. The house's, as the tables print it; a rider's, from the linkage; with what a studio has of its own.
 
 use super::axis::{Axis, AxisSpec};
-use super::case::{Bolt, Limited, Reading};
+use super::case::{Bolt, Limited, Ranged};
 use super::fault::Fault;
 use super::links::{Causes, Strength, brings, felt, seen, short};
 use super::tables::{Against, MoveSpec, against, bolt, limit_slopes};
 use crate::intake::{Place, Stroke};
 use crate::looking::Sign;
-use crate::measure::{Refusal, within};
+use crate::measure::{Refusal, Unit, within};
 use serde::{Deserialize, Serialize};
 
 /// What a link is from.
@@ -126,7 +126,7 @@ fn links_of(tells: Tells) -> Vec<Strength> {
 #[derive(Debug, Clone)]
 pub struct Craft {
     pub(super) bolts: Vec<(Bolt, Vec<(Axis, f64)>)>,
-    pub(super) readings: Vec<(Reading, Against)>,
+    pub(super) readings: Vec<(Ranged, Against)>,
     pub(super) limits: Vec<(Limited, Vec<(Axis, f64)>)>,
     /// Whether what follows a bolt is worked out from what the bolts do, not read from the table.
     pub(super) linked: bool,
@@ -140,7 +140,7 @@ impl Default for Craft {
     fn default() -> Self {
         Self {
             bolts: Bolt::ALL.iter().map(|b| (*b, bolt(*b).to_vec())).collect(),
-            readings: Reading::ALL.iter().map(|r| (*r, against(*r))).collect(),
+            readings: Ranged::ALL.iter().map(|r| (*r, against(*r))).collect(),
             limits: Limited::ALL
                 .iter()
                 .map(|l| (*l, limit_slopes(*l).to_vec()))
@@ -183,7 +183,7 @@ impl Craft {
         of.map_or(&[], |(_, effect)| effect)
     }
 
-    pub(super) fn against(&self, reading: Reading) -> Option<&Against> {
+    pub(super) fn against(&self, reading: Ranged) -> Option<&Against> {
         let of = self.readings.iter().find(|(of, _)| *of == reading);
         of.map(|(_, against)| against)
     }
@@ -284,4 +284,88 @@ impl Craft {
     pub(super) fn brings(&self, hidden: super::axis::Hidden) -> Option<(f64, Vec<Strength>)> {
         brings(hidden).map(|causes| self.plain(causes))
     }
+}
+
+/// One cause of something felt or seen, as the house has it.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct HouseLink {
+    /// To what.
+    pub fault: Fault,
+    /// As that is told.
+    pub label: &'static str,
+    /// How strong: the chance that it alone brings it about when it is well out.
+    pub strength: f64,
+}
+
+/// What may bring something felt or seen about, as the house has it.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct HouseLinks {
+    /// From what.
+    pub tells: Tells,
+    /// As that is told.
+    pub label: &'static str,
+    /// How often it comes by itself.
+    pub leak: f64,
+    /// Its causes.
+    pub causes: Vec<HouseLink>,
+}
+
+/// The half-width of an axis, as the house has it.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct HouseHalf {
+    /// Of which axis.
+    pub axis: Axis,
+    /// As it is called.
+    pub label: &'static str,
+    /// Its unit.
+    pub unit: Unit,
+    /// How wide to either side.
+    pub half: f64,
+    /// The least a studio may choose.
+    pub least: f64,
+    /// The most.
+    pub most: f64,
+}
+
+/// Every link from something felt or seen that a studio may weigh by its own ear. What the place in the stroke makes of one
+/// goes with it.
+pub fn house_links() -> Vec<HouseLinks> {
+    let felt = Place::ALL
+        .iter()
+        .filter_map(|place| Some((Tells::Felt(*place), place.label(), felt(*place)?)));
+    let seen = Sign::ALL
+        .iter()
+        .filter_map(|sign| Some((Tells::Seen(*sign), sign.label(), seen(*sign)?)));
+    let of = |(fault, strength): &Strength| HouseLink {
+        fault: *fault,
+        label: fault.label(),
+        strength: *strength,
+    };
+    felt.chain(seen)
+        .map(|(tells, label, causes)| HouseLinks {
+            tells,
+            label,
+            leak: causes.leak,
+            causes: causes.links.iter().map(of).collect(),
+        })
+        .collect()
+}
+
+/// Every half-width a studio may choose.
+pub fn house_halves() -> Vec<HouseHalf> {
+    let of = |axis: &Axis| {
+        let spec = axis.spec();
+        HouseHalf {
+            axis: *axis,
+            label: axis.label(),
+            unit: if spec.is_mm { Unit::Mm } else { Unit::Deg },
+            half: spec.half,
+            least: spec.half / OwnJudging::WIDEST,
+            most: spec.half * OwnJudging::WIDEST,
+        }
+    };
+    Axis::ALL.iter().map(of).collect()
 }

@@ -520,7 +520,8 @@ impl Judging {
         let step = spec.step.max(feels);
         let mut most = step;
         if sure > step {
-            most = if self.is_gross(axis) {
+            // A protocol ends set where it found.
+            most = if self.is_gross(axis) || self.fit.was_settled(axis) {
                 sure
             } else {
                 sure.min(spec.most.unwrap_or(AT_ONCE * spec.step))
@@ -768,13 +769,13 @@ impl Judging {
         let mut all = Vec::new();
         let stand = self.fit.bike.stand;
         for (name, axis, spread, cost, bare) in TESTS {
-            if self.is_gross(axis) || !self.can(name) {
+            // What a protocol found here is a bolt to turn, not a question to ask again.
+            if self.is_gross(axis) || !self.can(name) || self.fit.was_found(name) {
                 continue;
             }
             let gain = self.here[axis as usize] - self.after_test(axis, spread);
             let cost = if stand { cost } else { bare.unwrap_or(cost) };
-            let again = self.fit.was_found(name)
-                || (name == "tilt_gauge" && self.fit.fact("tilt").is_some());
+            let again = name == "tilt_gauge" && self.fit.fact("tilt").is_some();
             let score = gain * self.order(axis) - cost - if again { AGAIN } else { 0.0 };
             all.push(Self::test(name, Some(axis), score));
         }

@@ -2,7 +2,7 @@
 //! linkage; and where a setup stands on the axes.
 
 use super::axis::Axis;
-use super::case::{Bolt, Limited, Reading};
+use super::case::{Bolt, Limited, Ranged};
 use super::craft::Craft;
 use super::tables::against;
 use crate::bike::{BarKind, HandPlace, Setup};
@@ -23,6 +23,8 @@ const NONE: f64 = 0.03;
 #[derive(Debug, Clone, PartialEq)]
 pub struct Stand {
     at: Vec<f64>,
+    /// From the BB straight to the sit reference.
+    seat: f64,
 }
 
 /// A rider on a bike as the axes see them.
@@ -67,6 +69,35 @@ impl Stand {
         };
         Self {
             at: Axis::ALL.iter().map(at).collect(),
+            seat: sit.length(),
+        }
+    }
+
+    /// What an axis reads here, on its scale ([`Axis::scale`]).
+    pub fn reads(&self, axis: Axis) -> f64 {
+        match axis {
+            Axis::Height => self.seat,
+            _ => self.at[axis as usize],
+        }
+    }
+}
+
+impl Axis {
+    /// What its places are told by.
+    pub fn scale(self) -> &'static str {
+        match self {
+            Self::Height => "BB straight to the sit reference",
+            Self::Setback => "sit reference behind the BB",
+            Self::Tilt => "nose up",
+            Self::Reach => "hands ahead of the saddle",
+            Self::Bars => "hands above the saddle",
+            Self::BarWidth => "width of the bar",
+            Self::Levers => "levers above level",
+            Self::CleatL | Self::CleatR => "axle behind the ball of the foot",
+            Self::TurnL | Self::TurnR => "heel turned out",
+            Self::StanceL | Self::StanceR => "foot moved out",
+            Self::Crank => "crank",
+            Self::SaddleWidth => "width of the saddle",
         }
     }
 }
@@ -111,7 +142,7 @@ pub fn turned(setup: &Setup, bolt: Bolt, by: f64) -> Vec<Change> {
     }
 }
 
-impl Reading {
+impl Ranged {
     /// " mm", "°", " %".
     pub fn unit(self) -> &'static str {
         match self {
@@ -198,7 +229,7 @@ impl Linkage {
             })
             .collect();
         let answers = Answers::of(found, &probes);
-        linkage.craft.readings = (Reading::ALL.iter())
+        linkage.craft.readings = (Ranged::ALL.iter())
             .filter_map(|reading| Some((*reading, answers.reading(found, *reading)?)))
             .collect();
         linkage.craft.limits = (Limited::ALL.iter())
@@ -208,7 +239,7 @@ impl Linkage {
     }
 
     /// The range a reading is held against here; none where this riding has none.
-    pub fn range(&self, reading: Reading) -> Option<(f64, f64)> {
+    pub fn range(&self, reading: Ranged) -> Option<(f64, f64)> {
         self.craft.against(reading).map(|against| against.range)
     }
 
@@ -313,15 +344,15 @@ impl<'a> Answers<'a> {
     }
 
     /// A reading against the range of this rider's riding, on the axes the house's table has it on; none without a range.
-    fn reading(&self, found: &Trying, reading: Reading) -> Option<super::tables::Against> {
+    fn reading(&self, found: &Trying, reading: Ranged) -> Option<super::tables::Against> {
         let house = against(reading);
         let Some(output) = reading.output() else {
             return Some(house);
         };
         let range = match reading {
-            Reading::Plumb => house.range,
-            Reading::DropShare if found.before.hands == HandPlace::Pads => house.range,
-            Reading::DropShare => return None,
+            Ranged::Plumb => house.range,
+            Ranged::DropShare if found.before.hands == HandPlace::Pads => house.range,
+            Ranged::DropShare => return None,
             _ => {
                 let range = range_of(&found.ranges, output, found.before.hands)?;
                 (range.low, range.high)
@@ -385,12 +416,7 @@ mod tests {
                 );
             }
         }
-        for reading in [
-            Reading::Knee,
-            Reading::Plumb,
-            Reading::Torso,
-            Reading::Shoulder,
-        ] {
+        for reading in [Ranged::Knee, Ranged::Plumb, Ranged::Torso, Ranged::Shoulder] {
             let (linked, printed) = (linkage.craft.against(reading).unwrap(), against(reading));
             assert_eq!(linked.range, printed.range);
             for (axis, slope) in &printed.slopes {

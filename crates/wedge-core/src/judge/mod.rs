@@ -33,12 +33,15 @@ mod telling;
 
 pub use axis::{About, Axis, AxisSpec, Hidden, Suspect};
 pub use case::{
-    Bolt, Case, CaseBike, CaseRider, End, Evidence, Expected, Limited, Names, Reading, Wanted,
+    Bolt, Case, CaseBike, CaseRider, End, Evidence, Expected, Limited, Names, Ranged, Wanted,
     Weights,
 };
 pub use cause::{CauseFacts, ComplaintCauses, HowOften, Link, Told, causes};
 pub use check::{check, explain};
-pub use craft::{Craft, OwnHalf, OwnJudging, OwnLink, Tells};
+pub use craft::{
+    Craft, HouseHalf, HouseLink, HouseLinks, OwnHalf, OwnJudging, OwnLink, Tells, house_halves,
+    house_links,
+};
 pub use decide::{Asking, AxisBelief, Candidate, Charged, Judgement, Witness, judge, judge_by};
 pub use fault::Fault;
 pub use linkage::{Linkage, Stand, turned};

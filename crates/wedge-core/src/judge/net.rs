@@ -20,6 +20,7 @@ const VERDICT_LAPSE: f64 = 0.05;
 
 /// How the rider found a trial.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, serde::Serialize, serde::Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = JudgedVerdict))]
 #[serde(rename_all = "snake_case")]
 pub enum Felt {
     /// Better than before.

@@ -1,7 +1,7 @@
 //! A case read into witnesses, in the order its evidence came.
 
 use super::axis::{About, Axis, CELLS, Hidden, Suspect};
-use super::case::{Case, CaseBike, CaseRider, End, Evidence, Limited, Reading};
+use super::case::{Case, CaseBike, CaseRider, End, Evidence, Limited, Ranged};
 use super::craft::Craft;
 use super::links::{Strength, family};
 use super::net::{Factor, Felt, Kind, Net, logistic};
@@ -123,6 +123,13 @@ impl Evident {
     /// Whether a protocol was made where its axis stands now.
     pub(super) fn was_found(&self, test: &str) -> bool {
         (self.found.iter()).any(|(of, axis, then)| of == test && self.stands(*axis, then))
+    }
+
+    /// Whether any protocol found the place of an axis while that stood where it stands now.
+    pub(super) fn was_settled(&self, axis: Axis) -> bool {
+        let of =
+            |(_, found, then): &(String, Axis, Places)| *found == axis && self.stands(axis, then);
+        self.found.iter().any(of)
     }
 
     /// Whether a fact of this name is known.
@@ -440,9 +447,9 @@ impl Reader<'_> {
                 self.angle(*output, *value, (*range, *spread), temper);
             }
             Evidence::Fact { what, deg, mm, .. } => match (what.as_str(), deg, mm) {
-                ("tilt", Some(deg), _) => self.angle(Reading::Tilt, *deg, (None, None), 1.0),
+                ("tilt", Some(deg), _) => self.angle(Ranged::Tilt, *deg, (None, None), 1.0),
                 ("saddle_width", _, Some(mm)) => {
-                    self.angle(Reading::SaddleWidth, *mm, (None, None), 1.0);
+                    self.angle(Ranged::SaddleWidth, *mm, (None, None), 1.0);
                 }
                 _ => {}
             },
@@ -550,7 +557,7 @@ impl Reader<'_> {
 
     fn angle(
         &mut self,
-        output: Reading,
+        output: Ranged,
         value: f64,
         (range, spread): (Option<(f64, f64)>, Option<f64>),
         temper: f64,

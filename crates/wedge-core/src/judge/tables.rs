@@ -2,7 +2,7 @@
 //! costs, and what may be done. Data alone, all house: craft, no measurement.
 
 use super::axis::{About, Axis, Hidden, Suspect};
-use super::case::{Bolt, Limited, Reading};
+use super::case::{Bolt, Limited, Ranged};
 use crate::looking::Sign;
 use crate::units::Side;
 
@@ -60,7 +60,7 @@ pub(super) struct Against {
     pub(super) slopes: Vec<(Axis, f64)>,
 }
 
-pub(super) fn against(reading: Reading) -> Against {
+pub(super) fn against(reading: Ranged) -> Against {
     use Axis as A;
     let of = |range, reading, people, slopes: &[(Axis, f64)]| Against {
         range,
@@ -69,29 +69,29 @@ pub(super) fn against(reading: Reading) -> Against {
         slopes: slopes.to_vec(),
     };
     match reading {
-        Reading::Knee => of((35.0, 40.0), 3.0, 3.0, &[(A::Height, -0.38)]),
-        Reading::Plumb => of(
+        Ranged::Knee => of((35.0, 40.0), 3.0, 3.0, &[(A::Height, -0.38)]),
+        Ranged::Plumb => of(
             (-10.0, 10.0),
             3.0,
             12.0,
             &[(A::Setback, -0.80), (A::Height, -0.39)],
         ),
-        Reading::Torso => of(
+        Ranged::Torso => of(
             (40.0, 50.0),
             3.0,
             3.0,
             &[(A::Bars, 0.083), (A::Reach, -0.07)],
         ),
-        Reading::Shoulder => of(
+        Ranged::Shoulder => of(
             (65.0, 78.0),
             3.0,
             3.0,
             &[(A::Reach, 0.128), (A::Bars, -0.016)],
         ),
-        Reading::DropShare => of((13.0, 17.0), 1.0, 1.5, &[(A::Bars, -0.134)]),
-        Reading::SeatAngle => of((78.0, 82.0), 0.5, 1.0, &[(A::Setback, -0.076)]),
-        Reading::Tilt => of((-1.5, 0.5), 0.5, 1.0, &[(A::Tilt, 1.0)]),
-        Reading::SaddleWidth => of((128.0, 145.0), 1.0, 8.0, &[(A::SaddleWidth, 1.0)]),
+        Ranged::DropShare => of((13.0, 17.0), 1.0, 1.5, &[(A::Bars, -0.134)]),
+        Ranged::SeatAngle => of((78.0, 82.0), 0.5, 1.0, &[(A::Setback, -0.076)]),
+        Ranged::Tilt => of((-1.5, 0.5), 0.5, 1.0, &[(A::Tilt, 1.0)]),
+        Ranged::SaddleWidth => of((128.0, 145.0), 1.0, 8.0, &[(A::SaddleWidth, 1.0)]),
     }
 }
 

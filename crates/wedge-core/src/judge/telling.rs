@@ -142,19 +142,11 @@ pub fn called(candidate: &Candidate) -> Called {
     };
     let plain = |title: &str, station, how| of(title.to_owned(), station, how);
     match candidate.what.as_str() {
-        "creep_up" => guided(
-            "Creep up to the saddle height",
-            Station::SaddleHeight,
-            Protocol::CreepUp,
-        ),
+        "creep_up" => guided("Creep up", Station::SaddleHeight, Protocol::CreepUp),
         "sweep" => guided("Sweep the rails", Station::Setback, Protocol::RailSweep),
         "tilt_gauge" => guided("Gauge the tilt", Station::Setback, Protocol::Tilt),
         "bracket_reach" => guided("Bracket the reach", Station::Bars, Protocol::Bracket),
-        "bracket_bars" => guided(
-            "Bracket the height of the hands",
-            Station::Bars,
-            Protocol::Bracket,
-        ),
+        "bracket_bars" => guided("Bracket the height", Station::Bars, Protocol::Bracket),
         "crank_compare" => guided("Compare cranks", Station::Cranks, Protocol::CrankComparison),
         "wrist_line" => guided("Wrists and levers", Station::Bars, Protocol::WristLine),
         "balance" => guided("Balance test", Station::Setback, Protocol::Balance),

@@ -28,6 +28,7 @@ rules! {
 /// One side of the map.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", schema(as = MapAxis))]
 pub struct Axis {
     /// What it is, with its convention.
     pub label: String,

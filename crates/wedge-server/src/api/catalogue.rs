@@ -8,7 +8,7 @@ use wedge_core::bike::{
     Saddle, Torques, ordinary_bikes,
 };
 use wedge_core::intake::{
-    At, Experience, Feel, Flag, Goal, Joint, Notices, Place, Stroke, Surface, When,
+    At, Experience, Feel, Flag, Goal, Joint, Notices, Place, Stroke, Surface, Visit, When,
 };
 use wedge_core::judge::HowOften;
 use wedge_core::looking::{KneePath, PelvisSeen, ShouldersSeen, Sign, SignGroup};
@@ -152,6 +152,7 @@ pub(crate) struct Words {
     effort: Vec<Word>,
     surface: Vec<Word>,
     goal: Vec<Word>,
+    visit: Vec<Word>,
     experience: Vec<Word>,
     notices: Vec<Word>,
     flag: Vec<Word>,
@@ -226,6 +227,7 @@ impl Words {
             effort: words_of!(At),
             surface: words_of!(Surface),
             goal: words_of!(Goal),
+            visit: words_of!(Visit),
             experience: words_of!(Experience),
             notices: words_of!(Notices),
             flag: words_of!(Flag),

@@ -11,6 +11,7 @@ mod foresee;
 mod handout;
 mod health;
 mod intake;
+mod judge;
 mod load;
 mod looks;
 mod riders;
@@ -101,6 +102,11 @@ routes! {
     studio::read_box,
     bars::read,
     bars::plane,
+    judge::read,
+    judge::axis,
+    judge::disagree,
+    judge::score,
+    judge::by_house,
 }
 
 /// The description of the API.

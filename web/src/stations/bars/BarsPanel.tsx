@@ -138,7 +138,7 @@ function FrontEnds({ bars }: { bars: BarsView }) {
             {answer.cut_mm != null && (
               <p className="warn">Steerer cut by {withUnit(answer.cut_mm, "mm")}: that stays cut.</p>
             )}
-            <Foresee changes={answer.changes} keycap={index === 0 ? "G" : undefined} about={answer.words} />
+            <Foresee changes={answer.changes} keycap={index === 0 ? "S" : undefined} about={answer.words} />
           </li>
         ))}
       </ol>

@@ -2,6 +2,7 @@ import { Button } from "@chakra-ui/react";
 import type { Flag } from "../../api/types";
 import { useFit } from "../../fit/useFit";
 import { Choice } from "../../ui/Choice";
+import { inSentence } from "../../ui/format";
 import { Keycap } from "../../ui/Keycap";
 import { useKeys } from "../../ui/keys";
 import { NumberField } from "../../ui/NumberField";
@@ -22,6 +23,7 @@ export function IntakePanel() {
     <div className="intake">
       <RedFlags />
       <AskFirst />
+      <VisitFor />
       <GoalOrder />
       <Riding />
       <Injuries />
@@ -35,6 +37,23 @@ export function IntakePanel() {
       )}
       <Problem words={problem} />
     </div>
+  );
+}
+
+/** A whole fit, in which what is silent counts too, or a visit for what hurts. */
+function VisitFor() {
+  const { view, intake, words, readOnly, answer } = useIntake();
+  const whole = view.session.number === 1 || intake.complaints.length === 0;
+  const follows = words.visit.find((word) => word.key === (whole ? "full" : "complaint"))?.label ?? "";
+  return (
+    <Choice
+      label="This visit is"
+      options={words.visit}
+      value={intake.visit}
+      none={`not said: ${inSentence(follows)}`}
+      readOnly={readOnly}
+      onPick={(visit) => void answer({ visit })}
+    />
   );
 }
 

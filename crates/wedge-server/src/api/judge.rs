@@ -1,0 +1,130 @@
+//! The judge on a fit: the next move, where the right places are, what the fitter says against it, and its own score.
+
+use super::extract::{Body, accept};
+use super::load::bench;
+use super::sessions::view;
+use crate::Problem;
+use actix_web::http::StatusCode;
+use actix_web::{HttpResponse, get, post, web};
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use uuid::Uuid;
+use wedge_bench::{AxisOpen, AxisScore, Bench, JudgeView, SessionView, Where, claims, scores};
+use wedge_core::judge::{HouseHalf, HouseLinks, house_halves, house_links};
+use wedge_files::{Dispute, Disputed};
+use wedge_store::Store;
+
+/// The next move with its reasons, and everything else that could be done.
+#[utoipa::path(context_path = "/api", tag = "judge", responses((status = 200, body = JudgeView), (status = 404, body = Problem), (status = 409, body = Problem)))]
+#[get("/sessions/{id}/judge")]
+pub(crate) async fn read(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+) -> Result<web::Json<JudgeView>, Problem> {
+    Ok(web::Json(bench(&store, *id).await?.judged()?))
+}
+
+/// Where the right place on an axis is, and who says so.
+#[utoipa::path(
+    context_path = "/api", tag = "judge", request_body = Where,
+    responses((status = 200, body = AxisOpen), (status = 404, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem))
+)]
+#[post("/sessions/{id}/judge/axis")]
+pub(crate) async fn axis(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+    Body(asked): Body<Where>,
+) -> Result<web::Json<AxisOpen>, Problem> {
+    Ok(web::Json(bench(&store, *id).await?.right_place(&asked)?))
+}
+
+/// A disagreement with the judge.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct NewDispute {
+    /// UUIDv7, made by the client: sending it again is harmless.
+    id: Uuid,
+    about: Disputed,
+    /// As it was told when it was disputed.
+    told: String,
+    /// Why.
+    #[serde(default)]
+    reason: String,
+}
+
+/// Writes down where the fitter disagrees, or takes that back. The judge counts with it from then on.
+#[utoipa::path(
+    context_path = "/api", tag = "judge", request_body = NewDispute,
+    responses((status = 200, body = SessionView), (status = 404, body = Problem), (status = 422, body = Problem))
+)]
+#[post("/sessions/{id}/disputes")]
+pub(crate) async fn disagree(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+    Body(new): Body<NewDispute>,
+) -> Result<HttpResponse, Problem> {
+    let dispute = Dispute {
+        id: new.id,
+        at: Timestamp::now(),
+        about: new.about,
+        told: new.told,
+        reason: new.reason,
+    };
+    accept(dispute.refusals(""))?;
+    let bench = bench(&store, *id).await?;
+    bench.go_on()?;
+    bench.may_dispute(&dispute)?;
+    store.add_dispute(*id, &dispute).await?;
+    view(&store, *id).await
+}
+
+/// What the house judges by, of which a studio may have its own.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct HouseJudging {
+    /// From what is felt or seen to what may cause it.
+    links: Vec<HouseLinks>,
+    /// How wide each window is to either side.
+    halves: Vec<HouseHalf>,
+}
+
+/// The strengths and half-widths of the house.
+#[utoipa::path(context_path = "/api", tag = "judge", responses((status = 200, body = HouseJudging)))]
+#[get("/judge/house")]
+pub(crate) async fn by_house() -> web::Json<HouseJudging> {
+    web::Json(HouseJudging {
+        links: house_links(),
+        halves: house_halves(),
+    })
+}
+
+/// What the judge claimed in every fit on record, and what trials and protocols then showed, axis by axis.
+#[utoipa::path(context_path = "/api", tag = "judge", responses((status = 200, body = Vec<AxisScore>)))]
+#[get("/judge/score")]
+pub(crate) async fn score(store: web::Data<Store>) -> Result<web::Json<Vec<AxisScore>>, Problem> {
+    let house = store.house().await?.noun;
+    let riders = store.all_riders().await?;
+    let all = web::block(move || {
+        let mut all = Vec::new();
+        for rider in riders {
+            let fits: Vec<_> = (rider.bikes.iter().flat_map(|bike| &bike.sessions))
+                .cloned()
+                .collect();
+            for fit in fits {
+                // A fit nobody can be put on the bike of claimed nothing.
+                if let Ok(bench) = Bench::of(rider.clone(), fit, house.clone()) {
+                    all.extend(claims(&bench).unwrap_or_default());
+                }
+            }
+        }
+        scores(&all)
+    })
+    .await
+    .map_err(|_| {
+        Problem::new(
+            StatusCode::INTERNAL_SERVER_ERROR,
+            "The score was not worked out; try again",
+        )
+    })?;
+    Ok(web::Json(all))
+}

@@ -1,0 +1,32 @@
+import { useQuery } from "@tanstack/react-query";
+import { judgeQuery } from "../api/queries";
+import type { MoveView } from "../api/types";
+import { useFit } from "../fit/useFit";
+
+/** What the judge says of the fit, while there is something to say: nothing of a trial on the bench, or of a finished fit. */
+export function useJudge() {
+  const { view, version, closed, finished, bench } = useFit();
+  const asked = closed && !finished && !bench && view.unknown.length === 0;
+  const judge = useQuery({ ...judgeQuery(view.session.id, version), enabled: asked });
+  return asked ? judge.data : undefined;
+}
+
+/** What doing a move is called. */
+export function actOf(move: MoveView, here: string): string | undefined {
+  if (move.step) return "Foresee it";
+  if (move.start) return "Begin it";
+  if (move.station !== here) return "Go there";
+  return undefined;
+}
+
+/** Does a move: foresees it on the board, begins it, or goes where it is done. */
+export function useDo() {
+  const { foreseeAt, beginRun, go, setWhy } = useFit();
+  return (move: MoveView) => {
+    if (move.step) {
+      foreseeAt(move.station, move.step.changes);
+      setWhy([move.because, ...move.speaks_for.map((said) => said.words)].filter(Boolean).join("; ").slice(0, 2000));
+    } else if (move.start) beginRun(move.start.plan);
+    else go(move.station);
+  };
+}
