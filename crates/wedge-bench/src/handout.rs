@@ -1,7 +1,7 @@
 //! The hand-out: the sheet for the rider and the next mechanic.
 
 use crate::trial::{front_work, trial_views};
-use crate::{Bench, Declined, FrontWork, TrialView};
+use crate::{Bench, Declined, FrontWork, HandedOver, TrialView};
 use jiff::civil::Date;
 use serde::Serialize;
 use wedge_core::bike::StackPart;
@@ -46,6 +46,8 @@ pub struct Handout {
     pub next_bike: Vec<String>,
     /// Trials in order, with the rider's words.
     pub trials: Vec<TrialView>,
+    /// Why each kept change was made, what remains likely, and what a clinician is asked.
+    pub judged: HandedOver,
     /// The bike as found.
     pub found: Foresight,
     /// The bike as left.
@@ -104,7 +106,9 @@ impl Bench {
         let readings = self.bike_readings();
         let kept = |trial: &&Trial| trial.outcome() == Some(Outcome::Kept);
         let last = (self.session.trials.iter().rev().find(kept)).map(|t| t.foreseen.title.clone());
+        let judged = self.handed_over();
         Ok(Handout {
+            judged,
             studio: self.house.name.clone(),
             follow_up: self.session.follow_up,
             rider: self.rider.name.clone(),

@@ -41,8 +41,8 @@ pub use declined::Declined;
 pub use feet::FeetView;
 pub use handout::{FrontWorkDone, Handout};
 pub use judge::{
-    AskNext, AxisLine, AxisOpen, AxisScore, Claim, DisputeView, JudgeView, MoveView, RidgeView,
-    Said, Walled, Where, WhereFrom, claims, scores,
+    AskNext, AxisLine, AxisOpen, AxisScore, Claim, DisputeView, HandedOver, JudgeView, MoveView,
+    RidgeView, Said, Walled, Where, WhereFrom, WhyKept, claims, scores,
 };
 pub use look::{CalibrationView, SeenRow};
 pub use opening::{NewBike, NewSaddle, opened};

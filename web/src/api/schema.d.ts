@@ -2785,6 +2785,15 @@ export interface components {
              */
             weight?: number | null;
         };
+        /** @description What the hand-out says of the judging. */
+        HandedOver: {
+            /** @description What is asked of a clinician. */
+            refer: string[];
+            /** @description What remains likely. */
+            remains: string[];
+            /** @description Of every kept trial. */
+            why: components["schemas"]["WhyKept"][];
+        };
         /** @description The sheet. */
         Handout: {
             /** @description The bike's name. */
@@ -2815,6 +2824,8 @@ export interface components {
             front_work?: components["schemas"]["FrontWorkDone"] | null;
             /** @description What the rider came with that the next reader must know: why the fit went on, where it hurts. */
             intake: string[];
+            /** @description Why each kept change was made, what remains likely, and what a clinician is asked. */
+            judged: components["schemas"]["HandedOver"];
             /** @description The bike as left. */
             left: components["schemas"]["Foresight"];
             /** @description What waits for the next bike. */
@@ -6383,6 +6394,16 @@ export interface components {
              * @description The trial.
              */
             trial?: string | null;
+        };
+        /** @description Why a kept change was made, in three sentences at most. */
+        WhyKept: {
+            /** @description What was believed before it and why, how the rider found it, what is believed of it now. */
+            sentences: string[];
+            /**
+             * Format: uuid
+             * @description Which trial.
+             */
+            trial: string;
         };
         /** @description A bar's width between its schools. */
         Width: {

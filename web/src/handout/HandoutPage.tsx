@@ -94,9 +94,11 @@ function Sheet({ handout, catalogue }: { handout: Handout; catalogue: Catalogue 
       {kept.length === 0 && <p>Nothing was changed: the position is as found.</p>}
       <ol>
         {kept.map((trial) => (
-          <TrialLine key={trial.trial.id} trial={trial} catalogue={catalogue} />
+          <TrialLine key={trial.trial.id} trial={trial} catalogue={catalogue} why={whyOf(handout, trial)} />
         ))}
       </ol>
+      <ListOf title="What remains likely" lines={handout.judged.remains} />
+      <ListOf title="To ask a clinician" lines={handout.judged.refer} />
       {others.length > 0 && (
         <>
           <h2>Tried and not kept</h2>
@@ -220,7 +222,31 @@ function TableLine({ line }: { line: Line }) {
   );
 }
 
-function TrialLine({ trial, catalogue }: { trial: TrialView; catalogue: Catalogue }) {
+/** Why a kept change was made, as the judge tells it. */
+const whyOf = (handout: Handout, trial: TrialView) =>
+  handout.judged.why.find((why) => why.trial === trial.trial.id)?.sentences ?? [];
+
+function ListOf({ title, lines }: { title: string; lines: string[] }) {
+  if (lines.length === 0) return null;
+  return (
+    <>
+      <h2>{title}</h2>
+      <ul className="cautions">
+        {lines.map((line) => (
+          <li key={line}>{sentence(line)}</li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+interface TrialLineProps {
+  trial: TrialView;
+  catalogue: Catalogue;
+  why?: string[];
+}
+
+function TrialLine({ trial, catalogue, why = [] }: TrialLineProps) {
   const { foreseen } = trial.trial;
   const row = foreseen.rows[0];
   const seen = trial.seen.map((s) => {
@@ -245,6 +271,7 @@ function TrialLine({ trial, catalogue }: { trial: TrialView; catalogue: Catalogu
       {trial.batch && "Several things moved at once: the cause is not separable. "}
       {trial.unlike && sentence(trial.unlike)}
       {trial.words && <blockquote>“{trial.words}”</blockquote>}
+      {why.length > 0 && <p className="why-kept">{why.join(" ")}</p>}
     </li>
   );
 }

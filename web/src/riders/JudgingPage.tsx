@@ -1,3 +1,4 @@
+import "../cards/cards.css";
 import "./rider.css";
 import { Button, chakra, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
@@ -81,7 +82,7 @@ type Save = (judging: OwnJudging) => Promise<string | undefined>;
 
 function Own({ studio, house }: { studio: StudioView; house: HouseJudging }) {
   const { house: own, problem, said, put, take } = useHouse(studio);
-  const judging: Required<OwnJudging> = { links: [], halves: [], ...own.judging };
+  const { judging } = own;
   const save: Save = async (change) => {
     await take(put({ judging: change }), "Saved");
     return undefined;

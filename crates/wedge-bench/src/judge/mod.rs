@@ -2,9 +2,11 @@
 //! judged before.
 
 mod evidence;
+mod handed;
 mod score;
 
 pub use evidence::WhereFrom;
+pub use handed::{HandedOver, WhyKept};
 pub use score::{AxisScore, Claim, claims, scores};
 
 use crate::{Bench, Declined};
@@ -15,7 +17,7 @@ use wedge_core::bike::ordinary_parts;
 use wedge_core::foresee::{Change, Step, Trying, foresee_on};
 use wedge_core::judge::{
     Asking, Axis, AxisBelief, Candidate, Hidden, Judgement, Stand, Witness, called, fault_words,
-    judge_by, likeliest, step, undoing, wrong_if,
+    judge_by, step, undoing, wrong_if,
 };
 use wedge_core::limit::LimitRow;
 use wedge_core::looking::Sign;
@@ -408,9 +410,7 @@ impl Judged<'_> {
             ("move" | "linked" | "put_back", Some(belief)) => capital(&belief.words()),
             ("test", Some(belief)) => format!("{}: {}", belief.of().label(), belief.words()),
             ("done", _) => self.all_fine(),
-            ("refer", _) => likeliest(&self.judgement.faults).map_or_else(String::new, |words| {
-                format!("Nothing here explains it well enough; {words}")
-            }),
+            ("refer", _) => self.unexplained(),
             _ => self.chance_words(candidate).unwrap_or_default(),
         };
         let fault = candidate.fault.clone();
@@ -450,6 +450,18 @@ impl Judged<'_> {
             axis: candidate.of,
             score: candidate.score,
         }
+    }
+
+    /// The worst of what the position explains too little of.
+    fn unexplained(&self) -> String {
+        let complaints = self.bench.session.intake.complaints.iter();
+        let worst = complaints.max_by_key(|complaint| complaint.how_bad);
+        worst.map_or_else(String::new, |complaint| {
+            format!(
+                "Nothing here explains it well enough: {}",
+                lower(&complaint.line())
+            )
+        })
     }
 
     /// "Shoe too tight: 61 %".

@@ -4,8 +4,10 @@
 use crate::{Bench, Declined};
 use jiff::Timestamp;
 use serde::Serialize;
+use uuid::Uuid;
 use wedge_core::foresee::Trying;
-use wedge_core::judge::{Axis, Evidence, Felt, judge_by};
+use wedge_core::judge::{Axis, Evidence, Felt, Linkage, Stand, judge_by};
+use wedge_files::Trial;
 
 /// What was claimed of one axis, and what was then shown.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -47,6 +49,21 @@ pub struct AxisScore {
 
 /// Trials that moved an axis by less than this share of its window tell nothing of it.
 const TELLS: f64 = 0.5;
+
+/// The axis a trial moved most, by its window; none where it moved none by much.
+pub(super) fn moved_most(trial: &Trial, bench: &Bench, linkage: &Linkage) -> Option<Axis> {
+    let at = |setup: Uuid| {
+        let record = bench.session.setups.iter().find(|of| of.id == setup)?;
+        let ride = bench.ride(record.setup).ok()?;
+        let on = Trying::of(&ride);
+        Some(linkage.places(&Stand::of(&on, &on.before, &record.setup)))
+    };
+    let (before, after) = (at(trial.before)?, at(trial.after)?);
+    let share =
+        |axis: &Axis| (after[*axis as usize] - before[*axis as usize]).abs() / axis.spec().half;
+    let most = (Axis::ALL.iter()).max_by(|a, b| share(a).total_cmp(&share(b)));
+    most.copied().filter(|axis| share(axis) > TELLS)
+}
 
 /// What was claimed before each protocol and each called trial of a fit, and what it showed.
 pub fn claims(bench: &Bench) -> Result<Vec<Claim>, Declined> {

@@ -647,7 +647,7 @@ impl Reader<'_> {
         let stands = std::mem::replace(&mut self.now, vec![0.0; Axis::ALL.len()]);
         for place in Place::ALL.iter().filter(|place| !named.contains(place)) {
             if let Some((leak, strengths)) = self.complaint(*place, None, None) {
-                let name = format!("no {}", lower(place.label()));
+                let name = format!("{} does not hurt", lower(place.label()));
                 self.noisy_or(name, &strengths, leak, Some(false), temper);
             }
         }
