@@ -519,6 +519,7 @@ impl Gathering<'_> {
                 stroke: complaint.stroke,
                 how_bad: f64::from(complaint.how_bad.unwrap_or(5)),
                 absent: false,
+                struck: false,
             };
             let key = format!("complaint:{}:{:?}", complaint.place.key(), complaint.side);
             self.add(key, evidence, from(Station::Intake)).words = Some(complaint.line());
@@ -798,7 +799,7 @@ impl Gathering<'_> {
         let words = format!(
             "{}: {}",
             finding.protocol.label().to_lowercase(),
-            finding.title
+            wedge_core::words::lower(&finding.title)
         );
         let key = format!("run:{}", place.run.unwrap_or_default());
         self.add(key, evidence, place).words = Some(words);
@@ -841,13 +842,20 @@ impl Gathering<'_> {
         }
     }
 
-    /// Takes out what the fitter struck out.
+    /// Takes out what the fitter struck out; a complaint stays named, so that its place is not taken for silent.
     fn strike(&mut self) {
         let session = self.session().clone();
         for dispute in standing(&session.disputes) {
-            if let Disputed::Witness(key) = &dispute.about {
-                self.pieces.retain(|piece| piece.key != *key);
-            }
+            let Disputed::Witness(key) = &dispute.about else {
+                continue;
+            };
+            self.pieces.retain_mut(|piece| match &mut piece.evidence {
+                Evidence::Complaint { struck, .. } => {
+                    *struck |= piece.key == *key;
+                    true
+                }
+                _ => piece.key != *key,
+            });
         }
     }
 

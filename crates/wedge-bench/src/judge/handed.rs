@@ -5,7 +5,7 @@ use crate::{Bench, Declined};
 use serde::Serialize;
 use uuid::Uuid;
 use wedge_core::foresee::Trying;
-use wedge_core::judge::{Axis, Judgement, fault_words, judge_by};
+use wedge_core::judge::{Axis, Judgement, fault_words, judge_by, percent};
 use wedge_core::words::{capital, lower};
 use wedge_files::{Outcome, Trial};
 
@@ -92,7 +92,7 @@ impl Judged<'_> {
         let (plus, fine, minus) = is.chances;
         let still = if way > 0.0 { plus } else { minus };
         let now = match still > fine {
-            true => format!("{:.0} % that it goes on the same way", 100.0 * still),
+            true => format!("{} that it goes on the same way", percent(still)),
             false => is.words(),
         };
         sentences.push(format!("{} now: {now}.", capital(label)));

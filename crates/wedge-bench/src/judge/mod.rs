@@ -17,7 +17,7 @@ use wedge_core::bike::ordinary_parts;
 use wedge_core::foresee::{Change, Step, Trying, foresee_on};
 use wedge_core::judge::{
     Asking, Axis, AxisBelief, Candidate, Hidden, Judgement, Stand, Witness, called, fault_words,
-    judge_by, step, undoing, wrong_if,
+    judge_by, percent, step, undoing, wrong_if,
 };
 use wedge_core::limit::LimitRow;
 use wedge_core::looking::Sign;
@@ -413,7 +413,7 @@ impl Judged<'_> {
             ("refer", _) => self.unexplained(),
             _ => self.chance_words(candidate).unwrap_or_default(),
         };
-        let fault = candidate.fault.clone();
+        let fault = candidate.fault.clone().or_else(|| self.likely(candidate));
         MoveView {
             key: format!(
                 "{}:{}:{}",
@@ -428,10 +428,10 @@ impl Judged<'_> {
             how: name.how.to_owned(),
             speaks_for,
             against,
-            wrong_if: (fault.as_deref().and_then(wrong_if)).map(str::to_owned),
+            wrong_if: (candidate.fault.as_deref().and_then(wrong_if)).map(lower),
             if_worse: candidate
                 .of
-                .filter(|_| made.is_some())
+                .filter(|_| made.is_some() && candidate.act != "put_back")
                 .map(|axis| if_worse(axis, candidate)),
             lands: candidate.lands,
             moves_with: made
@@ -464,14 +464,22 @@ impl Judged<'_> {
         })
     }
 
+    /// The fault a protocol is made for, where one is likely.
+    fn likely(&self, candidate: &Candidate) -> Option<String> {
+        let axis = candidate.of?;
+        let of_it = (self.judgement.faults.iter()).filter(|of| of.axis() == Some(axis));
+        let most = of_it.max_by(|a, b| a.chance.total_cmp(&b.chance))?;
+        (most.chance > LIKELY).then(|| most.fault.clone())
+    }
+
     /// "Shoe too tight: 61 %".
     fn chance_words(&self, candidate: &Candidate) -> Option<String> {
         let fault = candidate.fault.as_deref()?;
         let charged = self.judgement.faults.iter().find(|of| of.fault == fault)?;
         Some(format!(
-            "{}: {:.0} %",
+            "{}: {}",
             fault_words(fault),
-            100.0 * charged.chance
+            percent(charged.chance)
         ))
     }
 

@@ -151,6 +151,9 @@ pub enum Evidence {
         how_bad: f64,
         #[serde(default)]
         absent: bool,
+        /// It was named, but the fitter struck it out: it says nothing, nor does the silence of its place.
+        #[serde(default)]
+        struck: bool,
     },
     Seen {
         what: Sign,

@@ -248,7 +248,8 @@ impl Craft {
                 Tells::Felt(place) => 100 * (place as usize),
                 Tells::Seen(sign) => 100 * (40 + sign as usize),
             });
-            (fault, strength * (self.shaken)(place + fault as usize))
+            let shaken = strength * (self.shaken)(place + fault as usize);
+            (fault, shaken.min(OwnJudging::STRONGEST))
         });
         of.filter(|(_, strength)| *strength > 0.0).collect()
     }

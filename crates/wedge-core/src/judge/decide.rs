@@ -631,9 +631,10 @@ impl Judging {
         let bolts = self.fit.craft.bolts_of(spec).into_iter();
         let bolts: Vec<(Bolt, f64)> = bolts.map(|(bolt, per)| (bolt, per * by)).collect();
         let effect = self.fit.craft.moved_by(bolts.iter().copied());
-        let fits = |(axis, by): &(Axis, f64)| {
-            let (low, high) = self.room(*axis);
-            (low - 1.0..=high + 1.0).contains(by)
+        // What a bolt carries along carries its room along too, where that is worked out.
+        let fits = |(of, by): &(Axis, f64)| {
+            let (low, high) = self.room(*of);
+            (self.fit.craft.linked && *of != axis) || (low - 1.0..=high + 1.0).contains(by)
         };
         if !effect.iter().all(fits) {
             return None;

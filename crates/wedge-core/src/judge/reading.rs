@@ -474,12 +474,14 @@ impl Reader<'_> {
                 let like = like.collect();
                 self.curve(protocol.replace('_', " "), *axis, lapse(like, LAPSE));
             }
+            Evidence::Complaint { struck: true, .. } => {}
             Evidence::Complaint {
                 place,
                 side,
                 stroke,
                 how_bad,
                 absent,
+                ..
             } => {
                 let Some((leak, strengths)) = self.complaint(*place, *side, *stroke) else {
                     return;

@@ -92,7 +92,19 @@ fn front(
         };
         along * way >= SHARE * candidate.amount && aside.abs() <= ASIDE_MM
     };
-    let Some(end) = fronts.answers.iter().find(|end| comes(end.hand)) else {
+    if let Some(stem) = plain_stem(axis, by, now, parts)
+        && now.with(&stem).is_some_and(|(_, p)| comes(p.bike.hand))
+    {
+        return stepped(now, stem);
+    }
+    // Fewest bolts first, then the nearest.
+    let best = (fronts.answers.iter())
+        .filter(|end| comes(end.hand))
+        .min_by(|a, b| {
+            let fewer = a.changes.len().cmp(&b.changes.len());
+            fewer.then(a.miss_mm.total_cmp(&b.miss_mm))
+        });
+    let Some(end) = best else {
         let why = fronts.in_the_way.into_iter().next();
         return (
             None,
@@ -100,6 +112,20 @@ fn front(
         );
     };
     stepped(now, end.changes.clone())
+}
+
+/// Another stem alone, of a length there is, where that is what reach asks for.
+fn plain_stem(axis: Axis, by: f64, now: &Trying, parts: &[Part]) -> Option<Vec<Change>> {
+    let setup = Setup::from(now.setup);
+    if axis != Axis::Reach || setup.bar.kind() == BarKind::Aero {
+        return None;
+    }
+    let length = setup.cockpit.stem_mm.0 + (by / STEM_STEP_MM).round() * STEM_STEP_MM;
+    let is_sold = |part: &Part| {
+        part.size(Quantity::Stem)
+            .is_some_and(|size| (size - length).abs() < 1.0)
+    };
+    (parts.iter().any(is_sold)).then(|| vec![Change::to(Quantity::Stem, length)])
 }
 
 /// What would undo a trial: every bolt and part to where it stood on the setup before.

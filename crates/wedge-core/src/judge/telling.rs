@@ -109,10 +109,19 @@ impl AxisBelief {
         let (plus, minus) = self.of().spec().words;
         let fine = self.chances.1;
         if fine >= chance {
-            return format!("{:.0} % in its window", 100.0 * fine);
+            return format!("{} in its window", percent(fine));
         }
         let word = if way > 0.0 { plus } else { minus };
-        format!("{:.0} % too {}", 100.0 * chance, end(word))
+        format!("{} too {}", percent(chance), end(word))
+    }
+}
+
+/// "97 %"; nothing is certain.
+pub fn percent(chance: f64) -> String {
+    match 100.0 * chance {
+        sure if sure > 99.0 => "over 99 %".to_owned(),
+        unlikely if unlikely < 1.0 => "under 1 %".to_owned(),
+        chance => format!("{chance:.0} %"),
     }
 }
 
@@ -247,8 +256,8 @@ pub fn called(candidate: &Candidate) -> Called {
         ),
         "refer" => plain(
             "Refer",
-            Station::Intake,
-            "Nothing of the position explains it well enough: a clinician’s look first",
+            Station::HandOut,
+            "A clinician’s look first: the question stands on the hand-out",
         ),
         "put_back" => plain(
             "Put it back",

@@ -11,6 +11,7 @@ mod bars;
 mod browser;
 mod cli;
 mod first_look;
+mod judge;
 mod kill;
 mod kinds;
 mod nonsense;
