@@ -30,7 +30,7 @@ test("from the leading school to a front end that is tried and kept, by keyboard
   // Nothing on hand yet: the stem is to order. The box gets one, and it is on hand.
   await expect(ends).toContainText("To order: Stem");
   await page.locator(".panel").focus();
-  await page.keyboard.press("g");
+  await page.keyboard.press("s");
   await settled(page);
   await expect(page.getByTestId("change-title")).toContainText(/Stem|Spacers|Hood|Bar/);
   await page.keyboard.press("Enter");

@@ -107,7 +107,7 @@ test("from a sore neck to a front that is kept and checked, by keyboard", async 
   // The finding leads; the parts that put the hands there; tried, worked off the card, kept.
   await expect(page.getByRole("region", { name: "Where the hands belong" })).toContainText("The rider’s bracket leads");
   await page.locator(".panel").focus();
-  await page.keyboard.press("g");
+  await page.keyboard.press("s");
   await settled(page);
   await expect(page.locator(".card.foreseen")).toContainText(/Hands \d+ nearer/);
   await page.keyboard.press("Enter");

@@ -129,7 +129,7 @@ test("thirty entries of a fit cost fewer than ninety presses beyond typing", asy
     await expect(here).toContainText(next);
   }
   await expect(page.getByRole("region", { name: "Saddle height", exact: true })).toBeVisible();
-  await hands.press("g");
+  await hands.press("s");
   await expect(page.getByTestId("change-title")).toBeVisible();
   await settled(page);
   await hands.press("Enter");

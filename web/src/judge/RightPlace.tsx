@@ -128,7 +128,7 @@ function Open({ axis, cell, onWalk, onClose }: OpenProps) {
   const reads = (place: number) => number(place + line.reads_from) + line.unit;
   const place = open.places[at] ?? line.now;
   return (
-    <section className="open-axis" aria-label={line.label}>
+    <section className="open-axis" aria-label={`${line.label}: where it is right`}>
       <header>
         <h2>{line.label}</h2>
         <span>

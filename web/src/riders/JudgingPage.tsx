@@ -7,7 +7,7 @@ import { Link } from "react-router";
 import { words } from "../api/client";
 import { catalogueQuery, houseJudgingQuery, scoreQuery, studioQuery } from "../api/queries";
 import type { HouseHalf, HouseJudging, HouseLinks, OwnJudging, StudioView } from "../api/types";
-import { inSentence, number, sentence } from "../ui/format";
+import { inSentence, number, sentence, withUnit } from "../ui/format";
 import { NumberField } from "../ui/NumberField";
 import { Page } from "../ui/Page";
 import { TextField } from "../ui/TextField";
@@ -175,7 +175,7 @@ function Links({ links, judging, save }: OwnProps & { links: HouseLinks[] }) {
     <section aria-labelledby="links">
       <h2 id="links">How strongly a sign speaks</h2>
       <p className="number-hint">
-        The chance that the cause alone brings it about when it is well out: about 0.6 often, 0.35 sometimes, 0.15
+        The chance that the cause alone brings it about when it is well out: about 60 % often, 35 % sometimes, 15 %
         seldom; 0 says nothing.
       </p>
       <TextField label="Find a complaint, a sign or a cause" value={find} onChange={setFind} inputMode="search" />
@@ -197,19 +197,20 @@ function Links({ links, judging, save }: OwnProps & { links: HouseLinks[] }) {
                   <NumberField
                     label={cause.label}
                     fieldKey={`link.${keyOf(line.tells)}.${cause.fault}`}
-                    spec={{ unit: "size", step: 0.05, fine_step: 0.01, min: 0, max: 0.9 }}
-                    value={own?.strength ?? cause.strength}
-                    onCommit={(strength) =>
-                      save({ ...judging, links: [...others, { tells: line.tells, fault: cause.fault, strength }] })
-                    }
+                    spec={{ unit: "percent", step: 5, fine_step: 1, min: 0, max: 90 }}
+                    value={100 * (own?.strength ?? cause.strength)}
+                    onCommit={(percent) => {
+                      const link = { tells: line.tells, fault: cause.fault, strength: percent / 100 };
+                      return save({ ...judging, links: [...others, link] });
+                    }}
                   />
                   {own && (
                     <Button
                       variant="plain"
-                      aria-label={`${cause.label} from ${inSentence(line.label)}: back to the house's ${number(cause.strength, "size")}`}
+                      aria-label={`${cause.label} from ${inSentence(line.label)}: back to the house's ${withUnit(100 * cause.strength, "percent")}`}
                       onClick={() => void save({ ...judging, links: others })}
                     >
-                      House: {number(cause.strength, "size")}
+                      House: {withUnit(100 * cause.strength, "percent")}
                     </Button>
                   )}
                 </div>

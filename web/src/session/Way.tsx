@@ -1,6 +1,7 @@
 import "./way.css";
 import { memo, useEffect, useRef } from "react";
 import { useFit } from "../fit/useFit";
+import { useJudge } from "../judge/useJudge";
 
 /** The stations of the fit as notches of a ruler: done, now, to come. */
 export const Way = memo(function Way() {
@@ -8,6 +9,7 @@ export const Way = memo(function Way() {
   // The stations something grossly wrong belongs to, and whether a red flag bars the way past intake.
   const first = closed ? view.gross.errors.map((error) => error.station) : [];
   const again = view.due_again?.due.map((item) => item.station) ?? [];
+  const next = useJudge()?.next.station;
   const { stopped } = view;
   const index = catalogue.stations.indexOf(station);
   const here = useRef<HTMLButtonElement>(null);
@@ -24,6 +26,8 @@ export const Way = memo(function Way() {
           type="button"
           className={place > index ? "to-come" : undefined}
           aria-current={place === index ? "step" : undefined}
+          data-next={spec.station === next}
+          title={spec.station === next ? "The next move is here" : undefined}
           disabled={stopped && spec.station !== "intake" && spec.station !== "hand_out"}
           onClick={() => go(spec.station)}
         >

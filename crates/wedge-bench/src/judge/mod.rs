@@ -505,6 +505,12 @@ impl Judged<'_> {
 
     /// The three strongest witnesses for the place proposed, and the strongest against.
     fn sides(&self, belief: &AxisBelief) -> (Vec<Said>, Option<Said>) {
+        // Points are told for the place it goes to: where that lies the other way than the axis leans, they would read as their
+        // opposite.
+        let (way, _) = belief.leans();
+        if (belief.right - belief.now) * way >= 0.0 {
+            return (Vec::new(), None);
+        }
         let is_evidence =
             |witness: &&Witness| witness.piece.is_some() || witness.name.starts_with("schools");
         let speaks: Vec<Said> = (belief.witnesses.iter())

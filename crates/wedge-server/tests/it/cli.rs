@@ -432,7 +432,7 @@ fn cases_are_judged_in_json_in_words_and_against_what_they_expect() {
             .as_array()
             .unwrap()
             .iter()
-            .any(|w| w[0] == "hips rock"),
+            .any(|w| w["name"] == "hips rock"),
         "{height}"
     );
     let words = out(&wedge_on(one, &["judge", "-", "--explain"]));
@@ -446,10 +446,11 @@ fn cases_are_judged_in_json_in_words_and_against_what_they_expect() {
         "{text}"
     );
     for (text, wanted) in [
-        (r#"{ "evidence": [{ "kind": "dowsing" }] }"#, "case 1"),
+        (r#"{ "evidence": [{ "kind": "dowsing" }] }"#, "cases[0]"),
+        (r#"{ "format": "wedge.rider/8", "rider": {} }"#, "refused"),
         (
-            r#"{ "format": "wedge.rider/8", "rider": {} }"#,
-            "not a wedge.case/1 file",
+            r#"{ "format": "wedge.studio/7", "riders": [] }"#,
+            "this is `wedge.studio/7`",
         ),
         ("[", "refused"),
     ] {
@@ -457,4 +458,30 @@ fn cases_are_judged_in_json_in_words_and_against_what_they_expect() {
         assert_eq!(refused.status.code(), Some(1), "{text}");
         assert!(said(&refused).contains(wanted), "{}", said(&refused));
     }
+}
+
+#[test]
+fn a_riders_file_is_judged_by_its_open_fit() {
+    let demo = |name: &str| {
+        format!(
+            "{}/../../demo/{name}.wedge.json",
+            env!("CARGO_MANIFEST_DIR")
+        )
+    };
+    let file = demo("hedda-solum");
+    let judged = json(&wedge(&["judge", &file]));
+    assert_eq!(judged[0]["id"], "Hedda Solum");
+    assert_eq!(judged[0]["next"]["axis"], "height");
+    assert_eq!(judged[0]["next"]["dir"], "-");
+    let height = judged[0]["axes"][0]["witnesses"].to_string();
+    assert!(height.contains("Creep up: saddle to 712.6 mm"), "{height}");
+    let words = out(&wedge(&["judge", &file, "--explain"]));
+    assert!(words.starts_with("Hedda Solum fit 1"), "{words}");
+    assert!(said(&wedge(&["judge", &file, "--check"])).contains("expects nothing"));
+    let finished = wedge(&["judge", &demo("corwin-ashe")]);
+    assert!(
+        said(&finished).contains("no open fit"),
+        "{}",
+        said(&finished)
+    );
 }
