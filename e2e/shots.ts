@@ -75,7 +75,12 @@ try {
 
   await goOn("Hedda Solum");
   await page.getByText("The schools are").waitFor();
+  await page.getByTestId("next-move").waitFor();
   await shot("session");
+  await page.keyboard.press("g");
+  await page.getByTestId("readout").waitFor();
+  await shot("right-place");
+  await page.keyboard.press("g");
   await page.keyboard.press("d");
   await page.getByTestId("saddle-map").waitFor();
   for (const key of ["ArrowDown", "ArrowDown", "ArrowLeft"]) await page.keyboard.press(key);
@@ -122,9 +127,6 @@ try {
   await station(page, "First look");
   await page.getByText("Foreseen against seen").waitFor();
   await shot("first-look");
-  await page.getByRole("button", { name: "Calibration" }).click();
-  await page.getByRole("heading", { name: "The model, fitted to what was seen" }).waitFor();
-  await shot("calibration");
 
   await station(page, "Body");
   const inseam = page.locator('[data-field="inseam_mm"]');

@@ -27,18 +27,18 @@ impl CaseFile {
             serde_json::from_str(text).map_err(|error| FileError::new(".", error.to_string()))?;
         let whole = match value {
             Value::Array(cases) => json!({ "format": FORMAT, "cases": cases }),
-            Value::Object(case) if !case.contains_key("format") => {
-                json!({ "format": FORMAT, "cases": [case] })
-            }
+            Value::Object(file) => match file.get("format") {
+                None => json!({ "format": FORMAT, "cases": [file] }),
+                Some(format) if format == FORMAT => Value::Object(file),
+                Some(other) => {
+                    let message = format!("this is {other}, not \"{FORMAT}\"");
+                    return Err(FileError::new("format", message));
+                }
+            },
             other => other,
         };
-        let file: Self = serde_path_to_error::deserialize(whole).map_err(|error| {
+        serde_path_to_error::deserialize(whole).map_err(|error| {
             FileError::new(error.path().to_string(), plain(&error.inner().to_string()))
-        })?;
-        if file.format != FORMAT {
-            let message = format!("this is `{}`, not `{FORMAT}`", file.format);
-            return Err(FileError::new("format", message));
-        }
-        Ok(file)
+        })
     }
 }
