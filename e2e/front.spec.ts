@@ -142,6 +142,7 @@ test("from a sore neck to a front that is kept and checked, by keyboard", async 
   await page.getByLabel("Stem on the steerer").fill("5");
   await page.keyboard.press("Enter");
   await expect(page.getByLabel("Stem on the steerer")).toHaveValue("5");
+  await expect(page.locator("header .state")).toHaveText("saved");
   await page.goto(page.url().replace(/\/?$/, "/hand-out"));
   await expect(page.getByRole("region", { name: "Front-end work" })).toContainText("Gap of 2 to 3 mm");
   await expect(page.getByRole("row", { name: /Stem on the steerer/ })).toContainText("5");

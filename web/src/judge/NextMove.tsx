@@ -8,13 +8,12 @@ import { useFit } from "../fit/useFit";
 import { number, sentence, signed } from "../ui/format";
 import { Keycap } from "../ui/Keycap";
 import { useKeys } from "../ui/keys";
-import { Problem } from "../ui/Problem";
 import { Disagree } from "./Disagree";
 import { actOf, useDo, useJudge } from "./useJudge";
 
 /** The next move with its reasons, what else could be done, what is worth asking, and where the fitter disagreed. */
 export function NextMove() {
-  const { catalogue, shown, pending, problem, station } = useFit();
+  const { catalogue, shown, pending, station } = useFit();
   const judge = useJudge();
   const does = useDo();
   const open = judge && !pending ? judge : undefined;
@@ -63,7 +62,6 @@ export function NextMove() {
             {sentence(words)}
           </p>
         ))}
-        <Problem words={problem} />
       </section>
       <Asks asks={judge.asks} />
       <Others judge={judge} />

@@ -11,9 +11,9 @@ use wedge_core::judge::{
     Axis, Case, CaseBike, CaseRider, End, Evidence, Felt, Limited, Linkage, Ranged, Stand, Weights,
 };
 use wedge_core::limit::{LimitRow, limits};
-use wedge_core::looking::SignSeen;
+use wedge_core::looking::{HandWeight, SignSeen};
 use wedge_core::measure::{Output, Quantity, Unit};
-use wedge_core::school::{HandSchool, Lean, SetbackEvidence};
+use wedge_core::school::{HandBrackets, HandSchool, Lean, SetbackEvidence};
 use wedge_core::school::{
     HeightSchool, Opinion, Relief, Scale, SetbackSchool, ShoeWidth, bar_width, cleat_scale,
     crank_scale, hand_opinions, height_scale, setback_scale,
@@ -250,7 +250,7 @@ impl Gathering<'_> {
         }
         if let Some(relief) = session.saddle.relief {
             self.fact("relief", Station::Setback, |fact| {
-                fact.set_has(relief != Relief::None)
+                fact.set_has(relief != Relief::None);
             });
         }
         let measured = self.bench.measured;
@@ -296,7 +296,7 @@ impl Gathering<'_> {
         }
         if let Some(width) = self.found.before_setup().saddle.saddle_width_mm {
             self.fact("saddle_width", Station::Setback, |fact| {
-                fact.set_mm(width.0)
+                fact.set_mm(width.0);
             });
         }
         if self.bench.grows() {
@@ -304,7 +304,7 @@ impl Gathering<'_> {
             let day = last.map(|at| at.to_zoned(jiff::tz::TimeZone::UTC).date());
             let days = day.map_or(0, |day| (session.day - day).get_days());
             self.fact("growing", Station::Body, |fact| {
-                fact.set_days(f64::from(days))
+                fact.set_days(f64::from(days));
             });
         }
     }
@@ -340,7 +340,7 @@ impl Gathering<'_> {
         self.scale(Axis::Crank, Some(&crank), &[]);
         let lean = self.lean();
         let hand = found.before.bike.hand;
-        for opinion in hand_opinions(found, Default::default(), &lean, leads.hands) {
+        for opinion in hand_opinions(found, HandBrackets::default(), &lean, leads.hands) {
             let Some(target) = opinion.target else {
                 continue;
             };
@@ -644,7 +644,7 @@ impl Gathering<'_> {
         };
         let weights = trial.hand_weights();
         let signs: Vec<SignSeen> = (trial.signs().into_iter())
-            .chain(weights.into_iter().filter_map(|weight| weight.sign()))
+            .chain(weights.into_iter().filter_map(HandWeight::sign))
             .collect();
         if !signs.is_empty() {
             self.stand(&is);

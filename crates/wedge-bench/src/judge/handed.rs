@@ -76,9 +76,10 @@ impl Judged<'_> {
             })
             .collect();
         said.dedup();
-        let because = match said.is_empty() {
-            true => String::new(),
-            false => format!(", by {}", said.join("; ")),
+        let because = if said.is_empty() {
+            String::new()
+        } else {
+            format!(", by {}", said.join("; "))
         };
         let mut sentences = vec![format!(
             "Before it, {} was {}{because}.",
@@ -91,9 +92,10 @@ impl Judged<'_> {
         );
         let (plus, fine, minus) = is.chances;
         let still = if way > 0.0 { plus } else { minus };
-        let now = match still > fine {
-            true => format!("{} that it goes on the same way", percent(still)),
-            false => is.words(),
+        let now = if still > fine {
+            format!("{} that it goes on the same way", percent(still))
+        } else {
+            is.words()
         };
         sentences.push(format!("{} now: {now}.", capital(label)));
         Some(WhyKept {

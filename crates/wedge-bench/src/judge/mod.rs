@@ -268,6 +268,10 @@ impl Bench {
     }
 
     /// What the judge says of this fit.
+    #[expect(
+        clippy::redundant_closure_for_method_calls,
+        reason = "the method itself is of one lifetime, not of any"
+    )]
     pub fn judged(&self) -> Result<JudgeView, Declined> {
         self.on_the_bench("asking for the next move")?;
         self.judged_with(|judged| judged.view())
@@ -297,13 +301,13 @@ impl Bench {
             }
             Disputed::Fault(_) | Disputed::Right(_) => true,
         };
-        match is_there {
-            true => Ok(()),
-            false => Err(Declined::field(
-                "/about",
-                "There is nothing like that to disagree with",
-            )),
+        if is_there {
+            return Ok(());
         }
+        Err(Declined::field(
+            "/about",
+            "There is nothing like that to disagree with",
+        ))
     }
 
     /// The judgement alone, with what each witness is called: for the command line.
@@ -423,7 +427,7 @@ impl Judged<'_> {
             ),
             act: candidate.act.clone(),
             title,
-            station: self.station(candidate, name.station),
+            station: Self::station(candidate, name.station),
             because,
             how: name.how.to_owned(),
             speaks_for,
@@ -484,7 +488,7 @@ impl Judged<'_> {
     }
 
     /// Where a candidate is done: what repeats or undoes a trial, where that trial's bolt is turned.
-    fn station(&self, candidate: &Candidate, named: Station) -> Station {
+    fn station(candidate: &Candidate, named: Station) -> Station {
         match candidate.act.as_str() {
             "put_back" => candidate.of.map_or(named, Axis::station),
             "test" if candidate.what == "repeat" => candidate.of.map_or(named, Axis::station),

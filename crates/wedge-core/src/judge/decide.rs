@@ -920,9 +920,12 @@ impl Judging {
 
     /// Every sign nobody has looked for where the bike stands now, as far as knowing it is worth a look.
     fn asks(&self) -> Vec<Asking> {
-        let sides = |sign: Sign| match sign.per_side() {
-            true => vec![L, R],
-            false => vec![None],
+        let sides = |sign: Sign| {
+            if sign.per_side() {
+                vec![L, R]
+            } else {
+                vec![None]
+            }
         };
         let mut all: Vec<Asking> = (Sign::ALL.iter())
             .flat_map(|sign| sides(*sign).into_iter().map(|side| (*sign, side)))

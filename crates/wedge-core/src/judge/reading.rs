@@ -460,20 +460,7 @@ impl Reader<'_> {
                 spread,
                 says,
                 bound,
-            } if says == "found" => {
-                (self.found).push((protocol.clone(), *axis, self.now.clone()));
-                let spread = spread.hypot(axis.spec().day);
-                let like = axis.grid().into_iter().map(|x| {
-                    let z = (x - at) / spread;
-                    match bound {
-                        None => normal(z),
-                        Some(End::AtLeast) => logistic(1.7 * z),
-                        Some(End::AtMost) => logistic(-1.7 * z),
-                    }
-                });
-                let like = like.collect();
-                self.curve(protocol.replace('_', " "), *axis, lapse(like, LAPSE));
-            }
+            } if says == "found" => self.finding(protocol, *axis, (*at, *spread), *bound),
             Evidence::Complaint { struck: true, .. } => {}
             Evidence::Complaint {
                 place,
@@ -496,19 +483,7 @@ impl Reader<'_> {
                 }
             }
             Evidence::Seen { what, side, absent } => self.sign(*what, *side, *absent),
-            Evidence::Limit { joint, margin } => {
-                self.limits.push(Margin {
-                    joint: *joint,
-                    margin: *margin,
-                });
-                if *margin < MARGIN_DEG {
-                    let (leak, links) = self.craft.short(*joint);
-                    let by = ((MARGIN_DEG - margin) / MARGIN_DEG).min(1.0);
-                    let strengths = sided(links.into_iter().map(|(f, s)| (f, s * by)), None, false);
-                    let name = format!("{} {}° of room", joint.label(), written(*margin));
-                    self.noisy_or(name, &strengths, leak, Some(true), 1.0);
-                }
-            }
+            Evidence::Limit { joint, margin } => self.limit(*joint, *margin),
             Evidence::Trial {
                 bolts,
                 verdict,
@@ -546,6 +521,40 @@ impl Reader<'_> {
                 self.curve("the fitter: it is right", *axis, lapse(like, LAPSE));
             }
             _ => {}
+        }
+    }
+
+    /// The place a protocol found, or the end it gave.
+    fn finding(
+        &mut self,
+        protocol: &str,
+        axis: Axis,
+        (at, spread): (f64, f64),
+        bound: Option<End>,
+    ) {
+        (self.found).push((protocol.to_owned(), axis, self.now.clone()));
+        let spread = spread.hypot(axis.spec().day);
+        let like = axis.grid().into_iter().map(|x| {
+            let z = (x - at) / spread;
+            match bound {
+                None => normal(z),
+                Some(End::AtLeast) => logistic(1.7 * z),
+                Some(End::AtMost) => logistic(-1.7 * z),
+            }
+        });
+        let like = like.collect();
+        self.curve(protocol.replace('_', " "), axis, lapse(like, LAPSE));
+    }
+
+    /// A limit of the table: one that is short speaks.
+    fn limit(&mut self, joint: Limited, margin: f64) {
+        self.limits.push(Margin { joint, margin });
+        if margin < MARGIN_DEG {
+            let (leak, links) = self.craft.short(joint);
+            let by = ((MARGIN_DEG - margin) / MARGIN_DEG).min(1.0);
+            let strengths = sided(links.into_iter().map(|(f, s)| (f, s * by)), None, false);
+            let name = format!("{} {}° of room", joint.label(), written(margin));
+            self.noisy_or(name, &strengths, leak, Some(true), 1.0);
         }
     }
 

@@ -134,135 +134,231 @@ fn end(word: &str) -> String {
     }
 }
 
+/// What is proposed besides bolts: its key, what it is called, where on the way it is done, how, and the protocol it is.
+type Proposal = (
+    &'static str,
+    &'static str,
+    Station,
+    &'static str,
+    Option<Protocol>,
+);
+
+const PROPOSALS: &[Proposal] = &[
+    (
+        "creep_up",
+        "Creep up",
+        Station::SaddleHeight,
+        "",
+        Some(Protocol::CreepUp),
+    ),
+    (
+        "sweep",
+        "Sweep the rails",
+        Station::Setback,
+        "",
+        Some(Protocol::RailSweep),
+    ),
+    (
+        "tilt_gauge",
+        "Gauge the tilt",
+        Station::Setback,
+        "",
+        Some(Protocol::Tilt),
+    ),
+    (
+        "bracket_reach",
+        "Bracket the reach",
+        Station::Bars,
+        "",
+        Some(Protocol::Bracket),
+    ),
+    (
+        "bracket_bars",
+        "Bracket the height",
+        Station::Bars,
+        "",
+        Some(Protocol::Bracket),
+    ),
+    (
+        "crank_compare",
+        "Compare cranks",
+        Station::Cranks,
+        "",
+        Some(Protocol::CrankComparison),
+    ),
+    (
+        "wrist_line",
+        "Wrists and levers",
+        Station::Bars,
+        "",
+        Some(Protocol::WristLine),
+    ),
+    (
+        "balance",
+        "Balance test",
+        Station::Setback,
+        "",
+        Some(Protocol::Balance),
+    ),
+    (
+        "hanging_foot_left",
+        "See how the left foot hangs",
+        Station::Feet,
+        "Sit on a table, let the foot hang, and turn the cleat to where it points by itself",
+        None,
+    ),
+    (
+        "hanging_foot_right",
+        "See how the right foot hangs",
+        Station::Feet,
+        "Sit on a table, let the foot hang, and turn the cleat to where it points by itself",
+        None,
+    ),
+    (
+        "ladder_left",
+        "Climb the left knee’s ladder",
+        Station::Feet,
+        "Turn, stance, arch, wedge: one rung at a time",
+        None,
+    ),
+    (
+        "ladder_right",
+        "Climb the right knee’s ladder",
+        Station::Feet,
+        "Turn, stance, arch, wedge: one rung at a time",
+        None,
+    ),
+    (
+        "look_hips",
+        "Look at the hips from behind",
+        Station::FirstLook,
+        "Do they rock, dip, hike or twist?",
+        None,
+    ),
+    (
+        "look_upper",
+        "Look at elbows and shoulders",
+        Station::FirstLook,
+        "Locked, drawn forward, hunched, pushed back?",
+        None,
+    ),
+    (
+        "look_knees",
+        "Look at the knees from the front",
+        Station::FirstLook,
+        "Their way, and where the heels end in their float",
+        None,
+    ),
+    (
+        "look_foot",
+        "Look at the feet at the bottom",
+        Station::FirstLook,
+        "Do the toes point, is the bottom choppy?",
+        None,
+    ),
+    (
+        "measure_legs",
+        "Measure the legs’ lengths",
+        Station::Body,
+        "Thigh and shank apart, lying down",
+        None,
+    ),
+    (
+        "measure_again",
+        "Measure the rider again",
+        Station::Body,
+        "Still growing, and last measured long ago",
+        None,
+    ),
+    (
+        "repeat",
+        "Ride the last trial again",
+        Station::SaddleHeight,
+        "At the same effort, until it can be told from a guess",
+        None,
+    ),
+    (
+        "rest",
+        "Nothing to turn: two easy weeks",
+        Station::Intake,
+        "The load rose; turn nothing, ride easy, and look again",
+        None,
+    ),
+    (
+        "shoe",
+        "Open the shoe, or try a wider one",
+        Station::Feet,
+        "For one ride, nothing else changed",
+        None,
+    ),
+    (
+        "relief",
+        "A saddle with relief",
+        Station::Setback,
+        "A channel or a cut-out, its stack carried over",
+        None,
+    ),
+    (
+        "strengthen",
+        "Strengthen the trunk",
+        Station::HandOut,
+        "It is trained, not fitted: the position waits for it",
+        None,
+    ),
+    (
+        "stretch",
+        "Loosen hips and hamstrings",
+        Station::HandOut,
+        "It takes weeks: the position waits for it",
+        None,
+    ),
+    (
+        "done",
+        "Nothing: done",
+        Station::HandOut,
+        "Nothing left is worth a bolt: write it down",
+        None,
+    ),
+    (
+        "refer",
+        "Refer",
+        Station::HandOut,
+        "A clinician’s look first: the question stands on the hand-out",
+        None,
+    ),
+    (
+        "put_back",
+        "Put it back",
+        Station::SaddleHeight,
+        "It got worse: the setup before goes back on the bench",
+        None,
+    ),
+];
+
 /// What a candidate is called. A move that turns bolts is named after them where they are known; this is its plain name.
 pub fn called(candidate: &Candidate) -> Called {
     let side = candidate.side.map_or("", Side::word);
-    let of = |title: String, station, how| Called {
+    let at_the_feet = |title: String, how| Called {
         title,
-        station,
+        station: Station::Feet,
         how,
         protocol: None,
     };
-    let guided = |title: &str, station, protocol| Called {
-        title: title.to_owned(),
-        station,
-        how: "",
-        protocol: Some(protocol),
-    };
-    let plain = |title: &str, station, how| of(title.to_owned(), station, how);
-    match candidate.what.as_str() {
-        "creep_up" => guided("Creep up", Station::SaddleHeight, Protocol::CreepUp),
-        "sweep" => guided("Sweep the rails", Station::Setback, Protocol::RailSweep),
-        "tilt_gauge" => guided("Gauge the tilt", Station::Setback, Protocol::Tilt),
-        "bracket_reach" => guided("Bracket the reach", Station::Bars, Protocol::Bracket),
-        "bracket_bars" => guided("Bracket the height", Station::Bars, Protocol::Bracket),
-        "crank_compare" => guided("Compare cranks", Station::Cranks, Protocol::CrankComparison),
-        "wrist_line" => guided("Wrists and levers", Station::Bars, Protocol::WristLine),
-        "balance" => guided("Balance test", Station::Setback, Protocol::Balance),
-        "hanging_foot_left" => plain(
-            "See how the left foot hangs",
-            Station::Feet,
-            "Sit on a table, let the foot hang, and turn the cleat to where it points by itself",
-        ),
-        "hanging_foot_right" => plain(
-            "See how the right foot hangs",
-            Station::Feet,
-            "Sit on a table, let the foot hang, and turn the cleat to where it points by itself",
-        ),
-        "ladder_left" => plain(
-            "Climb the left knee’s ladder",
-            Station::Feet,
-            "Turn, stance, arch, wedge: one rung at a time",
-        ),
-        "ladder_right" => plain(
-            "Climb the right knee’s ladder",
-            Station::Feet,
-            "Turn, stance, arch, wedge: one rung at a time",
-        ),
-        "look_hips" => plain(
-            "Look at the hips from behind",
-            Station::FirstLook,
-            "Do they rock, dip, hike or twist?",
-        ),
-        "look_upper" => plain(
-            "Look at elbows and shoulders",
-            Station::FirstLook,
-            "Locked, drawn forward, hunched, pushed back?",
-        ),
-        "look_knees" => plain(
-            "Look at the knees from the front",
-            Station::FirstLook,
-            "Their way, and where the heels end in their float",
-        ),
-        "look_foot" => plain(
-            "Look at the feet at the bottom",
-            Station::FirstLook,
-            "Do the toes point, is the bottom choppy?",
-        ),
-        "measure_legs" => plain(
-            "Measure the legs’ lengths",
-            Station::Body,
-            "Thigh and shank apart, lying down",
-        ),
-        "measure_again" => plain(
-            "Measure the rider again",
-            Station::Body,
-            "Still growing, and last measured long ago",
-        ),
-        "repeat" => plain(
-            "Ride the last trial again",
-            Station::SaddleHeight,
-            "At the same effort, until it can be told from a guess",
-        ),
-        "rest" => plain(
-            "Nothing to turn: two easy weeks",
-            Station::Intake,
-            "The load rose; turn nothing, ride easy, and look again",
-        ),
-        "shoe" => plain(
-            "Open the shoe, or try a wider one",
-            Station::Feet,
-            "For one ride, nothing else changed",
-        ),
-        "relief" => plain(
-            "A saddle with relief",
-            Station::Setback,
-            "A channel or a cut-out, its stack carried over",
-        ),
-        "strengthen" => plain(
-            "Strengthen the trunk",
-            Station::HandOut,
-            "It is trained, not fitted: the position waits for it",
-        ),
-        "stretch" => plain(
-            "Loosen hips and hamstrings",
-            Station::HandOut,
-            "It takes weeks: the position waits for it",
-        ),
-        "footbed" => of(
+    let known = PROPOSALS.iter().find(|(key, ..)| *key == candidate.what);
+    match (known, candidate.what.as_str()) {
+        (Some((_, title, station, how, protocol)), _) => Called {
+            title: (*title).to_owned(),
+            station: *station,
+            how,
+            protocol: *protocol,
+        },
+        (None, "footbed") => at_the_feet(
             format!("A footbed in the {side} shoe"),
-            Station::Feet,
             "For one ride, nothing else changed",
         ),
-        "shim" => of(
+        (None, "shim") => at_the_feet(
             format!("Shim the {side} foot {} mm", written(candidate.amount)),
-            Station::Feet,
             "Half of what was measured at most, as the makers of cleat and bolts allow",
-        ),
-        "done" => plain(
-            "Nothing: done",
-            Station::HandOut,
-            "Nothing left is worth a bolt: write it down",
-        ),
-        "refer" => plain(
-            "Refer",
-            Station::HandOut,
-            "A clinician’s look first: the question stands on the hand-out",
-        ),
-        "put_back" => plain(
-            "Put it back",
-            Station::SaddleHeight,
-            "It got worse: the setup before goes back on the bench",
         ),
         _ => moved(candidate),
     }
@@ -299,8 +395,7 @@ fn moved(candidate: &Candidate) -> Called {
     let what = match candidate.what.as_str() {
         "cleats" => "Both cleats",
         _ => match axis {
-            Axis::Height => "Saddle",
-            Axis::Setback => "Saddle",
+            Axis::Height | Axis::Setback => "Saddle",
             Axis::Tilt => "Saddle’s nose",
             Axis::Reach | Axis::Bars => "Hands",
             Axis::Levers => "Levers",

@@ -317,7 +317,8 @@ fn shake<const SEED: u64>(link: usize) -> f64 {
     mixed ^= mixed >> 31;
     mixed = mixed.wrapping_mul(0x94D0_49BB_1331_11EB);
     mixed ^= mixed >> 29;
-    0.7 + 0.6 * (mixed >> 11) as f64 / (1_u64 << 53) as f64
+    let share = u32::try_from(mixed >> 32).unwrap();
+    0.7 + 0.6 * f64::from(share) / f64::from(u32::MAX)
 }
 
 /// Strengths are craft, not data: what is proposed must not hang on their last digit.

@@ -252,7 +252,7 @@ async fn numb_hands_do_not_slam_the_front_and_a_stiff_hip_is_not_bent_further() 
 }
 
 #[tokio::test]
-async fn heights_and_lengths_go_where_what_was_seen_and_felt_points() {
+async fn heights_go_where_what_was_seen_and_felt_points() {
     let (_folder, file) = data();
     let server = Server::start(&file);
     let behind = complaint(
@@ -309,7 +309,12 @@ async fn heights_and_lengths_go_where_what_was_seen_and_felt_points() {
         &["move:height:-"],
         "too low",
     );
+}
 
+#[tokio::test]
+async fn reach_and_setback_go_where_what_was_seen_and_felt_points() {
+    let (_folder, file) = data();
+    let server = Server::start(&file);
     let mut bike = like(&wedge_core::example::road());
     bike["cockpit"]["stem_mm"] = json!(130);
     let long = Typed::of(
