@@ -184,8 +184,10 @@ const SIZES = {
   few: { large: 400, small: 250 },
   many: { large: 300, small: 180 },
   crowd: { large: 230, small: 130 },
+  throng: { large: 200, small: 104 },
 };
-const crowding = (fits: number): keyof typeof SIZES => (fits <= 2 ? "few" : fits === 3 ? "many" : "crowd");
+const crowding = (fits: number): keyof typeof SIZES =>
+  fits <= 2 ? "few" : fits === 3 ? "many" : fits === 4 ? "crowd" : "throng";
 
 interface GroundProps {
   open: Drawn[];
@@ -201,7 +203,7 @@ function Ground({ open, chosen, empty }: GroundProps) {
   const sizes = SIZES[crowded];
   return (
     <section className="room-ground" aria-label="Open fits">
-      <div className={`standing ${crowded}`}>
+      <div className={`standing ${crowded === "throng" ? "crowd throng" : crowded}`}>
         {open.map((rider) => {
           const on = rider.id === chosen?.id;
           const { open: fit } = rider;

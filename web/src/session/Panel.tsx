@@ -24,6 +24,7 @@ export function Panel({ entry }: { entry: StationEntry }) {
   useEffect(() => {
     if (was.current === at) return;
     was.current = at;
+    panel.current?.scrollTo({ top: 0 });
     const active = document.activeElement;
     if (active === document.body || active === null || panel.current?.contains(active) || !active.isConnected) {
       panel.current?.focus({ preventScroll: true });

@@ -65,9 +65,10 @@ impl Judged<'_> {
         let was = belief(&then, axis)?;
         let is = self.belief(axis)?;
         let label = axis.label();
-        let (way, _) = was.leans();
+        let (way, chance) = was.leans();
+        let leans = chance > was.chances.1;
         let mut said: Vec<String> = (was.witnesses.iter())
-            .filter(|witness| witness.piece.is_some() && witness.points > super::WORTH)
+            .filter(|witness| leans && witness.piece.is_some() && witness.points > super::WORTH)
             .take(2)
             .map(|witness| {
                 let piece = witness.piece.map(|index| &before.pieces[index]);
@@ -97,7 +98,7 @@ impl Judged<'_> {
         } else {
             is.words()
         };
-        sentences.push(format!("{} now: {now}.", capital(label)));
+        sentences.push(format!("Now {}: {now}.", lower(label)));
         Some(WhyKept {
             trial: trial.id,
             sentences,
