@@ -42,7 +42,7 @@ pub use feet::FeetView;
 pub use handout::{FrontWorkDone, Handout};
 pub use judge::{
     AskNext, AxisLine, AxisOpen, AxisScore, Claim, DisputeView, HandedOver, JudgeView, MoveView,
-    RidgeView, Said, Walled, Where, WhereFrom, WhyKept, claims, scores,
+    RidgeView, Said, Walled, Where, WhereFrom, WhyKept, claims, follow_up, scores,
 };
 pub use look::{CalibrationView, SeenRow};
 pub use opening::{NewBike, NewSaddle, opened};

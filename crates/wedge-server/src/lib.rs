@@ -19,8 +19,10 @@ use wedge_store::Store;
 pub async fn serve(store: Store, listener: TcpListener) -> std::io::Result<()> {
     let port = listener.local_addr()?.port();
     let store_at_work = store.clone();
+    let shared = api::shared();
     HttpServer::new(move || {
         App::new()
+            .app_data(shared.clone())
             .app_data(web::Data::new(store_at_work.clone()))
             .app_data(web::Data::new(guard::Door::new(port)))
             .wrap(from_fn(guard::door))

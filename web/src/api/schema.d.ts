@@ -4,9142 +4,8725 @@
  */
 
 export interface paths {
-  "/api/bikes/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/bikes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Corrects a bike's name, kind or frame; what was foreseen of earlier trials stays as it was stored. */
+        patch: operations["patch /api/bikes/{id}"];
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    /** Corrects a bike's name, kind or frame; what was foreseen of earlier trials stays as it was stored. */
-    patch: operations["patch /api/bikes/{id}"];
-    trace?: never;
-  };
-  "/api/bikes/{id}/sessions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/bikes/{id}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Opens a fit of a bike, from where its last fit left it. */
+        post: operations["post /api/bikes/{id}/sessions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Opens a fit of a bike, from where its last fit left it. */
-    post: operations["post /api/bikes/{id}/sessions"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/catalogue": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The catalogue: the same for as long as the server runs. */
+        get: operations["get /api/catalogue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The catalogue: the same for as long as the server runs. */
-    get: operations["get /api/catalogue"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/demo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/demo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes in the invented riders of the demo, to look around: only where nobody is on record yet. */
+        post: operations["post /api/demo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Takes in the invented riders of the demo, to look around: only where nobody is on record yet. */
-    post: operations["post /api/demo"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/foresee": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/foresee": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Foresees what changes do to everything else. Writes nothing. */
+        post: operations["post /api/foresee"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Foresees what changes do to everything else. Writes nothing. */
-    post: operations["post /api/foresee"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/frames/compute": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/frames/compute": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Computes frame reach and stack from the tape, with their spread. */
+        post: operations["post /api/frames/compute"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Computes frame reach and stack from the tape, with their spread. */
-    post: operations["post /api/frames/compute"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/frames/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/frames/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The frame library as CSV. */
+        get: operations["get /api/frames/file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The frame library as CSV. */
-    get: operations["get /api/frames/file"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/frames/import": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/frames/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Takes frames in from CSV: all of the file or nothing. What is wrong is named by line and column; a name that is in
+         *     the library already is a conflict.
+         */
+        post: operations["post /api/frames/import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Takes frames in from CSV: all of the file or nothing. What is wrong is named by line and column; a name that is in
-     *     the library already is a conflict.
-     */
-    post: operations["post /api/frames/import"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/frames/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/frames/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes a frame out of the library. Bikes written down with it keep theirs. */
+        delete: operations["delete /api/frames/{id}"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Takes a frame out of the library. Bikes written down with it keep theirs. */
-    delete: operations["delete /api/frames/{id}"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/health": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Answers when the record can be read. */
+        get: operations["get /api/health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Answers when the record can be read. */
-    get: operations["get /api/health"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/import": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Takes riders in from a file of one or of a studio: all of it or nothing. A broken file names the path of what is
+         *     wrong; an id on record already is a conflict that names whose, unless the file is taken in as a copy.
+         */
+        post: operations["post /api/import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Takes riders in from a file of one or of a studio: all of it or nothing. A broken file names the path of what is
-     *     wrong; an id on record already is a conflict that names whose, unless the file is taken in as a copy.
-     */
-    post: operations["post /api/import"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/judge/house": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/judge/house": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The strengths and half-widths of the house. */
+        get: operations["get /api/judge/house"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The strengths and half-widths of the house. */
-    get: operations["get /api/judge/house"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/judge/score": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/judge/score": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the judge claimed in every fit on record, and what trials, protocols and the next fits then showed, axis by axis. */
+        get: operations["get /api/judge/score"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** What the judge claimed in every fit on record, and what trials and protocols then showed, axis by axis. */
-    get: operations["get /api/judge/score"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/parts/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/parts/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The parts box as CSV, `wedge.parts/1`. */
+        get: operations["get /api/parts/file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The parts box as CSV, `wedge.parts/1`. */
-    get: operations["get /api/parts/file"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/parts/read": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/parts/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a parts box from CSV, without keeping it: every bad line is named with its column. */
+        post: operations["post /api/parts/read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Reads a parts box from CSV, without keeping it: every bad line is named with its column. */
-    post: operations["post /api/parts/read"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/riders": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/riders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Riders, open fits first. */
+        get: operations["get /api/riders"];
+        put?: never;
+        /** Writes down a new rider. */
+        post: operations["post /api/riders"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Riders, open fits first. */
-    get: operations["get /api/riders"];
-    put?: never;
-    /** Writes down a new rider. */
-    post: operations["post /api/riders"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/riders/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/riders/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A rider with everything on record. */
+        get: operations["get /api/riders/{id}"];
+        put?: never;
+        post?: never;
+        /** Deletes a rider with everything on record, for good. */
+        delete: operations["delete /api/riders/{id}"];
+        options?: never;
+        head?: never;
+        /** Corrects a rider's name or day of birth, puts one away or brings one back. */
+        patch: operations["patch /api/riders/{id}"];
+        trace?: never;
     };
-    /** A rider with everything on record. */
-    get: operations["get /api/riders/{id}"];
-    put?: never;
-    post?: never;
-    /** Deletes a rider with everything on record, for good. */
-    delete: operations["delete /api/riders/{id}"];
-    options?: never;
-    head?: never;
-    /** Corrects a rider's name or day of birth, puts one away or brings one back. */
-    patch: operations["patch /api/riders/{id}"];
-    trace?: never;
-  };
-  "/api/riders/{id}/bikes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/riders/{id}/bikes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes down a new bike of a rider. */
+        post: operations["post /api/riders/{id}/bikes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Writes down a new bike of a rider. */
-    post: operations["post /api/riders/{id}/bikes"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/riders/{id}/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/riders/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A rider with everything on record, as a file. */
+        get: operations["get /api/riders/{id}/file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A rider with everything on record, as a file. */
-    get: operations["get /api/riders/{id}/file"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/riders/{id}/readings": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/riders/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Appends a reading of the body, beside those of the same visit. */
+        post: operations["post /api/riders/{id}/readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Appends a reading of the body, beside those of the same visit. */
-    post: operations["post /api/riders/{id}/readings"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/riders/{id}/readings/{reading}/aside": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/riders/{id}/readings/{reading}/aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sets a reading of the body aside: it stays on record and counts no more. The last one of stature stays. */
+        post: operations["post /api/riders/{id}/readings/{reading}/aside"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Sets a reading of the body aside: it stays on record and counts no more. The last one of stature stays. */
-    post: operations["post /api/riders/{id}/readings/{reading}/aside"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/rules": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every rule, range and constant with its source, from the core's own table. */
+        get: operations["get /api/rules"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Every rule, range and constant with its source, from the core's own table. */
-    get: operations["get /api/rules"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/runs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A run as it stands. */
+        get: operations["get /api/runs/{id}"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A run as it stands. */
-    get: operations["get /api/runs/{id}"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/back": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/runs/{id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes the last call back. It stays on record and counts no more. */
+        post: operations["post /api/runs/{id}/back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Takes the last call back. It stays on record and counts no more. */
-    post: operations["post /api/runs/{id}/back"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/calls": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/runs/{id}/calls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calls what is asked. The last call of a blind comparison ends it: then the order is known. */
+        post: operations["post /api/runs/{id}/calls"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Calls what is asked. The last call of a blind comparison ends it: then the order is known. */
-    post: operations["post /api/runs/{id}/calls"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/end": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/runs/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ends a run and keeps what it found as evidence, whether it came to its end or not. */
+        post: operations["post /api/runs/{id}/end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Ends a run and keeps what it found as evidence, whether it came to its end or not. */
-    post: operations["post /api/runs/{id}/end"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/setting": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/runs/{id}/setting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The setting of a blind comparison to make now, and no other. */
+        get: operations["get /api/runs/{id}/setting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The setting of a blind comparison to make now, and no other. */
-    get: operations["get /api/runs/{id}/setting"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A session with everything the board shows. */
+        get: operations["get /api/sessions/{id}"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Moves along the way, or changes how things are read. */
+        patch: operations["patch /api/sessions/{id}"];
+        trace?: never;
     };
-    /** A session with everything the board shows. */
-    get: operations["get /api/sessions/{id}"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    /** Moves along the way, or changes how things are read. */
-    patch: operations["patch /api/sessions/{id}"];
-    trace?: never;
-  };
-  "/api/sessions/{id}/bars": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/bars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the hands belong, every place of them, and the front ends that put them where they are wished. */
+        get: operations["get /api/sessions/{id}/bars"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Where the hands belong, every place of them, and the front ends that put them where they are wished. */
-    get: operations["get /api/sessions/{id}/bars"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/bars/plane": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/bars/plane": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The hand plane around the hands as they are. */
+        get: operations["get /api/sessions/{id}/bars/plane"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The hand plane around the hands as they are. */
-    get: operations["get /api/sessions/{id}/bars/plane"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/calibrations": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/calibrations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fits the rider to everything seen in this fit, or switches the fit off. Both are kept. */
+        post: operations["post /api/sessions/{id}/calibrations"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Fits the rider to everything seen in this fit, or switches the fit off. Both are kept. */
-    post: operations["post /api/sessions/{id}/calibrations"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/causes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/causes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What may cause each complaint, as far as saddle, cleats and cranks go. */
+        get: operations["get /api/sessions/{id}/causes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** What may cause each complaint, as far as saddle, cleats and cranks go. */
-    get: operations["get /api/sessions/{id}/causes"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/cranks": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/cranks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The cranks on the bench. */
+        get: operations["get /api/sessions/{id}/cranks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The cranks on the bench. */
-    get: operations["get /api/sessions/{id}/cranks"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/disputes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/disputes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes down where the fitter disagrees, or takes that back. The judge counts with it from then on. */
+        post: operations["post /api/sessions/{id}/disputes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Writes down where the fitter disagrees, or takes that back. The judge counts with it from then on. */
-    post: operations["post /api/sessions/{id}/disputes"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/draft": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Saves what is being typed. The body is the interface's own. */
+        put: operations["put /api/sessions/{id}/draft"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /** Saves what is being typed. The body is the interface's own. */
-    put: operations["put /api/sessions/{id}/draft"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/feet": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/feet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The feet on the bench. */
+        get: operations["get /api/sessions/{id}/feet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The feet on the bench. */
-    get: operations["get /api/sessions/{id}/feet"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/finish": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Finishes a fit for good. */
+        post: operations["post /api/sessions/{id}/finish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Finishes a fit for good. */
-    post: operations["post /api/sessions/{id}/finish"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/found": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Closes the bike as found: from here on, stepping a dimension foresees. */
+        post: operations["post /api/sessions/{id}/found"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Closes the bike as found: from here on, stepping a dimension foresees. */
-    post: operations["post /api/sessions/{id}/found"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/handout": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/handout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The hand-out of a session. */
+        get: operations["get /api/sessions/{id}/handout"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The hand-out of a session. */
-    get: operations["get /api/sessions/{id}/handout"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/intake": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/intake": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Writes down what the rider came with, as a whole. A red flag without a written reason stops the way from here on. */
+        put: operations["put /api/sessions/{id}/intake"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /** Writes down what the rider came with, as a whole. A red flag without a written reason stops the way from here on. */
-    put: operations["put /api/sessions/{id}/intake"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/judge": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The next move with its reasons, and everything else that could be done. */
+        get: operations["get /api/sessions/{id}/judge"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The next move with its reasons, and everything else that could be done. */
-    get: operations["get /api/sessions/{id}/judge"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/judge/axis": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/judge/axis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where the right place on an axis is, and who says so. */
+        post: operations["post /api/sessions/{id}/judge/axis"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Where the right place on an axis is, and who says so. */
-    post: operations["post /api/sessions/{id}/judge/axis"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/looks": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Writes down something seen of the rider on the setup that is on the bench. What is foreseen of it is stored beside
+         *     it as it stands.
+         */
+        post: operations["post /api/sessions/{id}/looks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Writes down something seen of the rider on the setup that is on the bench. What is foreseen of it is stored beside
-     *     it as it stands.
-     */
-    post: operations["post /api/sessions/{id}/looks"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/position": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/position": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The position a fit left, or has now, to draw. */
+        get: operations["get /api/sessions/{id}/position"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The position a fit left, or has now, to draw. */
-    get: operations["get /api/sessions/{id}/position"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/readings": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Appends a reading of the bike. Before the bike as found is closed it belongs to that; afterwards it re-measures
+         *     the bike on the bench.
+         */
+        post: operations["post /api/sessions/{id}/readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Appends a reading of the bike. Before the bike as found is closed it belongs to that; afterwards it re-measures
-     *     the bike on the bench.
-     */
-    post: operations["post /api/sessions/{id}/readings"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/runs": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begins a run from the setup on the bench. The order of a blind comparison is thrown here and stays on record alone. */
+        post: operations["post /api/sessions/{id}/runs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Begins a run from the setup on the bench. The order of a blind comparison is thrown here and stays on record alone. */
-    post: operations["post /api/sessions/{id}/runs"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/saddle": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/saddle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The saddle on the bench. */
+        get: operations["get /api/sessions/{id}/saddle"];
+        /** Writes down what there is to say of the saddle. */
+        put: operations["put /api/sessions/{id}/saddle"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The saddle on the bench. */
-    get: operations["get /api/sessions/{id}/saddle"];
-    /** Writes down what there is to say of the saddle. */
-    put: operations["put /api/sessions/{id}/saddle"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/saddle/map": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/saddle/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The map around the saddle on the bench. */
+        get: operations["get /api/sessions/{id}/saddle/map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The map around the saddle on the bench. */
-    get: operations["get /api/sessions/{id}/saddle/map"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/saddle/parts": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/saddle/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which part would give a wished setback, and by how much. */
+        get: operations["get /api/sessions/{id}/saddle/parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Which part would give a wished setback, and by how much. */
-    get: operations["get /api/sessions/{id}/saddle/parts"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/saddle/swap": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/saddle/swap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Another saddle in the place of this one, the rider left where they sit: one linked trial, nothing written. */
+        post: operations["post /api/sessions/{id}/saddle/swap"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Another saddle in the place of this one, the rider left where they sit: one linked trial, nothing written. */
-    post: operations["post /api/sessions/{id}/saddle/swap"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/shoes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/shoes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Writes down what there is to say of the shoes. */
+        put: operations["put /api/sessions/{id}/shoes"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /** Writes down what there is to say of the shoes. */
-    put: operations["put /api/sessions/{id}/shoes"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions/{id}/trials": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions/{id}/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begins a trial on the bench. What is foreseen is worked out here and stored for good. */
+        post: operations["post /api/sessions/{id}/trials"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Begins a trial on the bench. What is foreseen is worked out here and stored for good. */
-    post: operations["post /api/sessions/{id}/trials"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/studio": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/studio": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the studio works, and its frames. */
+        get: operations["get /api/studio"];
+        /** Chooses how the studio works. Fits that are going on keep their conventions. */
+        put: operations["put /api/studio"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** How the studio works, and its frames. */
-    get: operations["get /api/studio"];
-    /** Chooses how the studio works. Fits that are going on keep their conventions. */
-    put: operations["put /api/studio"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/studio/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/studio/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every rider of the studio, as one file. */
+        get: operations["get /api/studio/file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Every rider of the studio, as one file. */
-    get: operations["get /api/studio/file"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/trials/{id}/entries": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/trials/{id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes down what was seen, said or decided of a trial. */
+        post: operations["post /api/trials/{id}/entries"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Writes down what was seen, said or decided of a trial. */
-    post: operations["post /api/trials/{id}/entries"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/typed": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/typed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Reads "33 in", "84,5 cm" or "845" into a field's unit; into a quantity's within what it can be. */
+        get: operations["get /api/typed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Reads "33 in", "84,5 cm" or "845" into a field's unit; into a quantity's within what it can be. */
-    get: operations["get /api/typed"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /** @description A base bar with pads. The pads stand on the bar clamp and do not turn with the bar. */
-    AeroBar: {
-      /** @description Bar clamp centre forward to the base bar's grips. */
-      bar_reach_mm: components["schemas"]["Millimetres"];
-      /** @description Centre to centre of the base bar's grips. */
-      bar_width_mm: components["schemas"]["Millimetres"];
-      /** @description Base bar's grips above the clamp centre. */
-      grip_rise_mm: components["schemas"]["Millimetres"];
-      /** @description Bar clamp centre forward to the pads' centre. */
-      pad_forward_mm: components["schemas"]["Millimetres"];
-      /** @description Rear edge to front edge. */
-      pad_length_mm: components["schemas"]["Millimetres"];
-      /** @description Bar clamp centre up to the pads' surface, without spacers. */
-      pad_rise_mm: components["schemas"]["Millimetres"];
-      /** @description Spacers under the pads. */
-      pad_spacers_mm: components["schemas"]["Millimetres"];
-      /** @description Centre to centre. */
-      pad_spacing_mm: components["schemas"]["Millimetres"];
-      /** @description Tilt of pads and extensions, front up. */
-      pad_tilt_deg: components["schemas"]["Degrees"];
-    };
-    /** @description What was called. */
-    Answer:
-      | {
-          /** @description One of the keys offered. */
-          key: string;
-        }
-      | {
-          /**
-           * Format: double
-           * @description A number read off.
-           */
-          number: number;
+    schemas: {
+        /** @description A base bar with pads. The pads stand on the bar clamp and do not turn with the bar. */
+        AeroBar: {
+            /** @description Bar clamp centre forward to the base bar's grips. */
+            bar_reach_mm: components["schemas"]["Millimetres"];
+            /** @description Centre to centre of the base bar's grips. */
+            bar_width_mm: components["schemas"]["Millimetres"];
+            /** @description Base bar's grips above the clamp centre. */
+            grip_rise_mm: components["schemas"]["Millimetres"];
+            /** @description Bar clamp centre forward to the pads' centre. */
+            pad_forward_mm: components["schemas"]["Millimetres"];
+            /** @description Rear edge to front edge. */
+            pad_length_mm: components["schemas"]["Millimetres"];
+            /** @description Bar clamp centre up to the pads' surface, without spacers. */
+            pad_rise_mm: components["schemas"]["Millimetres"];
+            /** @description Spacers under the pads. */
+            pad_spacers_mm: components["schemas"]["Millimetres"];
+            /** @description Centre to centre. */
+            pad_spacing_mm: components["schemas"]["Millimetres"];
+            /** @description Tilt of pads and extensions, front up. */
+            pad_tilt_deg: components["schemas"]["Degrees"];
         };
-    /** @description What is asked now. */
-    Ask: {
-      /** @description What the call must name, so that no call lands on another question. */
-      id: string;
-      /** @description The keys; none where a number is read off. */
-      keys: components["schemas"]["CallKey"][];
-      number?: components["schemas"]["AskedNumber"] | null;
-      /** @description The question. */
-      question: string;
-    };
-    /** @description A look or question worth asking. */
-    AskNext: {
-      side?: components["schemas"]["Side"] | null;
-      /** @description The sign. */
-      sign: components["schemas"]["Sign"];
-      /** @description "Do the hips rock?" */
-      words: string;
-      /**
-       * Format: double
-       * @description How much less is lost for knowing it.
-       */
-      worth: number;
-    };
-    /** @description A limit nobody has tested that intake calls for. */
-    AskedLimit: {
-      /** @description "Hip limit, left". */
-      label: string;
-      /** @description The limit. */
-      quantity: components["schemas"]["Quantity"];
-      side?: components["schemas"]["Side"] | null;
-      /** @description Why it is asked for: "a replaced hip: new left hip, spring 2023". */
-      why: string;
-    };
-    /** @description A number that is asked for. */
-    AskedNumber: {
-      /** @description What it is. */
-      label: string;
-      /**
-       * Format: double
-       * @description Largest that can be right.
-       */
-      max: number;
-      /**
-       * Format: double
-       * @description Least that can be right.
-       */
-      min: number;
-      /** @description Its unit. */
-      unit: components["schemas"]["Unit"];
-    };
-    /**
-     * @description At what effort.
-     * @enum {string}
-     */
-    At: "any" | "easy" | "steady" | "hard" | "standing";
-    /**
-     * @description An axis of a position. Left and right are axes of their own.
-     * @enum {string}
-     */
-    Axis:
-      | "height"
-      | "setback"
-      | "tilt"
-      | "reach"
-      | "bars"
-      | "bar_width"
-      | "levers"
-      | "cleat_l"
-      | "cleat_r"
-      | "turn_l"
-      | "turn_r"
-      | "stance_l"
-      | "stance_r"
-      | "crank"
-      | "saddle_width";
-    /** @description An axis in a line. */
-    AxisLine: {
-      /** @description Which. */
-      axis: components["schemas"]["Axis"];
-      /**
-       * Format: double
-       * @description In its window.
-       */
-      fine: number;
-      /** @description Whether it is far out. */
-      gross: boolean;
-      /**
-       * Format: double
-       * @description The window around it.
-       */
-      half: number;
-      /** @description As it is called. */
-      label: string;
-      /**
-       * Format: double
-       * @description Too far in −.
-       */
-      minus: number;
-      /** @description What its − end is. */
-      minus_end: string;
-      /**
-       * Format: double
-       * @description Where the bike stands, from the bike as found.
-       */
-      now: number;
-      /**
-       * Format: double
-       * @description Chance too far in +, in its window, too far in −.
-       */
-      plus: number;
-      /** @description What its + end is. */
-      plus_end: string;
-      /**
-       * Format: double
-       * @description What is added to a place to read it on that scale.
-       */
-      reads_from: number;
-      /**
-       * Format: double
-       * @description Where the right place most likely is.
-       */
-      right: number;
-      /** @description What its places are told by. */
-      scale: string;
-      /** @description Its unit, as it follows a number. */
-      unit: string;
-      /**
-       * Format: int32
-       * @description Which way the wedge at now points: 1, −1, or 0 where nothing is likelier than not.
-       */
-      wedge: number;
-      /** @description "97 % too high". */
-      words: string;
-    };
-    /** @description One axis opened: where the right place is, and who says so. */
-    AxisOpen: {
-      /** @description What is believed of each, one at the likeliest. */
-      belief: number[];
-      /** @description Of each the chance that it is in the rider's window. */
-      lands_at: number[];
-      /** @description In a line. */
-      line: components["schemas"]["AxisLine"];
-      /** @description The places, from the bike as found. */
-      places: number[];
-      /**
-       * Format: double
-       * @description The sum of all points: right place against now.
-       */
-      points: number;
-      /** @description Of each the points against where the bike stands now. */
-      points_at: number[];
-      /**
-       * Format: double
-       * @description The points of those that say next to nothing.
-       */
-      rest: number;
-      /** @description Every witness that says anything, the strongest first; the rest are told together. */
-      ridges: components["schemas"]["RidgeView"][];
-      /**
-       * Format: double
-       * @description Where the changes asked for would put it; none without any.
-       */
-      tried?: number | null;
-      /** @description Places the parts forbid. */
-      walled: components["schemas"]["Walled"][];
-      /** @description The same in sentences. */
-      words: string[];
-    };
-    /** @description How well an axis was judged. */
-    AxisScore: {
-      /** @description The axis. */
-      axis: components["schemas"]["Axis"];
-      /**
-       * Format: double
-       * @description The chance claimed that it was fine, on the mean over those.
-       */
-      claimed_fine: number;
-      /** @description Trials and findings that told a direction. */
-      directions: number;
-      /** @description Protocols that found its place. */
-      found: number;
-      /** @description As it is called. */
-      label: string;
-      /** @description How often it was the one claimed. */
-      right: number;
-      /** @description How often it was. */
-      was_fine: number;
-      /** @description In a sentence. */
-      words: string;
-    };
-    /** @description How a balance test is set up. */
-    Balance: {
-      /** @description How it is ridden. */
-      variant: components["schemas"]["BalanceVariant"];
-    };
-    /**
-     * @description How the balance test is ridden.
-     * @enum {string}
-     */
-    BalanceVariant: "tempo" | "twenty";
-    /** @description A bar of one kind. */
-    Bar:
-      | {
-          /** @description A drop bar with hoods. */
-          drop: components["schemas"]["DropBar"];
-        }
-      | {
-          /** @description A flat or risen bar with grips. */
-          flat: components["schemas"]["FlatBar"];
-        }
-      | {
-          /** @description A base bar with pads. */
-          aero: components["schemas"]["AeroBar"];
+        /** @description What was called. */
+        Answer: {
+            /** @description One of the keys offered. */
+            key: string;
+        } | {
+            /**
+             * Format: double
+             * @description A number read off.
+             */
+            number: number;
         };
-    /**
-     * @description The kinds of bars.
-     * @enum {string}
-     */
-    BarKind: "drop" | "flat" | "aero";
-    /** @description A kind of bar with its parts. */
-    BarSpec: {
-      bar: components["schemas"]["BarKind"];
-      /** @description How lengths can be read on it. */
-      conventions: components["schemas"]["Convention"][];
-      /** @description Where the hands can be, the main place first. */
-      places: components["schemas"]["PlaceSpec"][];
-      quantities: components["schemas"]["Quantity"][];
-    };
-    /** @description What there is to say and to try at the bars. */
-    BarsView: {
-      /** @description What goes with 10 mm higher, in words; none while the torso is held upright or the arms do not reach. */
-      arc?: string | null;
-      /** @description Square to the arc, outwards, where the hands are: the schools' first scale. */
-      farther: components["schemas"]["Point"];
-      /** @description What they found in this fit, the latest first. */
-      findings: components["schemas"]["FindingView"][];
-      fronts?: components["schemas"]["Fronts"] | null;
-      /** @description And along it, upwards: the second. */
-      higher: components["schemas"]["Point"];
-      /** @description Where in the torso's range this rider leans to, and why. */
-      lean: components["schemas"]["Lean"];
-      /** @description What either end of it costs. */
-      lean_ends: string[];
-      /** @description Every place the hands have. */
-      places: components["schemas"]["HandRow"][];
-      /** @description The schools of the hands' place, the leading one first. */
-      schools: components["schemas"]["HandOpinion"][];
-      /** @description What there is to say of levers and sweep. */
-      small: string[];
-      /** @description The protocols of the station. */
-      starts: components["schemas"]["Start"][];
-      target?: components["schemas"]["Point"] | null;
-      /** @description The bar's width between its schools. */
-      width: components["schemas"]["Width"];
-    };
-    /** @description A bike with its fits. */
-    Bike: {
-      /** @description The frame. */
-      frame: components["schemas"]["Frame"];
-      /**
-       * Format: uuid
-       * @description Made by the client.
-       */
-      id: string;
-      /** @description The kind of riding. */
-      kind: components["schemas"]["Kind"];
-      label?: components["schemas"]["FrameLabel"] | null;
-      /** @description As the rider calls it. */
-      name: string;
-      /** @description The fits, the first one first. */
-      sessions: components["schemas"]["Session"][];
-      /** @description The parts as typed in, before any fit. Its saddle is a place to draw from, not a reading. */
-      setup: components["schemas"]["Setup"];
-      taped?: components["schemas"]["TapedFrame"] | null;
-      /** @description What of it was filled in from an ordinary bike, and not overtyped; left out where that was not kept. */
-      usual?: components["schemas"]["Quantity"][] | null;
-    };
-    /** @description What to correct of a bike. */
-    BikeCorrection: {
-      frame?: components["schemas"]["Frame"] | null;
-      kind?: components["schemas"]["Kind"] | null;
-      label?: components["schemas"]["FrameLabel"] | null;
-      name?: string | null;
-      taped?: components["schemas"]["TapedFrame"] | null;
-    };
-    /** @description A bike without what is in its fits. */
-    BikeInYears: {
-      /** @description The frame. */
-      frame: components["schemas"]["Frame"];
-      /**
-       * Format: uuid
-       * @description The bike's id.
-       */
-      id: string;
-      /** @description The kind of riding. */
-      kind: components["schemas"]["Kind"];
-      label?: components["schemas"]["FrameLabel"] | null;
-      /** @description As the rider calls it. */
-      name: string;
-      /** @description Its fits, the first one first. */
-      sessions: components["schemas"]["FitInYears"][];
-    };
-    /** @description The points of a bike, from the BB centre. What a kind of bar does not have is left out. */
-    BikePoints: {
-      bar_bend?: components["schemas"]["Point"] | null;
-      /** @description Bar clamp centre. */
-      bar_clamp: components["schemas"]["Point"];
-      bar_end?: components["schemas"]["Point"] | null;
-      /** @description Highest point of the bar at the clamp. */
-      bar_top: components["schemas"]["Point"];
-      drops?: components["schemas"]["Point"] | null;
-      /** @description Front axle. */
-      front_axle: components["schemas"]["Point"];
-      grip?: components["schemas"]["Point"] | null;
-      /** @description Height of the ground. */
-      ground_mm: components["schemas"]["Millimetres"];
-      /** @description Where the main lengths go: hood, grip or the pad's centre, as taped where taped. */
-      hand: components["schemas"]["Point"];
-      /** @description Bottom centre of the head tube. */
-      head_bottom: components["schemas"]["Point"];
-      /** @description Top centre of the head tube. */
-      head_top: components["schemas"]["Point"];
-      hood?: components["schemas"]["Point"] | null;
-      pad?: components["schemas"]["Point"] | null;
-      pad_elbow?: components["schemas"]["Point"] | null;
-      pad_front?: components["schemas"]["Point"] | null;
-      pad_rear?: components["schemas"]["Point"] | null;
-      /** @description Where the post leaves the seat tube. */
-      post_clamp: components["schemas"]["Point"];
-      /** @description Rear axle. */
-      rear_axle: components["schemas"]["Point"];
-      /** @description The saddle clamp on its post: the pivot of tilt. */
-      saddle_clamp: components["schemas"]["Point"];
-      /** @description Saddle nose. */
-      saddle_nose: components["schemas"]["Point"];
-      /** @description Saddle tail. */
-      saddle_tail: components["schemas"]["Point"];
-      /** @description The saddle's highest point. */
-      saddle_top: components["schemas"]["Point"];
-      /** @description Where the rider sits: the sit reference. */
-      sit: components["schemas"]["Point"];
-      /** @description Top of everything on the steerer. */
-      steerer_top: components["schemas"]["Point"];
-      /** @description Where the stem leaves the steerer. */
-      stem_root: components["schemas"]["Point"];
-      tops?: components["schemas"]["Point"] | null;
-      /** @description Wheel radius, tyre on. */
-      wheel_radius_mm: components["schemas"]["Millimetres"];
-    };
-    /** @description A bike with its version. */
-    BikeView: {
-      bike: components["schemas"]["Bike"];
-      /** Format: int64 */
-      version: number;
-    };
-    /** @description How a blind comparison is set up. */
-    Blind: {
-      /**
-       * Format: double
-       * @description From A, as it stands, to B.
-       */
-      by: number;
-      /** @description What is changed. */
-      quantity: components["schemas"]["Quantity"];
-      /**
-       * Format: int32
-       * @description Hidden rounds.
-       */
-      rounds: number;
-    };
-    /** @description What was measured of a body, both sides together. */
-    Body: {
-      arm_span_mm?: components["schemas"]["Millimetres"] | null;
-      back_limit_deg?: components["schemas"]["Degrees"] | null;
-      fist_angle_deg?: components["schemas"]["Degrees"] | null;
-      forearm_mm?: components["schemas"]["Millimetres"] | null;
-      hip_breadth_mm?: components["schemas"]["Millimetres"] | null;
-      inseam_mm?: components["schemas"]["Millimetres"] | null;
-      inseam_shod_mm?: components["schemas"]["Millimetres"] | null;
-      mass_kg?: components["schemas"]["Kilograms"] | null;
-      shoulder_breadth_mm?: components["schemas"]["Millimetres"] | null;
-      sit_bones_mm?: components["schemas"]["Millimetres"] | null;
-      /** @description Barefoot stature. */
-      stature_mm: components["schemas"]["Millimetres"];
-      trunk_mm?: components["schemas"]["Millimetres"] | null;
-      upper_arm_mm?: components["schemas"]["Millimetres"] | null;
-    };
-    /** @description One measure of the body. */
-    BodyMeasure: {
-      /**
-       * Format: double
-       * @description What is estimated without them, where anything can be.
-       */
-      estimate?: number | null;
-      /**
-       * Format: double
-       * @description One standard deviation of the estimate.
-       */
-      estimate_spread?: number | null;
-      /**
-       * Format: double
-       * @description The mean of the readings.
-       */
-      measured?: number | null;
-      /** @description What it is. */
-      quantity: components["schemas"]["Quantity"];
-      /** @description What is doubtful, to be measured again or kept. */
-      questions: string[];
-      repeated?: components["schemas"]["Repeated"] | null;
-      side?: components["schemas"]["Side"] | null;
-    };
-    /** @description A place on the body. */
-    BodyPlace: {
-      key: components["schemas"]["Place"];
-      label: string;
-      /** @description Whether the body has it twice. */
-      per_side: boolean;
-    };
-    /**
-     * @description That a value is an end, not a wish.
-     * @enum {string}
-     */
-    Bound: "at_most" | "at_least";
-    /** @description How a bracket is set up. */
-    Bracket: {
-      /**
-       * Format: double
-       * @description Where the first pass begins, from where the hands are: farther or higher positive, mm.
-       */
-      from_mm?: number;
-      /** @description What is bracketed. */
-      of: components["schemas"]["Bracketed"];
-      /** @description What it is ridden on. */
-      on: components["schemas"]["RiddenOn"];
-      /**
-       * Format: double
-       * @description From one place to the next, mm.
-       */
-      step_mm: number;
-    };
-    /**
-     * @description What is bracketed.
-     * @enum {string}
-     */
-    Bracketed: "reach" | "height";
-    /** @description A rider fitted to what was seen. */
-    Calibration: {
-      /** @description The core that fitted it. */
-      core_version: string;
-      /**
-       * Format: double
-       * @description The same after.
-       */
-      cost_after: number;
-      /**
-       * Format: double
-       * @description Weighted squares of what was seen and of the priors, before and after: the fit never raises it.
-       */
-      cost_before: number;
-      /** @description What foresight takes. */
-      fit: components["schemas"]["Fit"];
-      /** @description Every parameter. */
-      parameters: components["schemas"]["FittedParameter"][];
-      /** @description Everything seen. */
-      sightings: components["schemas"]["FittedSighting"][];
-    };
-    /** @description The rider fitted to what was seen, or the fit switched off: append-only. */
-    CalibrationRecord: {
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string;
-      calibration?: components["schemas"]["Calibration"] | null;
-      /**
-       * Format: uuid
-       * @description Made by the client.
-       */
-      id: string;
-    };
-    /** @description The rider as fitted. */
-    CalibrationView: {
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string;
-      calibration?: components["schemas"]["Calibration"] | null;
-      /** @description Whether it is used. */
-      on: boolean;
-      /** @description Why it is not used though it is on, or what to mind. */
-      words?: string | null;
-    };
-    /** @description One answer of a run. */
-    Call: {
-      /** @description What was called. */
-      answer: components["schemas"]["Answer"];
-      /** @description What was asked. */
-      ask: string;
-    };
-    /** @description What happened in a run. */
-    CallBody:
-      | {
-          /** @description Something was called. */
-          called: components["schemas"]["Call"];
-        }
-      | "taken_back";
-    /** @description A key to call with. */
-    CallKey: {
-      /** @description The key: one character, or "Enter". */
-      key: string;
-      /** @description What it calls. */
-      label: string;
-    };
-    /** @description A call with its place in time: append-only. */
-    CallRecord: {
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string;
-      /** @description What. */
-      body: components["schemas"]["CallBody"];
-      /**
-       * Format: uuid
-       * @description Made by the client.
-       */
-      id: string;
-    };
-    /** @description Everything the core knows before any rider. */
-    Catalogue: {
-      bars: components["schemas"]["BarSpec"][];
-      /** @description Every measure of the body in the order it is taken, and how. */
-      body: components["schemas"]["TakingSpec"][];
-      conventions: components["schemas"]["ConventionSpec"][];
-      kinds: components["schemas"]["KindSpec"][];
-      /** @description What lengths can be shown and typed in. */
-      length_units: components["schemas"]["UnitSpec"][];
-      /** @description What masses can be shown and typed in. */
-      mass_units: components["schemas"]["UnitSpec"][];
-      /** @description Made-up bikes to start typing from. */
-      ordinary_bikes: components["schemas"]["OrdinaryBike"][];
-      outputs: components["schemas"]["OutputSpec"][];
-      /** @description What a part of the box can be. */
-      part_kinds: components["schemas"]["PartKindSpec"][];
-      parts: components["schemas"]["Parts"];
-      quantities: components["schemas"]["Spec"][];
-      /** @description What can be seen of a rider, the commonest first. */
-      sightings: components["schemas"]["Output"][];
-      sit_references: components["schemas"]["SitReferenceSpec"][];
-      stations: components["schemas"]["StationSpec"][];
-      /** @description Every unit, as it is written after a number. */
-      units: components["schemas"]["UnitSuffix"][];
-      /** @description The words a fitter chooses from. */
-      words: components["schemas"]["Words"];
-    };
-    /** @description From what hurts to what may cause it. */
-    CausesView: {
-      /** @description Complaint by complaint. */
-      complaints: components["schemas"]["ComplaintCauses"][];
-    };
-    /** @description How sure an angle is. */
-    Certainty: {
-      /**
-       * Format: double
-       * @description One standard deviation as things are known now.
-       */
-      band: number;
-      /** @description What it is. */
-      label: string;
-      /** @description Its unit. */
-      unit: components["schemas"]["Unit"];
-      /**
-       * Format: double
-       * @description The same with nothing measured but stature, nothing seen.
-       */
-      with_stature_alone: number;
-    };
-    /**
-     * @description One change: a quantity `to` a value (in its convention) or `by` an amount.
-     *
-     *     `saddle_height_mm` by an amount is travel of the post along its actual axis, up positive; `setback_mm` by an
-     *     amount is travel along the rails, back positive. `to` a value finds the travel that gives the number.
-     */
-    Change: {
-      /**
-       * Format: double
-       * @description The amount wanted.
-       */
-      by?: number | null;
-      convention?: components["schemas"]["Convention"] | null;
-      /** @description What to change. */
-      quantity: components["schemas"]["Quantity"];
-      side?: components["schemas"]["Side"] | null;
-      /**
-       * Format: double
-       * @description The value wanted.
-       */
-      to?: number | null;
-    };
-    /** @description Two or more numbers that do not go together. */
-    Check: {
-      /** @description The numbers to look at again. */
-      quantities: components["schemas"]["Quantity"][];
-      /** @description What is wrong with them, and what would be right. */
-      words: string;
-    };
-    /** @description Something that a move made due, checked. */
-    Checked: {
-      /** @description What. */
-      due: components["schemas"]["Due"];
-      /**
-       * Format: double
-       * @description and how far before the move.
-       */
-      sat_ahead_mm?: number | null;
-      /**
-       * Format: double
-       * @description How far ahead of the sit reference the rider sits now, where that was looked at, mm;
-       */
-      sits_ahead_mm?: number | null;
-      /** @description Whether it stays as it is; taken back where not. */
-      stays: boolean;
-    };
-    /** @description One side of a comparison. */
-    Choice: {
-      /** @description "Each behind its own joint". */
-      label: string;
-      /** @description Whether the shoes have it so now. */
-      now: boolean;
-      trial?: components["schemas"]["Step"] | null;
-      /** @description Both numbers of both feet: behind the joint, and where that is on the shoe against the other. */
-      words: string;
-    };
-    /** @description A word that can be chosen. */
-    Choosable: {
-      /** @description Its key. */
-      key: string;
-      /** @description As it is called. */
-      label: string;
-    };
-    /** @description How close limbs come over the stroke. */
-    Clearance: {
-      /** @description Least distance from knee to elbow. */
-      knee_to_elbow_mm: components["schemas"]["Millimetres"];
-      /** @description Least distance from knee to the line of the trunk. */
-      knee_to_trunk_mm: components["schemas"]["Millimetres"];
-    };
-    /** @description What clears what. */
-    Clearances: {
-      /** @description Ground left under the lowered pedal's axle, at sag. */
-      axle_to_ground_mm?: components["schemas"]["Sides_Millimetres"];
-      /** @description The lean at which the lowered pedal strikes the ground, when pedal and tyre are known. */
-      pedal_lean_deg: components["schemas"]["Sides_Option_Degrees"];
-      /** @description Post and rails. */
-      perch: components["schemas"]["Perch"];
-      standover_mm?: components["schemas"]["Millimetres"] | null;
-      /** @description Toe to front wheel with the crank forward, positive = clear. */
-      toe_mm: components["schemas"]["Sides_Millimetres"];
-    };
-    /**
-     * @description A school of where the cleat goes.
-     * @enum {string}
-     */
-    CleatSchool: "size" | "back" | "midway";
-    /** @description Everything from the head tube to the bar clamp. */
-    Cockpit: {
-      /** @description Headset cover above the head tube. */
-      cover_mm: components["schemas"]["Millimetres"];
-      /** @description Spacers above the stem. */
-      spacers_above_mm: components["schemas"]["Millimetres"];
-      /** @description Spacers below the stem. */
-      spacers_below_mm: components["schemas"]["Millimetres"];
-      /** @description Stem angle as mounted, down negative, from square to the steerer. */
-      stem_angle_deg: components["schemas"]["Degrees"];
-      /** @description The stem's clamp along the steerer. */
-      stem_clamp_mm: components["schemas"]["Millimetres"];
-      /** @description Steerer axis to bar clamp centre. */
-      stem_mm: components["schemas"]["Millimetres"];
-    };
-    /** @description The two ways to set the cleats of feet of different size, each ready to be tried. */
-    Comparison: {
-      /** @description The two: each behind its own joint, then the same place on both shoes. */
-      options: components["schemas"]["Choice"][];
-      /** @description By how much the feet differ, what is done about it, and which of the two the shoes have now. */
-      words: string;
-    };
-    /** @description A place that hurts. */
-    Complaint: {
-      effort?: components["schemas"]["At"] | null;
-      /** @description How it feels. */
-      feel: components["schemas"]["Feel"];
-      /**
-       * Format: int32
-       * @description How bad, from 0, nothing, to 10, the worst there is.
-       */
-      how_bad?: number | null;
-      /** @description What tells it from the others, made by whoever wrote it down; empty of those of before. */
-      id?: string;
-      /** @description Where. */
-      place: components["schemas"]["Place"];
-      side?: components["schemas"]["Side"] | null;
-      stroke?: components["schemas"]["Stroke"] | null;
-      when?: components["schemas"]["When"] | null;
-      /** @description In the rider's words. */
-      words?: string;
-    };
-    /** @description A complaint with its links. */
-    ComplaintCauses: {
-      /** @description The complaint in a line. */
-      complaint: string;
-      /** @description Its links, the ones that hold most often first and those that here and now contradicts last; none when saddle, cleats and cranks are not known to cause it. */
-      links: components["schemas"]["Link"][];
-      /** @description What else there is to say. */
-      words: string;
-    };
-    /** @description A complaint from the fit it was first heard at to the one it was gone at. */
-    ComplaintSpan: {
-      /**
-       * Format: date
-       * @description First heard.
-       */
-      from: string;
-      /** @description "Front of the knee, left". */
-      label: string;
-      /** @description Where. */
-      place: components["schemas"]["Place"];
-      side?: components["schemas"]["Side"] | null;
-      /**
-       * Format: date
-       * @description The first fit it was gone at; none while it is there.
-       */
-      until?: string | null;
-      /**
-       * Format: int32
-       * @description How bad at the worst, 0 to 10.
-       */
-      worst?: number | null;
-    };
-    /** @description Frame reach and stack as computed from the tape, each with one standard deviation. */
-    ComputedFrame: {
-      /** @description BB to the top of the head tube, horizontal. */
-      frame_reach_mm: components["schemas"]["Millimetres"];
-      /** @description One standard deviation of it. */
-      frame_reach_spread_mm: components["schemas"]["Millimetres"];
-      /** @description BB to the top of the head tube, vertical. */
-      frame_stack_mm: components["schemas"]["Millimetres"];
-      /** @description One standard deviation of it. */
-      frame_stack_spread_mm: components["schemas"]["Millimetres"];
-      /** @description What to tape again, when two ways disagree. */
-      question?: string | null;
-      /** @description How it was computed, in words. */
-      words: string;
-    };
-    /**
-     * @description From where to where, along which line.
-     * @enum {string}
-     */
-    Convention:
-      | "saddle_height_straight"
-      | "saddle_height_seat_tube"
-      | "saddle_height_vertical"
-      | "saddle_height_from_axle"
-      | "setback_sit"
-      | "setback_nose"
-      | "setback_seat_angle"
-      | "drop_hood"
-      | "drop_grip"
-      | "drop_pad"
-      | "drop_clamp"
-      | "drop_bar_top"
-      | "drop_share"
-      | "bb_to_hood"
-      | "bb_to_grip"
-      | "bb_to_pad_rear"
-      | "bb_to_pad"
-      | "bb_to_clamp"
-      | "bb_to_hood_up"
-      | "bb_to_grip_up"
-      | "bb_to_pad_up"
-      | "bb_to_pad_rear_up"
-      | "bb_to_clamp_up"
-      | "sit_to_hood"
-      | "sit_to_grip"
-      | "sit_to_pad"
-      | "sit_to_pad_rear"
-      | "sit_to_clamp"
-      | "sit_to_hood_straight"
-      | "sit_to_grip_straight"
-      | "sit_to_pad_straight"
-      | "sit_to_pad_rear_straight"
-      | "sit_to_clamp_straight"
-      | "nose_to_hood"
-      | "nose_to_grip"
-      | "nose_to_pad"
-      | "nose_to_pad_rear"
-      | "nose_to_clamp"
-      | "nose_to_hood_straight"
-      | "nose_to_grip_straight"
-      | "nose_to_pad_straight"
-      | "nose_to_pad_rear_straight"
-      | "nose_to_clamp_straight"
-      | "grip_length"
-      | "bar_roll_reach"
-      | "bar_roll_drops"
-      | "bar_roll_ends"
-      | "bar_roll_ramp";
-    /** @description A convention with its words. */
-    ConventionSpec: {
-      convention: components["schemas"]["Convention"];
-      /** @description Its key among a position's dimensions. */
-      key: string;
-      quantity: components["schemas"]["Quantity"];
-      short: string;
-      unit: components["schemas"]["Unit"];
-      words: string;
-    };
-    /** @description The convention chosen for each quantity that has several. */
-    Conventions: {
-      /** @description For bar roll. */
-      bar_roll?: components["schemas"]["Convention"];
-      /** @description For the hand ahead of the BB. On a bar without this spot, the bar's own. */
-      bb_to_hand?: components["schemas"]["Convention"];
-      /** @description For drop. On a bar without this spot, the bar's own. */
-      drop: components["schemas"]["Convention"];
-      /** @description For saddle height. */
-      saddle_height: components["schemas"]["Convention"];
-      /** @description For the hand ahead of the saddle. On a bar without this spot, the bar's own. */
-      saddle_to_hand?: components["schemas"]["Convention"];
-      /** @description For setback. */
-      setback: components["schemas"]["Convention"];
-      /** @description Which point of the saddle "the sit reference" is in these. */
-      sit_reference?: components["schemas"]["SitReference"];
-    };
-    /**
-     * Format: double
-     * @description Where a crank stands: 0 at top dead centre, growing in the direction of travel, so 90 is level and forward and
-     *     180 is bottom dead centre. The other crank stands at + 180.
-     */
-    CrankAngle: number;
-    /** @description How it is set up. */
-    CrankComparison: {
-      /**
-       * Format: double
-       * @description One length, mm.
-       */
-      a_mm: number;
-      /**
-       * Format: double
-       * @description Another, mm.
-       */
-      b_mm: number;
-      /**
-       * Format: double
-       * @description A third, mm; as long as another where there is none.
-       */
-      c_mm: number;
-      /** @description Whether the rider knows which is ridden. */
-      order: components["schemas"]["Order"];
-    };
-    /**
-     * @description A school of crank length.
-     * @enum {string}
-     */
-    CrankSchool: "function" | "inseam" | "frame_size" | "label";
-    /** @description What there is to say and to try at the cranks. */
-    CranksView: {
-      /** @description What is known to go wrong with this crank under this rider. */
-      alarms: string[];
-      /** @description Limits that intake calls for and nobody has tested: no crank is safe to judge before. */
-      asked: components["schemas"]["AskedLimit"][];
-      /** @description What they found in this fit, the latest first. */
-      findings: components["schemas"]["FindingView"][];
-      label?: components["schemas"]["FrameLabel"] | null;
-      /** @description Limits against demand, with what would open a short one. */
-      limits: components["schemas"]["LimitRow"][];
-      longest?: components["schemas"]["Longest"] | null;
-      /** @description Another crank, by what it is for. */
-      plans: components["schemas"]["Plan"][];
-      /** @description The schools of crank length. */
-      scale: components["schemas"]["Scale"];
-      /** @description What the rider says and what was seen. */
-      signs: string[];
-      /** @description The protocols of the station. */
-      starts: components["schemas"]["Start"][];
-      /**
-       * Format: double
-       * @description The crank the plans are for.
-       */
-      to: number;
-    };
-    /** @description How a creep-up is set up. */
-    CreepUp: {
-      /**
-       * Format: double
-       * @description The first step: travel of the post from where it stands, down negative.
-       */
-      from_mm: number;
-      /**
-       * Format: double
-       * @description How far it rises from step to step until the first marked call.
-       */
-      step_mm: number;
-    };
-    /**
-     * Format: double
-     * @description An angle in degrees.
-     */
-    Degrees: number;
-    /** @description The lengths fitters take, by convention. */
-    Dimensions: {
-      /** @description lower part of the drops to the horizontal */
-      bar_roll_drops_deg?: number;
-      /** @description upright ends of the drops to the plumb line */
-      bar_roll_ends_deg?: number;
-      /** @description the ramp to the horizontal */
-      bar_roll_ramp_deg?: number;
-      /** @description the bar's reach to the horizontal */
-      bar_roll_reach_deg?: number;
-      /** @description BB to the bar clamp centre, horizontal */
-      bb_to_clamp_mm?: number;
-      /** @description BB to the bar clamp centre, vertical */
-      bb_to_clamp_up_mm?: number;
-      /** @description BB to grip, horizontal */
-      bb_to_grip_mm?: number;
-      /** @description BB to grip, vertical */
-      bb_to_grip_up_mm?: number;
-      /** @description BB to hood, horizontal */
-      bb_to_hood_mm?: number;
-      /** @description BB to hood, vertical */
-      bb_to_hood_up_mm?: number;
-      /** @description BB to the pad's centre, horizontal */
-      bb_to_pad_mm?: number;
-      /** @description BB to the pad's rear edge, horizontal */
-      bb_to_pad_rear_mm?: number;
-      /** @description BB to the pad's rear edge, vertical */
-      bb_to_pad_rear_up_mm?: number;
-      /** @description BB to the pad's centre, vertical */
-      bb_to_pad_up_mm?: number;
-      /** @description saddle top to the bar's top */
-      drop_bar_top_mm?: number;
-      /** @description saddle top to the bar clamp centre */
-      drop_clamp_mm?: number;
-      /** @description saddle top to the grip */
-      drop_grip_mm?: number;
-      /** @description saddle top to the hood */
-      drop_hood_mm?: number;
-      /** @description saddle top to the pad's centre */
-      drop_pad_mm?: number;
-      /** @description drop to the hands as a share of straight saddle height */
-      drop_share_percent?: number;
-      /** @description BB straight to the midpoint between the grips, in side view */
-      grip_length_mm?: number;
-      /** @description saddle nose to the bar clamp centre, horizontal */
-      nose_to_clamp_mm?: number;
-      /** @description saddle nose straight to the bar clamp centre */
-      nose_to_clamp_straight_mm?: number;
-      /** @description saddle nose to grip, horizontal */
-      nose_to_grip_mm?: number;
-      /** @description saddle nose straight to grip */
-      nose_to_grip_straight_mm?: number;
-      /** @description saddle nose to hood, horizontal */
-      nose_to_hood_mm?: number;
-      /** @description saddle nose straight to hood */
-      nose_to_hood_straight_mm?: number;
-      /** @description saddle nose to the pad's centre, horizontal */
-      nose_to_pad_mm?: number;
-      /** @description saddle nose to the pad's rear edge, horizontal */
-      nose_to_pad_rear_mm?: number;
-      /** @description saddle nose straight to the pad's rear edge */
-      nose_to_pad_rear_straight_mm?: number;
-      /** @description saddle nose straight to the pad's centre */
-      nose_to_pad_straight_mm?: number;
-      /** @description pedal axle at its farthest to saddle top */
-      saddle_height_from_axle_mm?: number;
-      /** @description BB to saddle top along the seat tube */
-      saddle_height_seat_tube_mm?: number;
-      /** @description BB straight to the sit reference */
-      saddle_height_straight_mm?: number;
-      /** @description BB to the sit reference, vertical */
-      saddle_height_vertical_mm?: number;
-      /** @description BB to the saddle nose, horizontal */
-      setback_nose_mm?: number;
-      /** @description effective seat angle of the sit reference */
-      setback_seat_angle_deg?: number;
-      /** @description BB to the sit reference, horizontal */
-      setback_sit_mm?: number;
-      /** @description sit reference to the bar clamp centre, horizontal */
-      sit_to_clamp_mm?: number;
-      /** @description sit reference straight to the bar clamp centre */
-      sit_to_clamp_straight_mm?: number;
-      /** @description sit reference to grip, horizontal */
-      sit_to_grip_mm?: number;
-      /** @description sit reference straight to grip */
-      sit_to_grip_straight_mm?: number;
-      /** @description sit reference to hood, horizontal */
-      sit_to_hood_mm?: number;
-      /** @description sit reference straight to hood */
-      sit_to_hood_straight_mm?: number;
-      /** @description sit reference to the pad's centre, horizontal */
-      sit_to_pad_mm?: number;
-      /** @description sit reference to the pad's rear edge, horizontal */
-      sit_to_pad_rear_mm?: number;
-      /** @description sit reference straight to the pad's rear edge */
-      sit_to_pad_rear_straight_mm?: number;
-      /** @description sit reference straight to the pad's centre */
-      sit_to_pad_straight_mm?: number;
-    };
-    /** @description A disagreement with its place in time: append-only. */
-    Dispute: {
-      /** @description What. */
-      about: components["schemas"]["Disputed"];
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string;
-      /**
-       * Format: uuid
-       * @description Made by the client.
-       */
-      id: string;
-      /** @description Why, in the fitter's words. */
-      reason: string;
-      /** @description As that was told when it was disputed: "Saddle too high". */
-      told: string;
-    };
-    /** @description A disagreement that stands. */
-    DisputeView: {
-      /**
-       * Format: uuid
-       * @description Its id.
-       */
-      id: string;
-      /** @description Why. */
-      reason: string;
-      /** @description What was disputed, and how: "Saddle too high: not so". */
-      words: string;
-    };
-    /** @description What is disputed. */
-    Disputed:
-      | {
-          /** @description A fault is not there: it is never proposed. Its key, `height:high`, `dip_r`. */
-          fault: string;
-        }
-      | {
-          /** @description A witness is struck out. Its key, as the judge gave it. */
-          witness: string;
-        }
-      | {
-          /** @description An axis is right where it stands. */
-          right: components["schemas"]["Axis"];
-        }
-      | {
-          /**
-           * Format: uuid
-           * @description An earlier disagreement is taken back. Its id.
-           */
-          taken_back: string;
+        /** @description What is asked now. */
+        Ask: {
+            /** @description What the call must name, so that no call lands on another question. */
+            id: string;
+            /** @description The keys; none where a number is read off. */
+            keys: components["schemas"]["CallKey"][];
+            number?: components["schemas"]["AskedNumber"] | null;
+            /** @description The question. */
+            question: string;
         };
-    /** @description A front end of the box, as a place of the hands. */
-    Dot: {
-      /** @description Where the hands are. */
-      hand: components["schemas"]["Point"];
-      /** @description Whether all of it is on hand. */
-      on_hand: boolean;
-    };
-    /** @description A drop bar with its hoods. The angles of its parts are those to the bar's reach, for conversions of bar roll. */
-    DropBar: {
-      /** @description Bar top down to the drops. */
-      bar_drop_mm: components["schemas"]["Millimetres"];
-      /** @description Bar clamp centre forward to the bend. */
-      bar_reach_mm: components["schemas"]["Millimetres"];
-      /** @description Angle of the bar's reach to the horizontal, front up. */
-      bar_roll_deg: components["schemas"]["Degrees"];
-      /** @description Centre to centre at the hoods. */
-      bar_width_mm: components["schemas"]["Millimetres"];
-      drops_angle_deg?: components["schemas"]["Degrees"] | null;
-      ends_angle_deg?: components["schemas"]["Degrees"] | null;
-      /** @description Hood's hand point ahead of the bend. */
-      hood_forward_mm: components["schemas"]["Millimetres"];
-      /** @description Hood's hand point above the bend. */
-      hood_rise_mm: components["schemas"]["Millimetres"];
-      ramp_angle_deg?: components["schemas"]["Degrees"] | null;
-    };
-    /**
-     * @description Something that a move makes due again.
-     * @enum {string}
-     */
-    Due: "height" | "setback" | "balance" | "tilt" | "hand_places" | "front";
-    /** @description What one kept trial made due again and nobody has checked since. */
-    DueAgain: {
-      /** @description What is due, in the order it is checked. */
-      due: components["schemas"]["Recheck"][];
-      /** @description "Stem 80, one 10 mm spacer more". */
-      title: string;
-      /**
-       * Format: uuid
-       * @description The trial's id: what is checked is written down there.
-       */
-      trial: string;
-    };
-    /** @description Power and cadence held during a test. */
-    Effort: {
-      /**
-       * Format: double
-       * @description Cadence.
-       */
-      cadence_rpm: number;
-      /**
-       * Format: double
-       * @description Power.
-       */
-      power_w: number;
-    };
-    /** @description An entry with its place in time: append-only. */
-    Entry: {
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string;
-      /** @description What. */
-      body: components["schemas"]["EntryBody"];
-      /**
-       * Format: uuid
-       * @description Made by the client.
-       */
-      id: string;
-    };
-    /** @description One thing written down about a trial. */
-    EntryBody:
-      | {
-          /** @description An output as seen. */
-          seen: components["schemas"]["Seen"];
-        }
-      | {
-          /** @description What the rider said; later words replace earlier ones. */
-          words: string;
-        }
-      | {
-          /** @description Why it was tried. */
-          why: string;
-        }
-      | {
-          /** @description The effort it was ridden at, where that is another than the fit's. */
-          effort: components["schemas"]["Effort"];
-        }
-      | {
-          /** @description How the rider found it; a later verdict replaces an earlier one. */
-          verdict: components["schemas"]["Verdict"];
-        }
-      | {
-          /** @description Where that is felt; a later list replaces an earlier one. */
-          felt: components["schemas"]["Felt"][];
-        }
-      | {
-          /** @description How sure the rider is. */
-          sure: components["schemas"]["Sure"];
-        }
-      | {
-          /** @description A sign that was looked for, there or not. */
-          sign: components["schemas"]["SignSeen"];
-        }
-      | {
-          /** @description What a hand carries. */
-          hand: components["schemas"]["HandWeight"];
-        }
-      | {
-          /** @description A step of the front-end work, done or taken back. */
-          done: components["schemas"]["StepDone"];
-        }
-      | {
-          /** @description What the move made due was checked. */
-          checked: components["schemas"]["Checked"];
-        }
-      | {
-          /** @description What became of it; nothing follows but words, the work and the checks it made due, and its own undoing. */
-          outcome: components["schemas"]["Outcome"];
-        }
-      | {
-          /** @description The last verdict or outcome was not meant: it stays on record and counts no more. */
-          undone: components["schemas"]["Undone"];
+        /** @description A look or question worth asking. */
+        AskNext: {
+            side?: components["schemas"]["Side"] | null;
+            /** @description The sign. */
+            sign: components["schemas"]["Sign"];
+            /** @description "Do the hips rock?" */
+            words: string;
+            /**
+             * Format: double
+             * @description How much less is lost for knowing it.
+             */
+            worth: number;
         };
-    /**
-     * @description How long the rider has been riding.
-     * @enum {string}
-     */
-    Experience: "new" | "some" | "seasoned" | "racing";
-    /**
-     * @description What may be wrong. A fault of an axis is named by it and the end it stands towards.
-     * @enum {string}
-     */
-    Fault:
-      | "height:high"
-      | "height:low"
-      | "setback:back"
-      | "setback:forward"
-      | "tilt:up"
-      | "tilt:down"
-      | "reach:far"
-      | "reach:close"
-      | "bars:high"
-      | "bars:low"
-      | "bar_width:wide"
-      | "bar_width:narrow"
-      | "levers:high"
-      | "levers:low"
-      | "cleat:back"
-      | "cleat:forward"
-      | "turn:out"
-      | "turn:in"
-      | "stance:wide"
-      | "stance:narrow"
-      | "crank:long"
-      | "crank:short"
-      | "saddle_width:wide"
-      | "saddle_width:narrow"
-      | "dip"
-      | "twist"
-      | "nose"
-      | "weak"
-      | "stiff"
-      | "load"
-      | "shoe"
-      | "no_relief"
-      | "short"
-      | "arch";
-    /**
-     * @description How it feels.
-     * @enum {string}
-     */
-    Feel: "pain" | "numb" | "sore" | "tight";
-    /** @description What a rider feels, from every blind comparison of a quantity. */
-    Feels: {
-      /**
-       * Format: double
-       * @description The change worth comparing next: half of what is felt, twice of what is not, between the two, or again the one
-       *     that was not felt though a smaller one was.
-       */
-      next: number;
-      /**
-       * Format: double
-       * @description The largest that was not.
-       */
-      not?: number | null;
-      /** @description Of what. */
-      quantity: components["schemas"]["Quantity"];
-      /**
-       * Format: double
-       * @description The smallest change that was felt, and no larger one was not; none while there is none.
-       */
-      smallest?: number | null;
-      /**
-       * Format: double
-       * @description The step proposed for it.
-       */
-      step: number;
-      /** @description In a sentence. */
-      words: string;
-    };
-    /** @description What there is to say and to try at the feet. */
-    FeetView: {
-      /** @description What there is to say about them. */
-      advice: string[];
-      comparison?: components["schemas"]["Comparison"] | null;
-      /** @description A ladder for each knee that tracks in or out. */
-      ladders: components["schemas"]["Ladder"][];
-      /** @description How the cleat is measured, step by step. */
-      measuring: string[];
-      /** @description The schools of the cleat, foot by foot. */
-      scales: components["schemas"]["Sides_Scale"];
-      /** @description Shims for a leg that is truly short. */
-      shims: components["schemas"]["Shim"][];
-      /** @description What was noted of the shoes. */
-      shoes: components["schemas"]["Sides_Shoe"];
-      /** @description The schools of the stance. */
-      stance: components["schemas"]["Stance"][];
-      /** @description Where they pull apart for this rider. */
-      stance_apart?: string | null;
-    };
-    /** @description Where a trial is felt. */
-    Felt: {
-      /** @description Where on the body. */
-      place: components["schemas"]["Place"];
-      side?: components["schemas"]["Side"] | null;
-    };
-    /** @description What a run found: evidence, with the core that found it, never worked out again. */
-    Finding: {
-      bound?: components["schemas"]["Bound"] | null;
-      /** @description The core that found it. */
-      core_version: string;
-      /**
-       * Format: double
-       * @description Largest of what it accepts.
-       */
-      high?: number | null;
-      /**
-       * Format: double
-       * @description Least of what it accepts.
-       */
-      low?: number | null;
-      /** @description What follows, each a linked trial. */
-      moves?: components["schemas"]["Step"][];
-      /** @description What waits for the next bike. */
-      next_bike?: string | null;
-      picks?: components["schemas"]["Picks"] | null;
-      /** @description By which protocol. */
-      protocol: components["schemas"]["Protocol"];
-      quantity?: components["schemas"]["Quantity"] | null;
-      /** @description What it is worth. */
-      says: components["schemas"]["Says"];
-      sides?: components["schemas"]["Sides_Option_f64"] | null;
-      /**
-       * Format: double
-       * @description One standard deviation of the value.
-       */
-      spread?: number | null;
-      /** @description In the largest type: "745 ± 1 mm". */
-      title: string;
-      /**
-       * Format: double
-       * @description Where it points, as a setup keeps that quantity: straight height, horizontal setback of the sit reference.
-       */
-      value?: number | null;
-      /** @description In sentences. */
-      words: string[];
-    };
-    /** @description A finding with its place in time. */
-    FindingView: {
-      /**
-       * Format: date
-       * @description The day of its fit.
-       */
-      day: string;
-      /** @description What it found. */
-      finding: components["schemas"]["Finding"];
-      /**
-       * Format: uuid
-       * @description The run that found it.
-       */
-      run: string;
-    };
-    /**
-     * @description A fitted rider: how far each parameter is from its prior, and how far it may still be off.
-     *
-     *     The numbers stand in the order of the calibration's parameters and in their units.
-     */
-    Fit: {
-      /** @description What was held. */
-      held: components["schemas"]["Held"][];
-      /** @description Where the shifts of the heel's highest place begin; fits of before began at 270°. */
-      peak_from_deg?: components["schemas"]["Sides_Degrees"];
-      /** @description Fitted minus prior. */
-      shifts: number[];
-      /** @description What the parameters may still be off by, together: the lower triangle of the covariance's root, row by row. */
-      spread: number[][];
-    };
-    /** @description A fit by its day. */
-    FitInYears: {
-      /**
-       * Format: date
-       * @description Its day.
-       */
-      day: string;
-      /**
-       * Format: uuid
-       * @description The fit's id.
-       */
-      id: string;
-      /**
-       * Format: int64
-       * @description The how-manieth of its bike.
-       */
-      number: number;
-      /** @description Whether it is going on. */
-      state: components["schemas"]["SessionState"];
-    };
-    /** @description One parameter: what was thought, what was fitted, how much of that the data said. */
-    FittedParameter: {
-      /**
-       * Format: double
-       * @description As fitted.
-       */
-      fitted: number;
-      /** @description The fitter's words, with the side where there is one. */
-      label: string;
-      /**
-       * Format: double
-       * @description Before anything was seen.
-       */
-      prior: number;
-      /**
-       * Format: double
-       * @description One standard deviation of that.
-       */
-      prior_sd: number;
-      /**
-       * Format: double
-       * @description How much of the doubt the data took away, in hundredths.
-       */
-      said_percent: number;
-      /**
-       * Format: double
-       * @description One standard deviation of that.
-       */
-      sd: number;
-      /** @description Its unit. */
-      unit: components["schemas"]["Unit"];
-      /** @description How much the data said, in words. */
-      words: string;
-    };
-    /** @description One thing seen, beside what was foreseen of it before and after the fit. */
-    FittedSighting: {
-      /**
-       * Format: double
-       * @description Foreseen after it.
-       */
-      after: number;
-      /**
-       * Format: double
-       * @description Foreseen before the fit.
-       */
-      before: number;
-      /** @description The fitter's word, with the side where there is one. */
-      label: string;
-      /** @description What was seen. */
-      output: components["schemas"]["Output"];
-      /** @description What to look at again, when it does not go with the rest. */
-      question?: string | null;
-      /**
-       * Format: double
-       * @description As seen.
-       */
-      seen: number;
-      /**
-       * Format: double
-       * @description One standard deviation of the seeing.
-       */
-      spread: number;
-      /** @description Its unit. */
-      unit: components["schemas"]["Unit"];
-    };
-    /**
-     * @description A sign that no fit should go on before a clinician has looked (workshop rule).
-     * @enum {string}
-     */
-    Flag:
-      | "night_pain"
-      | "swelling"
-      | "gives_way"
-      | "numbness_stays"
-      | "after_crash"
-      | "fresh_surgery"
-      | "chest_pain"
-      | "fever";
-    /** @description A flat or risen bar. */
-    FlatBar: {
-      /** @description Angle of the grips backwards. */
-      backsweep_deg: components["schemas"]["Degrees"];
-      /** @description Clamp centre up to the grips, before upsweep. */
-      bar_rise_mm: components["schemas"]["Millimetres"];
-      /** @description Roll about the clamp, front up. */
-      bar_roll_deg: components["schemas"]["Degrees"];
-      /** @description Where the bend starts, from the bar's centre. */
-      bend_from_centre_mm?: components["schemas"]["Millimetres"];
-      /** @description End to end along the bar's width, as sold. */
-      flat_bar_width_mm: components["schemas"]["Millimetres"];
-      /** @description Grip's centre from the end of the bar. */
-      grip_from_end_mm?: components["schemas"]["Millimetres"];
-      /** @description Angle of the grips upwards. */
-      upsweep_deg: components["schemas"]["Degrees"];
-    };
-    /** @description A visit that is due. */
-    FollowUp: {
-      /**
-       * Format: date
-       * @description When.
-       */
-      day: string;
-      /** @description Whether the day has come. */
-      due: boolean;
-      /** @description "due in 5 days". */
-      words: string;
-    };
-    /** @description The sole above level, heel up positive, at the quarters of the stroke. */
-    FootAngle: {
-      /** @description At bottom dead centre. */
-      bottom_deg: components["schemas"]["Degrees"];
-      /** @description With the crank level and forward. */
-      forward_deg: components["schemas"]["Degrees"];
-      /** @description With the crank level and backward. */
-      rising_deg: components["schemas"]["Degrees"];
-      /** @description At top dead centre. */
-      top_deg: components["schemas"]["Degrees"];
-    };
-    /** @description Foot pitch over the stroke, heel up: `mean + amp cos(crank − peak)`. */
-    FootPitch: {
-      /** @description Half the swing. */
-      amp_deg: components["schemas"]["Degrees"];
-      /** @description Mean over the stroke. */
-      mean_deg: components["schemas"]["Degrees"];
-      /** @description The crank angle where the heel is highest. */
-      peak_deg: components["schemas"]["Degrees"];
-    };
-    /** @description What foresight is asked with. */
-    ForeseeInput: {
-      /** @description What to change. */
-      changes?: components["schemas"]["Change"][];
-      /** @description The conventions the answers are given in. */
-      conventions?: components["schemas"]["Conventions"];
-      effort?: components["schemas"]["Effort"] | null;
-      fit?: components["schemas"]["Fit"] | null;
-      /** @description The frame. */
-      frame: components["schemas"]["Frame"];
-      /**
-       * Format: double
-       * @description A grade to feel the setback on, uphill positive, in hundredths.
-       */
-      grade_percent?: number;
-      hands?: components["schemas"]["HandPlace"] | null;
-      /** @description The kind of riding, whose ranges mark the outputs. */
-      kind?: components["schemas"]["Kind"];
-      /** @description What was seen. */
-      observed?: components["schemas"]["Observations"];
-      /** @description The studio's own ranges for this kind of riding, in the place of the house's. */
-      ranges?: components["schemas"]["OwnRange"][];
-      /** @description The rider. */
-      rider: components["schemas"]["MeasuredRider"];
-      /** @description The setup before the changes. */
-      setup: components["schemas"]["Setup"];
-    };
-    /** @description What was foreseen of what was seen, as it stood then. */
-    ForeseenThen: {
-      /**
-       * Format: double
-       * @description One standard deviation of it.
-       */
-      band: number;
-      /**
-       * Format: double
-       * @description The value.
-       */
-      value: number;
-    };
-    /** @description What is foreseen of changes. */
-    Foresight: {
-      /** @description The position after; the same as before without changes. */
-      after: components["schemas"]["Position"];
-      /** @description The position before. */
-      before: components["schemas"]["Position"];
-      /** @description The core that foresaw it. */
-      core_version: string;
-      /** @description What it does to hands, torso and shoulder, where it moves the hands: "hands 12 nearer, 6 higher; torso 44.1° ± 1.2". */
-      hands?: string | null;
-      /** @description What the trade does not do in one trial: tried only when the fitter insists. */
-      insist?: string[];
-      /** @description The body lengths used, measured or estimated. */
-      lengths: components["schemas"]["Lengths"];
-      /** @description What to keep in mind: parts that no longer fit, work the change calls for. */
-      notes: string[];
-      /** @description Compensating moves, each a linked trial. */
-      offers: components["schemas"]["Offer"][];
-      /** @description Every output before and after, the largest change against its spread first. */
-      rows: components["schemas"]["Row"][];
-      /** @description The setup after. */
-      setup: components["schemas"]["Setup"];
-      /** @description What stands on the steerer, where the front is turned. */
-      stack?: components["schemas"]["StackPart"][];
-      steerer?: components["schemas"]["Steerer"] | null;
-      /** @description The changes in a few words: "Saddle down 6". Empty without changes. */
-      title: string;
-      /** @description Each bolt to turn. */
-      turns: components["schemas"]["Turn"][];
-    };
-    /**
-     * @description How long each place of a sweep is ridden.
-     * @enum {string}
-     */
-    Form: "short" | "long" | "road";
-    /** @description A frame with fork and wheels. */
-    Frame: {
-      /** @description BB below the line of the axles. */
-      bb_drop_mm: components["schemas"]["Millimetres"];
-      bike_mass_kg?: components["schemas"]["Kilograms"] | null;
-      /** @description BB to rear axle, straight. */
-      chainstay_mm: components["schemas"]["Millimetres"];
-      /** @description BB to the top centre of the head tube, horizontal. */
-      frame_reach_mm: components["schemas"]["Millimetres"];
-      /** @description BB to the top centre of the head tube, vertical. */
-      frame_stack_mm: components["schemas"]["Millimetres"];
-      /** @description BB to front axle, straight. */
-      front_centre_mm: components["schemas"]["Millimetres"];
-      /** @description Head angle from horizontal. */
-      head_angle_deg: components["schemas"]["Degrees"];
-      /** @description Head tube length. */
-      head_tube_mm: components["schemas"]["Millimetres"];
-      /** @description Lower headset stack, between the crown and the head tube. */
-      lower_stack_mm: components["schemas"]["Millimetres"];
-      sag_mm?: components["schemas"]["Millimetres"] | null;
-      /** @description The post's own axis from horizontal. */
-      seat_angle_deg: components["schemas"]["Degrees"];
-      /** @description BB centre to the seat post clamp along the tube. */
-      seat_tube_mm: components["schemas"]["Millimetres"];
-      standover_mm?: components["schemas"]["Millimetres"] | null;
-      steerer_mm?: components["schemas"]["Millimetres"] | null;
-      tyre_mm?: components["schemas"]["Millimetres"] | null;
-      /** @description Axle to ground, tyre on. */
-      wheel_radius_mm: components["schemas"]["Millimetres"];
-    };
-    /**
-     * @description A frame's size as it is labelled.
-     * @enum {string}
-     */
-    FrameLabel: "xs" | "s" | "m" | "l" | "xl";
-    /** @description A frame on no chart, as far as the tape reaches. */
-    FrameOnTape: {
-      seat_angle_deg: components["schemas"]["Degrees"];
-      taped: components["schemas"]["TapedFrame"];
-    };
-    /** @description A front end that comes near, as one linked trial. */
-    FrontEnd: {
-      /** @description The whole linked trial. */
-      changes: components["schemas"]["Change"][];
-      /** @description What must be looked at before it is ridden. */
-      checks: string[];
-      /**
-       * Format: double
-       * @description So much must be cut off the steerer, mm; that cannot be undone.
-       */
-      cut_mm?: number | null;
-      /** @description Where the hands are then. */
-      hand: components["schemas"]["Point"];
-      /**
-       * Format: double
-       * @description How far that is off the arc or the point, mm.
-       */
-      miss_mm: number;
-      /** @description What is not on hand. */
-      to_order: string[];
-      /** @description "Stem 90, −6°, spacers 25: hands 12 nearer, 6 higher; torso 44.1° ± 1.2". */
-      words: string;
-    };
-    /** @description The front's rough pass: setback can only be felt with a front end that is about right. */
-    FrontPass: {
-      /** @description The parts that come nearest. */
-      changes: components["schemas"]["Change"][];
-      /**
-       * Format: double
-       * @description How far the hands should go, forward positive.
-       */
-      forward_mm: number;
-      /** @description What those parts leave undone, in words. */
-      left: string;
-      /**
-       * Format: double
-       * @description How far up.
-       */
-      up_mm: number;
-      /** @description Why, in words. */
-      words: string;
-    };
-    /**
-     * @description A step of work at the front end, in the order it is done (workshop rule).
-     * @enum {string}
-     */
-    FrontStep:
-      "photograph" | "slacken" | "rebuild" | "gap" | "preload" | "straight" | "torque" | "level" | "hoses" | "ride";
-    /** @description A step of the front-end work of a trial. */
-    FrontWork: {
-      /** @description Whether it is done. */
-      done: boolean;
-      /** @description What to do. */
-      label: string;
-      /** @description Which. */
-      step: components["schemas"]["FrontStep"];
-    };
-    /** @description The work at the front end as the next mechanic reads it. */
-    FrontWorkDone: {
-      /** @description What stands on the steerer. */
-      stack: components["schemas"]["StackPart"][];
-      /** @description Each step, done or not. */
-      steps: components["schemas"]["FrontWork"][];
-      /** @description Of which trial. */
-      title: string;
-    };
-    /** @description The front ends that come nearest, and what stands in the way where none lands. */
-    Fronts: {
-      /** @description The best first. */
-      answers: components["schemas"]["FrontEnd"][];
-      /** @description What stands in the way, and the part that would do; empty where one lands. */
-      in_the_way: string[];
-      /** @description How many front ends were looked at. */
-      looked_at: number;
-    };
-    /** @description A limb that does not get to its contact point: where it ends, and where it should. */
-    Gap: {
-      /** @description The millimetres between. */
-      by_mm: components["schemas"]["Millimetres"];
-      crank_deg?: components["schemas"]["CrankAngle"] | null;
-      /** @description Where the limb ends. */
-      from: components["schemas"]["Point"];
-      /** @description Where it should be. */
-      to: components["schemas"]["Point"];
-    };
-    /** @description One thing that comes before setback. */
-    GateItem: {
-      /** @description "Saddle height". */
-      label: string;
-      /** @description Whether it is right. */
-      right: components["schemas"]["Right"];
-      /** @description Why. */
-      words: string;
-    };
-    /** @description A written reason to go on with what would stop a fit. */
-    GoOn: {
-      /** @description The flags it was given for; another one stops the fit again. */
-      flags: components["schemas"]["Flag"][];
-      /** @description The reason, in the fitter's words. */
-      reason: string;
-    };
-    /**
-     * @description What a fit can be for.
-     * @enum {string}
-     */
-    Goal: "comfort" | "injury" | "power" | "speed";
-    /** @description The goals in order, what matters first at the front; those of one rank matter alike. Empty when nobody has said. */
-    Goals: components["schemas"]["Goal"][][];
-    /** @description Something so far out that it is taken first. */
-    Gross: {
-      /** @description The changes that do it; none when no bolt of this bike does. */
-      changes: components["schemas"]["Change"][];
-      /** @description What to do first. */
-      proposal: string;
-      /** @description Where on the way it belongs. */
-      station: components["schemas"]["Station"];
-      /** @description What is wrong, and by how much. */
-      words: string;
-    };
-    /** @description What is far out on a bike. */
-    GrossReport: {
-      /** @description To be taken before the order of work, the saddle before the front. */
-      errors: components["schemas"]["Gross"][];
-      front?: components["schemas"]["FrontPass"] | null;
-    };
-    /** @description How far a body has grown away from the position a fit left. */
-    Growth: {
-      /**
-       * Format: double
-       * @description Inseam now, less then.
-       */
-      inseam_mm: number;
-      /**
-       * Format: double
-       * @description The same on the same bike with the body as it is now.
-       */
-      knee_now_deg: number;
-      /**
-       * Format: double
-       * @description Knee at full reach as the fit left it.
-       */
-      knee_then_deg: number;
-      /**
-       * Format: double
-       * @description Travel of the post that would give the knee back, up positive; none when no post does.
-       */
-      saddle_mm?: number | null;
-      /**
-       * Format: double
-       * @description Stature now, less then.
-       */
-      stature_mm: number;
-      /** @description All of it in a sentence. */
-      words: string;
-    };
-    /** @description A call of a bracket as a place of the hands. */
-    HandCall: {
-      /** @description Where the hands were. */
-      hand: components["schemas"]["Point"];
-      /** @description "too far". */
-      words: string;
-    };
-    /** @description What one school says of where the hands belong. */
-    HandOpinion: {
-      /** @description What it accepts square to the arc, from where the hands are, mm; none where it says no more than a place. */
-      farther_from_to?: [number, number] | null;
-      /**
-       * Format: double
-       * @description From where they are: farther square to the arc, nearer negative, mm.
-       */
-      farther_mm: number;
-      /** @description And along it. */
-      higher_from_to?: [number, number] | null;
-      /**
-       * Format: double
-       * @description And higher along it, lower negative, mm.
-       */
-      higher_mm: number;
-      /** @description As it is called. */
-      label: string;
-      /** @description Whether the studio follows it. */
-      leads: boolean;
-      /** @description Its key. */
-      school: components["schemas"]["HandSchool"];
-      target?: components["schemas"]["Point"] | null;
-      /** @description How it comes to that. */
-      words: string;
-    };
-    /**
-     * @description Where the hands are. Angles of the upper body belong to one.
-     * @enum {string}
-     */
-    HandPlace: "hoods" | "tops" | "drops" | "grips" | "pads";
-    /** @description The plane around the hands as they are. */
-    HandPlane: {
-      /** @description The piece of the arc that is as good, from its lower end to its upper. */
-      arc: components["schemas"]["Point"][];
-      /** @description Every front end that can be built, without those to order. */
-      dots: components["schemas"]["Dot"][];
-      /** @description Across: forward of the BB. */
-      forward: components["schemas"]["MapAxis"];
-      /** @description The lines, output by output. */
-      lines: components["schemas"]["MapLine"][];
-      /** @description Where the hands are. */
-      now: components["schemas"]["Point"];
-      /** @description Upwards: above the BB. */
-      up: components["schemas"]["MapAxis"];
-      /** @description Places a limit of the rider forbids, or nobody reaches. */
-      walled: components["schemas"]["Point"][];
-      /** @description What those are, each once. */
-      walls: string[];
-    };
-    /** @description How the rider is with the hands in one of the bike's places. */
-    HandRow: {
-      /** @description What it breaks: a limit of the rider, or that the arms do not get there. */
-      breaks?: string | null;
-      /**
-       * Format: double
-       * @description Elbow flexion.
-       */
-      elbow_deg: number;
-      /**
-       * Format: double
-       * @description The hip at its most closed, the tighter side.
-       */
-      hip_deg: number;
-      /**
-       * Format: double
-       * @description Straight from the hip joint to the hand, as a share of the trunk.
-       */
-      hip_to_hand: number;
-      /** @description As it is called. */
-      label: string;
-      /** @description The place. */
-      place: components["schemas"]["HandPlace"];
-      /**
-       * Format: double
-       * @description Hip–shoulder–elbow.
-       */
-      shoulder_deg: number;
-      /**
-       * Format: double
-       * @description Torso above horizontal.
-       */
-      torso_deg: number;
-      /**
-       * Format: double
-       * @description Hip–shoulder–wrist.
-       */
-      wrist_deg: number;
-    };
-    /**
-     * @description A school of the hands' place.
-     * @enum {string}
-     */
-    HandSchool: "angles" | "bracket" | "hip_to_hand" | "middle" | "drop_share";
-    /** @description A trial as a place of the hands. */
-    HandTrial: {
-      /** @description Where it put the hands. */
-      hand: components["schemas"]["Point"];
-      /**
-       * Format: int64
-       * @description Its number in the fit.
-       */
-      number: number;
-      outcome?: components["schemas"]["Outcome"] | null;
-    };
-    /** @description What a hand carries, as the rider rates it. */
-    HandWeight: {
-      /** @description Which hand. */
-      side: components["schemas"]["Side"];
-      /**
-       * Format: double
-       * @description From 0, nothing, to 10, all there is; none takes the last one back.
-       */
-      weight?: number | null;
-    };
-    /** @description What the hand-out says of the judging. */
-    HandedOver: {
-      /** @description What is asked of a clinician. */
-      refer: string[];
-      /** @description What remains likely. */
-      remains: string[];
-      /** @description Of every kept trial. */
-      why: components["schemas"]["WhyKept"][];
-    };
-    /** @description The sheet. */
-    Handout: {
-      /** @description The bike's name. */
-      bike: string;
-      /** @description What stands at its foot. */
-      cautions: string[];
-      /**
-       * Format: date
-       * @description The day of the fit.
-       */
-      day: string;
-      /** @description What tape and parts disagree about, when they do. */
-      disagreement?: string | null;
-      effort?: components["schemas"]["Effort"] | null;
-      /** @description Body lengths that were estimated, not measured. */
-      estimated: components["schemas"]["Length"][];
-      /** @description What guided protocols found. */
-      evidence: string[];
-      /** @description Whether the fit is finished; a sheet of an open fit says so. */
-      finished: boolean;
-      /**
-       * Format: date
-       * @description When to come back, once that is settled.
-       */
-      follow_up?: string | null;
-      /** @description The bike as found. */
-      found: components["schemas"]["Foresight"];
-      front_work?: components["schemas"]["FrontWorkDone"] | null;
-      /** @description What the rider came with that the next reader must know: why the fit went on, where it hurts. */
-      intake: string[];
-      /** @description Why each kept change was made, what remains likely, and what a clinician is asked. */
-      judged: components["schemas"]["HandedOver"];
-      /** @description The bike as left. */
-      left: components["schemas"]["Foresight"];
-      /** @description What waits for the next bike. */
-      next_bike: string[];
-      /**
-       * Format: int64
-       * @description The how-manieth fit of the bike.
-       */
-      number: number;
-      /** @description The rider's name. */
-      rider: string;
-      /** @description What the rider should feel for between visits. */
-      self_check: string;
-      /** @description Which point of the saddle the sit reference is. */
-      sit_reference: string;
-      /** @description As the studio is called; nameless when empty. */
-      studio: string;
-      /** @description Found, left and difference with each convention. */
-      table: components["schemas"]["Line"][];
-      /** @description Trials in order, with the rider's words. */
-      trials: components["schemas"]["TrialView"][];
-    };
-    /** @description The answer of a server that can. */
-    Health: {
-      /** @description The version that is running. */
-      version: string;
-    };
-    /** @description How it is set up. */
-    HeelTest: {
-      /**
-       * Format: double
-       * @description From place to place, mm.
-       */
-      step_mm: number;
-    };
-    /**
-     * @description A school of saddle height.
-     * @enum {string}
-     */
-    HeightSchool: "knee_moving" | "knee_still" | "creep_up" | "heel" | "inseam" | "inseam_axle" | "first_ride";
-    /** @description How it is set up. */
-    HeightSweep: {
-      /**
-       * Format: double
-       * @description From place to place, mm.
-       */
-      step_mm: number;
-    };
-    /** @description What else was not exactly known when a rider was calibrated, and how the fit would have answered it. */
-    Held: {
-      /** @description The doubt. */
-      doubt: string;
-      /** @description How each fitted parameter would have moved, had it been one standard deviation more. */
-      response: number[];
-    };
-    /** @description The setting of a blind comparison to make now. */
-    HiddenSetting: {
-      /** @description "B: Saddle down 5". */
-      setting: string;
-    };
-    /** @description How a studio works: chosen once. */
-    House: {
-      /**
-       * @description How lengths are read and written in a new bike's first fit.
-       * @default {
-       *       "bar_roll": "bar_roll_reach",
-       *       "bb_to_hand": "bb_to_hood",
-       *       "drop": "drop_hood",
-       *       "saddle_height": "saddle_height_straight",
-       *       "saddle_to_hand": "sit_to_hood",
-       *       "setback": "setback_sit",
-       *       "sit_reference": "eighty_wide"
-       *     }
-       */
-      conventions: components["schemas"]["Conventions"];
-      /**
-       * @description What it judges by that is not the house's.
-       * @default {
-       *       "halves": [],
-       *       "links": []
-       *     }
-       */
-      judging: components["schemas"]["OwnJudging"];
-      /**
-       * @description Which schools lead.
-       * @default {
-       *       "cleat": "midway",
-       *       "crank": "function",
-       *       "hands": "angles",
-       *       "landmark": "centre",
-       *       "saddle_height": "knee_moving",
-       *       "setback": "balance"
-       *     }
-       */
-      leads: components["schemas"]["Leads"];
-      /**
-       * @description As the studio is called on the hand-out; nameless when empty.
-       * @default
-       */
-      name: string;
-      /**
-       * @description The parts box.
-       * @default []
-       */
-      parts: components["schemas"]["Part"][];
-      /**
-       * @description The studio's own ranges, each of a kind of riding.
-       * @default []
-       */
-      ranges: components["schemas"]["KindRange"][];
-      /**
-       * @description What lengths and masses are shown and typed in.
-       * @default {
-       *       "length": "mm",
-       *       "mass": "kg"
-       *     }
-       */
-      units: components["schemas"]["Units"];
-      /**
-       * @description The order the tape walks round a bike.
-       * @default [
-       *       "saddle_height_mm",
-       *       "tilt_deg",
-       *       "setback_mm",
-       *       "drop_mm",
-       *       "bb_to_hand_mm",
-       *       "crank_mm",
-       *       "cleat_setback_mm",
-       *       "spacers_below_mm",
-       *       "stem_mm",
-       *       "stem_angle_deg"
-       *     ]
-       */
-      walk: components["schemas"]["Quantity"][];
-    };
-    /** @description The half-width of an axis, as the house has it. */
-    HouseHalf: {
-      /** @description Of which axis. */
-      axis: components["schemas"]["Axis"];
-      /**
-       * Format: double
-       * @description How wide to either side.
-       */
-      half: number;
-      /** @description As it is called. */
-      label: string;
-      /**
-       * Format: double
-       * @description The least a studio may choose.
-       */
-      least: number;
-      /**
-       * Format: double
-       * @description The most.
-       */
-      most: number;
-      /** @description Its unit. */
-      unit: components["schemas"]["Unit"];
-    };
-    /** @description What the house judges by, of which a studio may have its own. */
-    HouseJudging: {
-      /** @description How wide each window is to either side. */
-      halves: components["schemas"]["HouseHalf"][];
-      /** @description From what is felt or seen to what may cause it. */
-      links: components["schemas"]["HouseLinks"][];
-    };
-    /** @description One cause of something felt or seen, as the house has it. */
-    HouseLink: {
-      /** @description To what. */
-      fault: components["schemas"]["Fault"];
-      /** @description As that is told. */
-      label: string;
-      /**
-       * Format: double
-       * @description How strong: the chance that it alone brings it about when it is well out.
-       */
-      strength: number;
-    };
-    /** @description What may bring something felt or seen about, as the house has it. */
-    HouseLinks: {
-      /** @description Its causes. */
-      causes: components["schemas"]["HouseLink"][];
-      /** @description As that is told. */
-      label: string;
-      /**
-       * Format: double
-       * @description How often it comes by itself.
-       */
-      leak: number;
-      /** @description From what. */
-      tells: components["schemas"]["Tells"];
-    };
-    /**
-     * @description How often a link holds (workshop rule).
-     * @enum {string}
-     */
-    HowOften: "often" | "sometimes" | "seldom";
-    /** @description Where every landmark hangs now, side by side. */
-    Hung: {
-      /** @description As it is called. */
-      label: string;
-      /** @description The landmark. */
-      landmark: components["schemas"]["Landmark"];
-      /** @description Knee over axle from it, knee ahead positive, as foreseen. */
-      over_axle_mm: components["schemas"]["Sides_f64"];
-      /** @description How far ahead of the axle the line hangs then. */
-      right_at_mm: components["schemas"]["Sides_f64"];
-      /** @description What stands over the axle where a line from it hangs right. */
-      stands_for: string;
-    };
-    /** @description The riders a file brought in. */
-    Imported: {
-      riders: components["schemas"]["ImportedRider"][];
-    };
-    /** @description A rider a file brought in. */
-    ImportedRider: {
-      /** Format: uuid */
-      id: string;
-      name: string;
-    };
-    /** @description What was hurt before. */
-    Injury: {
-      /**
-       * @description Whether they looked at the rider as a rider.
-       * @default false
-       */
-      as_rider: boolean;
-      /**
-       * @description Who diagnosed it; empty when nobody did.
-       * @default
-       */
-      diagnosed_by: string;
-      /**
-       * @description What tells it from the others, made by whoever wrote it down; empty of those of before.
-       * @default
-       */
-      id: string;
-      /** @default null */
-      joint: components["schemas"]["Joint"] | null;
-      /**
-       * @description A joint was replaced.
-       * @default false
-       */
-      replaced: boolean;
-      /** @default null */
-      side: components["schemas"]["Side"] | null;
-      /**
-       * @description Operated on.
-       * @default false
-       */
-      surgery: boolean;
-      /**
-       * @description What, where and when.
-       * @default
-       */
-      what: string;
-      /**
-       * @description A knee or hip that will not fold any more.
-       * @default false
-       */
-      will_not_fold: boolean;
-    };
-    /** @description What the rider comes with. */
-    Intake: {
-      /**
-       * @description Where it hurts.
-       * @default []
-       */
-      complaints: components["schemas"]["Complaint"][];
-      /**
-       * @description What the rider trains for.
-       * @default
-       */
-      event: string;
-      /**
-       * Format: double
-       * @description Hours it takes.
-       * @default null
-       */
-      event_h: number | null;
-      /** @default null */
-      experience: components["schemas"]["Experience"] | null;
-      /**
-       * @description The red flags that are there.
-       * @default []
-       */
-      flags: components["schemas"]["Flag"][];
-      /**
-       * @description Whether the rider was asked for red flags.
-       * @default false
-       */
-      flags_asked: boolean;
-      /** @default null */
-      go_on: components["schemas"]["GoOn"] | null;
-      /**
-       * @description What the fit is for.
-       * @default []
-       */
-      goals: components["schemas"]["Goals"];
-      /**
-       * @description Past injuries, surgery and replaced joints.
-       * @default []
-       */
-      injuries: components["schemas"]["Injury"][];
-      /**
-       * @description What the rider has been riding lately.
-       * @default
-       */
-      load: string;
-      /**
-       * @description Whether that rose suddenly: a cause of its own.
-       * @default false
-       */
-      load_rose: boolean;
-      /**
-       * Format: double
-       * @description Hours of the longest ride.
-       * @default null
-       */
-      longest_ride_h: number | null;
-      /** @default null */
-      notices: components["schemas"]["Notices"] | null;
-      /**
-       * @description What kind of riding, in the rider's words.
-       * @default
-       */
-      riding: string;
-      /**
-       * @description Whether a run follows.
-       * @default false
-       */
-      run_follows: boolean;
-      /**
-       * Format: double
-       * @description Hours seated a day.
-       * @default null
-       */
-      seated_h: number | null;
-      /** @default null */
-      surface: components["schemas"]["Surface"] | null;
-      /** @default null */
-      visit: components["schemas"]["Visit"] | null;
-      /**
-       * @description The rider's work.
-       * @default
-       */
-      work: string;
-    };
-    /**
-     * @description What another crank is for; the rest of the bike follows it.
-     * @enum {string}
-     */
-    Intent: "bottom" | "knee_over_axle" | "hip_room" | "drop" | "back";
-    /**
-     * @description A joint whose limit decides what a position may ask.
-     * @enum {string}
-     */
-    Joint: "hip" | "knee" | "back";
-    /** @description What the judge says of a fit. */
-    JudgeView: {
-      /** @description What is worth asking or looking at, the most first. */
-      asks: components["schemas"]["AskNext"][];
-      /** @description Every axis. */
-      axes: components["schemas"]["AxisLine"][];
-      /** @description What a limit, a wall or the parts forbid. */
-      blocked: components["schemas"]["MoveView"][];
-      /** @description Where the fitter disagreed. */
-      disputes: components["schemas"]["DisputeView"][];
-      /** @description Whether it is judged as a whole fit, in which what is silent counts too. */
-      full_fit: boolean;
-      /** @description The next move. */
-      next: components["schemas"]["MoveView"];
-      /** @description What else may be done, the best first. */
-      others: components["schemas"]["MoveView"][];
-      /** @description The bolt to turn instead, where the next move turns none: "saddle down 5". */
-      otherwise?: string | null;
-      /** @description What is said besides: limits, the wrong frame, what the order of goals changes. */
-      says: string[];
-    };
-    /**
-     * Format: double
-     * @description A mass in kilograms.
-     */
-    Kilograms: number;
-    /**
-     * @description The kind of riding a bike is for; ranges belong to one.
-     * @enum {string}
-     */
-    Kind: "road" | "race" | "gravel" | "city" | "off_road" | "gravity" | "time_trial";
-    /** @description A studio's own range of one kind of riding. */
-    KindRange: {
-      /** @description The kind of riding. */
-      kind: components["schemas"]["Kind"];
-      /** @description The range. */
-      range: components["schemas"]["OwnRange"];
-    };
-    /** @description A kind of riding with its ranges. */
-    KindSpec: {
-      kind: components["schemas"]["Kind"];
-      ranges: components["schemas"]["Range"][];
-      word: string;
-    };
-    /** @description Knee flexion over the stroke, 0 = straight. */
-    Knee: {
-      /** @description At top dead centre. */
-      at_0_deg: components["schemas"]["Degrees"];
-      /** @description At bottom dead centre. */
-      at_180_deg: components["schemas"]["Degrees"];
-      /** @description With the crank level and forward. */
-      at_90_deg: components["schemas"]["Degrees"];
-      /** @description With the crank in line with the seat tube. */
-      in_line_deg: components["schemas"]["Degrees"];
-      /** @description Largest of the stroke. */
-      largest_deg: components["schemas"]["Degrees"];
-      /** @description Where it is smallest. */
-      smallest_at: components["schemas"]["CrankAngle"];
-      /** @description Smallest of the stroke: the knee at full reach (house). */
-      smallest_deg: components["schemas"]["Degrees"];
-    };
-    /** @description Knee over pedal axle at crank 90, knee ahead positive, for each landmark. */
-    KneeOverAxle: {
-      /** @description Centre of the knee joint. */
-      centre_mm: components["schemas"]["Millimetres"];
-      /** @description Front quarter of the joint, halfway from its centre to the front of the kneecap: 25 forward, 2.5 up the shank. */
-      front_quarter_mm?: components["schemas"]["Millimetres"];
-      /** @description Front of the kneecap: 50 forward, 5 up the shank. */
-      kneecap_front_mm: components["schemas"]["Millimetres"];
-      /** @description The bump at the top of the shin: 42 forward, 50 down. */
-      shin_bump_mm: components["schemas"]["Millimetres"];
-      /** @description The tendon below the kneecap: 45 forward, 25 down. */
-      tendon_mm: components["schemas"]["Millimetres"];
-    };
-    /**
-     * @description The way a knee goes, seen from the front.
-     * @enum {string}
-     */
-    KneePath: "straight" | "in_pushing" | "out_rising" | "swept_in" | "swept_out";
-    /** @description The ladder of one knee. */
-    Ladder: {
-      /** @description What to do once all were tried. */
-      after: string;
-      /** @description The rungs, from the cheapest. */
-      rungs: components["schemas"]["Rung"][];
-      /** @description How the knee was seen to go. */
-      seen: string;
-      /** @description Whose. */
-      side: components["schemas"]["Side"];
-    };
-    /**
-     * @description From where on the knee a plumb line hangs.
-     * @enum {string}
-     */
-    Landmark: "centre" | "kneecap_front" | "front_quarter" | "tendon" | "shin_bump";
-    /** @description Which school leads in a studio, decision by decision. */
-    Leads: {
-      /**
-       * @description Where the cleat goes.
-       * @default midway
-       */
-      cleat: components["schemas"]["CleatSchool"];
-      /**
-       * @description Crank length.
-       * @default function
-       */
-      crank: components["schemas"]["CrankSchool"];
-      /**
-       * @description Where the hands belong.
-       * @default angles
-       */
-      hands: components["schemas"]["HandSchool"];
-      /**
-       * @description From where on the knee the plumb line hangs.
-       * @default centre
-       */
-      landmark: components["schemas"]["Landmark"];
-      /**
-       * @description Saddle height.
-       * @default knee_moving
-       */
-      saddle_height: components["schemas"]["HeightSchool"];
-      /**
-       * @description Setback.
-       * @default balance
-       */
-      setback: components["schemas"]["SetbackSchool"];
-    };
-    /** @description Where in a range of the torso a rider belongs. */
-    Lean: {
-      /** @description Why, each in a few words. */
-      reasons: string[];
-      /**
-       * Format: double
-       * @description From −1, the low end, to 1, the upright one; 0 is the whole range.
-       */
-      share: number;
-    };
-    /** @description A leg at one crank angle, for drawing. */
-    LegPose: {
-      /** @description Ankle joint, where the foot is on the pedal. */
-      ankle: components["schemas"]["Point"];
-      /** @description Pedal axle. */
-      axle: components["schemas"]["Point"];
-      /** @description Heel, at the sole. */
-      heel: components["schemas"]["Point"];
-      /** @description Knee joint. */
-      knee: components["schemas"]["Point"];
-      /** @description Toe, at the sole. */
-      toe: components["schemas"]["Point"];
-    };
-    /** @description A body length the linkage uses. */
-    Length: {
-      /** @description What it is. */
-      quantity: components["schemas"]["Quantity"];
-      /** @description Where it comes from. */
-      source: components["schemas"]["Source"];
-      /** @description One standard deviation. */
-      spread_mm: components["schemas"]["Millimetres"];
-      /** @description The length. */
-      value_mm: components["schemas"]["Millimetres"];
-    };
-    /**
-     * @description What lengths are shown and typed in.
-     * @enum {string}
-     */
-    LengthUnit: "mm" | "cm" | "in";
-    /** @description Every length the linkage uses, measured or estimated. */
-    Lengths: {
-      /** @description Elbow to wrist. */
-      forearm: components["schemas"]["Length"];
-      /** @description Wrist to finger tip. */
-      hand_mm: components["schemas"]["Millimetres"];
-      /** @description Shoulder joint to the middle of the head. */
-      head_out_mm: components["schemas"]["Millimetres"];
-      /** @description Middle of the pelvis to each hip joint. */
-      hip_aside_mm: components["schemas"]["Millimetres"];
-      /** @description Hip joint over the sit reference, and its spread. */
-      hip_rise_mm: components["schemas"]["Millimetres"];
-      /** @description One standard deviation of the hip's rise. */
-      hip_rise_spread_mm: components["schemas"]["Millimetres"];
-      /** @description Barefoot inseam. */
-      inseam: components["schemas"]["Length"];
-      /** @description Left and right leg. */
-      legs: components["schemas"]["Sides_LegLengths"];
-      /** @description Between the bony points of the shoulders. */
-      shoulder_breadth: components["schemas"]["Length"];
-      /** @description Hip joint to shoulder joint. */
-      trunk: components["schemas"]["Length"];
-      /** @description Shoulder joint to elbow. */
-      upper_arm: components["schemas"]["Length"];
-    };
-    /** @description A frame of the studio's library. */
-    LibraryFrame: {
-      /** @description Its geometry. */
-      frame: components["schemas"]["Frame"];
-      /**
-       * Format: uuid
-       * @description Its id.
-       */
-      id: string;
-      /** @description The kind of riding it is made for. */
-      kind: components["schemas"]["Kind"];
-      /** @description As it is called, size and all. */
-      name: string;
-    };
-    /** @description How it is set up: there is nothing to set. */
-    LightFingers: Record<string, never>;
-    /** @description One joint's limit against what the stroke asks of it. */
-    LimitRow: {
-      /** @description What is asked of it. */
-      demand: string;
-      /**
-       * Format: double
-       * @description The most the stroke asks.
-       */
-      demand_deg: number;
-      /** @description Where the test on the table ended. */
-      end_point: string;
-      /** @description "Hip, left". */
-      label: string;
-      /**
-       * Format: double
-       * @description The limit; none while nobody has tested it.
-       */
-      limit_deg?: number | null;
-      /**
-       * Format: double
-       * @description Limit less demand, positive when there is room.
-       */
-      margin_deg?: number | null;
-      /** @description The limit. */
-      quantity: components["schemas"]["Quantity"];
-      /** @description What would open it, the most degrees first; only of a short margin. */
-      remedies: components["schemas"]["Remedy"][];
-      /** @description Less than the margin to aim for. */
-      short: boolean;
-      side?: components["schemas"]["Side"] | null;
-      /** @description "12° of room" or "3° past its limit". */
-      words: string;
-    };
-    /** @description One line of the table. */
-    Line: {
-      /** @description Whether that is a change as it is written. */
-      changed: boolean;
-      /** @description From where to where. */
-      convention: string;
-      /**
-       * Format: double
-       * @description Left minus found.
-       */
-      difference: number;
-      drawn?: components["schemas"]["Quantity"] | null;
-      /**
-       * Format: double
-       * @description As found.
-       */
-      found: number;
-      /** @description The same in words. */
-      from: string;
-      /** @description The fitter's word. */
-      label: string;
-      /**
-       * Format: double
-       * @description As left.
-       */
-      left: number;
-      /** @description Where the number as left is from. */
-      origin: components["schemas"]["Origin"];
-      /** @description Whether it is the same measure as the line with the chosen convention, read another way. */
-      other: boolean;
-      /** @description What it is of. */
-      quantity: components["schemas"]["Quantity"];
-      /** @description Its unit. */
-      unit: components["schemas"]["Unit"];
-    };
-    /** @description One link from a complaint to a fault. */
-    Link: {
-      /** @description What here and now says the opposite, when something does: then it is seldom that, however often it is elsewhere. */
-      contradicted?: string | null;
-      /** @description What may be wrong. */
-      fault: components["schemas"]["Fault"];
-      /** @description What is known here and now, as measured, foreseen or found; empty when nothing is. */
-      here: string[];
-      /** @description As it is called. */
-      label: string;
-      /** @description How often that is so. */
-      often: components["schemas"]["HowOften"];
-      protocol?: components["schemas"]["Protocol"] | null;
-      /** @description What would settle it. */
-      settles: string;
-      /** @description What would speak against it. */
-      speaks_against: string;
-      /** @description What would speak for it. */
-      speaks_for: string;
-      /** @description Where on the way it is turned. */
-      station: components["schemas"]["Station"];
-    };
-    /** @description Loads of a position over a full stroke. */
-    Loads: {
-      /** @description The rider's centre of mass. */
-      centre: components["schemas"]["Point"];
-      /**
-       * Format: double
-       * @description Share of rider and bike on the front wheel. Two floor scales measure the truth; around 40 is a common road aim.
-       */
-      front_share_percent: number;
-      /**
-       * Format: double
-       * @description What both hands together carry, up on the rider positive, when an effort is known; on pads, the pads.
-       */
-      hand_load_n?: number | null;
-    };
-    /** @description What hip and knee allow. */
-    Longest: {
-      /**
-       * Format: double
-       * @description The longest crank that leaves every margin; none when not even the shortest does.
-       */
-      exact_mm?: number | null;
-      /** @description What runs out first: "left hip". */
-      joint: string;
-      /**
-       * Format: double
-       * @description The longest that is sold and no longer than that.
-       */
-      sold_mm?: number | null;
-      /** @description In a sentence. */
-      words: string;
-    };
-    /**
-     * @description One thing written down at a look. An output seen again is another reading; of anything else a later one of the same kind
-     *     and side takes the place of an earlier one.
-     */
-    LookBody:
-      | {
-          /** @description An output as seen. */
-          seen: components["schemas"]["LookSeen"];
-        }
-      | {
-          /** @description The way a knee goes. */
-          knee: {
-            /** @description Its way. */
-            path: components["schemas"]["KneePath"];
-            /** @description Which knee. */
-            side: components["schemas"]["Side"];
-          };
-        }
-      | {
-          /** @description How the pelvis sits. */
-          pelvis: components["schemas"]["PelvisSeen"];
-        }
-      | {
-          /** @description How the shoulders are held. */
-          shoulders: components["schemas"]["ShouldersSeen"];
-        }
-      | {
-          /** @description A sign that was looked for, there or not. */
-          sign: components["schemas"]["SignSeen"];
-        }
-      | {
-          /** @description What a hand carries. */
-          hand: components["schemas"]["HandWeight"];
-        }
-      | {
-          /** @description What else was seen or said. */
-          words: string;
+        /** @description A limit nobody has tested that intake calls for. */
+        AskedLimit: {
+            /** @description "Hip limit, left". */
+            label: string;
+            /** @description The limit. */
+            quantity: components["schemas"]["Quantity"];
+            side?: components["schemas"]["Side"] | null;
+            /** @description Why it is asked for: "a replaced hip: new left hip, spring 2023". */
+            why: string;
         };
-    /** @description Something seen of the rider on the setup that was on the bench: append-only. */
-    LookEntry: {
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string;
-      /** @description What. */
-      body: components["schemas"]["LookBody"];
-      effort?: components["schemas"]["Effort"] | null;
-      foreseen?: components["schemas"]["ForeseenThen"] | null;
-      hands?: components["schemas"]["HandPlace"] | null;
-      /**
-       * Format: uuid
-       * @description Made by the client.
-       */
-      id: string;
-      /**
-       * Format: uuid
-       * @description The setup on the bench, among the session's.
-       */
-      setup: string;
-    };
-    /** @description One output as seen at a look. */
-    LookSeen: {
-      /** @description How it was taken. */
-      method?: components["schemas"]["Method"];
-      /** @description What was seen. */
-      output: components["schemas"]["Output"];
-      side?: components["schemas"]["Side"] | null;
-      /**
-       * Format: double
-       * @description The value; none takes the last one back.
-       */
-      value?: number | null;
-    };
-    /** @description One side of the map. */
-    MapAxis: {
-      /** @description Its convention, for the numbers a place is read and set by. */
-      convention: components["schemas"]["Convention"];
-      /**
-       * Format: double
-       * @description Its upper end.
-       */
-      high: number;
-      /** @description What it is, with its convention. */
-      label: string;
-      /**
-       * Format: double
-       * @description Its lower end.
-       */
-      low: number;
-    };
-    /** @description A line along which an output stays. */
-    MapLine: {
-      /** @description "35°". */
-      label: string;
-      /** @description What stays. */
-      output: components["schemas"]["Output"];
-      /** @description Its pieces: setback and height of each point. */
-      pieces: number[][][];
-      /** @description Whether it is an end of the range, or knee over axle 0. */
-      strong: boolean;
-      /**
-       * Format: double
-       * @description At which value.
-       */
-      value: number;
-    };
-    /** @description The map with what was tried on it. */
-    MapView: {
-      found?: components["schemas"]["Spot"] | null;
-      map?: components["schemas"]["SaddleMap"] | null;
-      /** @description Every trial's. */
-      trials: components["schemas"]["TrialSpot"][];
-    };
-    /** @description A value outside its range. */
-    Mark: {
-      /**
-       * Format: double
-       * @description How far to the range's nearer end.
-       */
-      distance: number;
-      /** @description Beyond the outer range as well. */
-      outer: boolean;
-      /** @description What is outside. */
-      output: components["schemas"]["Output"];
-      side?: components["schemas"]["Side"] | null;
-      /** @description Which way to go. */
-      toward: components["schemas"]["Toward"];
-      /** @description "likely 4° short of 35–40°". */
-      words: string;
-    };
-    /**
-     * @description What masses are shown and typed in.
-     * @enum {string}
-     */
-    MassUnit: "kg" | "lb";
-    /** @description A measure of the body with its readings, those set aside among them. */
-    MeasureView: components["schemas"]["BodyMeasure"] & {
-      /** @description How many were set aside at this visit. */
-      aside: number;
-      /** @description The readings that count, as one visit took them. */
-      readings: components["schemas"]["ReadingRecord"][];
-    };
-    /** @description A rider as far as the linkage needs one. */
-    MeasuredRider: {
-      /** @description What was measured of each arm. */
-      arms?: components["schemas"]["Sides_ArmBody"];
-      /** @description What was measured of the body. */
-      body: components["schemas"]["Body"];
-      /** @description Elbow flexion the rider rests at (house: 20°). */
-      elbow_deg?: components["schemas"]["Degrees"];
-      /** @description What was measured of each leg. */
-      legs?: components["schemas"]["Sides_LegBody"];
-      /** @description How the pelvis sits and leans. */
-      pelvis?: components["schemas"]["Pelvis"];
-      /** @description Foot pitch over the stroke, per side; the house's until seen. */
-      pitch?: components["schemas"]["Sides_FootPitch"];
-      /**
-       * Format: double
-       * @description Mean pitch answers the leg's job with so many degrees a mm of hip-to-axle distance (house: .15 ± .1).
-       */
-      pitch_response_deg_per_mm?: number;
-    };
-    /**
-     * @description How a reading was taken.
-     * @enum {string}
-     */
-    Method: "tape" | "calliper" | "goniometer" | "printed" | "old_record" | "told" | "film" | "camera" | "scales";
-    /**
-     * Format: double
-     * @description A length in millimetres.
-     */
-    Millimetres: number;
-    /** @description One thing that may be done next. */
-    MoveView: {
-      /** @description `move`, `linked`, `test`, `put_back`, `done`, `refer`, or a remedy. */
-      act: string;
-      against?: components["schemas"]["Said"] | null;
-      axis?: components["schemas"]["Axis"] | null;
-      /** @description "97 % too high"; of a protocol or a look what it is for. */
-      because: string;
-      /** @description Why it is not proposed. */
-      blocked: string[];
-      /** @description The fault it mends, to disagree with. */
-      fault?: string | null;
-      /** @description As that is told. */
-      fault_words?: string | null;
-      /** @description How it is done, where the title does not say it. */
-      how: string;
-      /** @description What to do if it is worse. */
-      if_worse?: string | null;
-      /** @description What tells it from the others. */
-      key: string;
-      /**
-       * Format: double
-       * @description The chance that it lands in the rider's window.
-       */
-      lands?: number | null;
-      /** @description What moves with it: "knee at full reach 28.9° → 31.6°". */
-      moves_with: string[];
-      /**
-       * Format: double
-       * @description What it is worth less what it costs: what the ranking is by.
-       */
-      score: number;
-      /** @description The strongest that speak for it. */
-      speaks_for: components["schemas"]["Said"][];
-      start?: components["schemas"]["Start"] | null;
-      /** @description Where on the way it is done. */
-      station: components["schemas"]["Station"];
-      step?: components["schemas"]["Step"] | null;
-      /** @description "Saddle down 8". */
-      title: string;
-      /**
-       * Format: uuid
-       * @description The trial on the bench to put back; none of anything else.
-       */
-      trial?: string | null;
-      /** @description "The hips still rock". */
-      wrong_if?: string | null;
-    };
-    /** @description A bike as typed in: the saddle's place is not among it, since that is measured. */
-    NewBike: {
-      /** @description The bar. */
-      bar: components["schemas"]["Bar"];
-      /** @description Stem and spacers. */
-      cockpit: components["schemas"]["Cockpit"];
-      /** @description The frame. */
-      frame: components["schemas"]["Frame"];
-      /**
-       * Format: uuid
-       * @description UUIDv7, made by the client: sending it again is harmless.
-       */
-      id: string;
-      /** @description The kind of riding. */
-      kind?: components["schemas"]["Kind"];
-      /** @description The brake levers. */
-      levers?: components["schemas"]["Sides_Lever"];
-      /** @description As the rider calls it. */
-      name: string;
-      /** @description Cranks, pedals and shoes. */
-      pedalling: components["schemas"]["Sides_Pedalling"];
-      /** @description The post. */
-      post?: components["schemas"]["Post"];
-      /** @description The saddle. */
-      saddle: components["schemas"]["NewSaddle"];
-      taped?: components["schemas"]["TapedFrame"] | null;
-      /** @description The torques printed on its parts. */
-      torques?: components["schemas"]["Torques"];
-      /** @description What of it was filled in from an ordinary bike, and not overtyped: none of it when empty; nobody says when left out. */
-      usual?: components["schemas"]["Quantity"][] | null;
-    };
-    /** @description A calibration to make. */
-    NewCalibration: {
-      /**
-       * Format: uuid
-       * @description UUIDv7, made by the client: sending it again is harmless.
-       */
-      id: string;
-      /** @description Fits the rider anew to everything seen; `false` switches the fit off. */
-      on: boolean;
-    };
-    /** @description Something to call. */
-    NewCall: {
-      call: components["schemas"]["Call"];
-      /**
-       * Format: uuid
-       * @description UUIDv7, made by the client: sending it again is harmless.
-       */
-      id: string;
-    };
-    /** @description A disagreement with the judge. */
-    NewDispute: {
-      about: components["schemas"]["Disputed"];
-      /**
-       * Format: uuid
-       * @description UUIDv7, made by the client: sending it again is harmless.
-       */
-      id: string;
-      /** @description Why. */
-      reason?: string;
-      /** @description As it was told when it was disputed. */
-      told: string;
-    };
-    /** @description Something to write down about a trial. */
-    NewEntry: {
-      body: components["schemas"]["EntryBody"];
-      /**
-       * Format: uuid
-       * @description UUIDv7, made by the client: sending it again is harmless.
-       */
-      id: string;
-    };
-    /** @description Something seen. */
-    NewLook: {
-      body: components["schemas"]["LookBody"];
-      hands?: components["schemas"]["HandPlace"] | null;
-      /**
-       * Format: uuid
-       * @description UUIDv7, made by the client: sending it again is harmless.
-       */
-      id: string;
-    };
-    /** @description A reading to append. */
-    NewReading: components["schemas"]["Reading"] & {
-      /**
-       * Format: uuid
-       * @description UUIDv7, made by the client: sending it again is harmless.
-       */
-      id: string;
-    };
-    /** @description A new rider. */
-    NewRider: {
-      /**
-       * Format: uuid
-       * @description UUIDv7, made by the client: sending it again is harmless.
-       */
-      id: string;
-      /** Format: double */
-      inseam_mm?: number | null;
-      /** Format: double */
-      mass_kg?: number | null;
-      name: string;
-      /** Format: double */
-      stature_mm: number;
-    };
-    /** @description A run to begin. */
-    NewRun: {
-      /**
-       * Format: uuid
-       * @description UUIDv7, made by the client: sending it again is harmless.
-       */
-      id: string;
-      plan: components["schemas"]["RunPlan"];
-    };
-    /** @description A saddle without its place. */
-    NewSaddle: {
-      nose_to_mark_mm?: components["schemas"]["Millimetres"] | null;
-      nose_to_sit_mm: components["schemas"]["Millimetres"];
-      rail_middle_mm?: components["schemas"]["Millimetres"] | null;
-      rail_mm?: components["schemas"]["Millimetres"] | null;
-      saddle_length_mm: components["schemas"]["Millimetres"];
-      saddle_stack_mm?: components["schemas"]["Millimetres"] | null;
-      saddle_top_mm?: components["schemas"]["Millimetres"] | null;
-      saddle_width_mm?: components["schemas"]["Millimetres"] | null;
-      tilt_deg: components["schemas"]["Degrees"];
-    };
-    /** @description A fit to open. */
-    NewSession: {
-      /**
-       * Format: date
-       * @description The day where the studio is.
-       */
-      day: string;
-      /**
-       * Format: uuid
-       * @description UUIDv7, made by the client: sending it again is harmless.
-       */
-      id: string;
-    };
-    /** @description The latest position of a rider. */
-    Newest: {
-      /** @description The position. */
-      position: components["schemas"]["Position"];
-      /**
-       * Format: uuid
-       * @description The fit that left it.
-       */
-      session_id: string;
-    };
-    /**
-     * Format: double
-     * @description A torque in newton metres.
-     */
-    NewtonMetres: number;
-    /**
-     * @description A saddle's nose.
-     * @enum {string}
-     */
-    Nose: "long" | "short";
-    /** @description A step of the run, as it stands on the tape. */
-    Notch: {
-      /** @description "738". */
-      label: string;
-      /** @description How it turned out. */
-      state: components["schemas"]["NotchState"];
-      /** @description "left 1, right 0". */
-      words: string;
-    };
-    /**
-     * @description How a step of a run turned out.
-     * @enum {string}
-     */
-    NotchState: "quiet" | "marked" | "now";
-    /**
-     * @description How small a change the rider notices.
-     * @enum {string}
-     */
-    Notices: "little" | "centimetres" | "millimetres";
-    /** @description Where the number of a bike's length or part is from. */
-    NumberFrom: {
-      /** @description The same in words. */
-      from: string;
-      /** @description Where it is from. */
-      origin: components["schemas"]["Origin"];
-      /** @description What it is of. */
-      quantity: components["schemas"]["Quantity"];
-    };
-    /** @description What was seen of the rider on the bike. */
-    Observations: {
-      pitch?: components["schemas"]["Sides_PitchSeen"] | null;
-    };
-    /** @description A compensating move, offered as one linked trial that still lists each bolt. */
-    Offer: {
-      /** @description The whole linked trial: the changes asked for and the compensating one. */
-      changes: components["schemas"]["Change"][];
-      /** @description Why. */
-      reason: string;
-      /** @description "And saddle up 2.5". */
-      title: string;
-    };
-    /**
-     * @description What stands on a steerer, from the head tube up.
-     * @enum {string}
-     */
-    OnSteerer: "cover" | "below" | "stem" | "above" | "gap";
-    /** @description A fit that is going on. */
-    OpenFitLine: {
-      bike: string;
-      /** Format: int64 */
-      number: number;
-      position?: components["schemas"]["Position"] | null;
-      /** Format: uuid */
-      session_id: string;
-      station: components["schemas"]["Station"];
-      /** @description What the rider said last. */
-      words?: string | null;
-    };
-    /** @description What one school says of this rider. */
-    Opinion: {
-      /**
-       * Format: double
-       * @description One standard deviation of what it rests on, where that is worth saying.
-       */
-      band?: number | null;
-      bound?: components["schemas"]["Bound"] | null;
-      /** @description Whether it rests on an estimate. */
-      estimated: boolean;
-      /**
-       * Format: double
-       * @description Largest of what it accepts.
-       */
-      high?: number | null;
-      /** @description As it is called. */
-      label: string;
-      /** @description Whether the studio follows it. */
-      leads: boolean;
-      /**
-       * Format: double
-       * @description Least of what it accepts.
-       */
-      low?: number | null;
-      /** @description Its key among the schools of this decision. */
-      school: string;
-      sides?: components["schemas"]["Sides_f64"] | null;
-      trial?: components["schemas"]["Step"] | null;
-      /**
-       * Format: double
-       * @description What it wants; none while something must be measured first.
-       */
-      value?: number | null;
-      /** @description How it comes to that, or what must be measured first. */
-      words: string;
-    };
-    /**
-     * @description Whether the rider knows which length is ridden.
-     * @enum {string}
-     */
-    Order: "hidden" | "open";
-    /** @description An ordinary bike of one size. */
-    OrdinaryBike: {
-      /** @description The bar. */
-      bar: components["schemas"]["Bar"];
-      /** @description Head tube to bar clamp. */
-      cockpit: components["schemas"]["Cockpit"];
-      /** @description The frame. */
-      frame: components["schemas"]["Frame"];
-      /** @description The kind of riding. */
-      kind: components["schemas"]["Kind"];
-      /** @description Its made-up name. */
-      name: string;
-      /** @description Saddle nose to sit reference. */
-      nose_to_sit_mm: components["schemas"]["Millimetres"];
-      /** @description Either side. */
-      pedalling: components["schemas"]["Pedalling"];
-      /** @description Saddle nose to tail. */
-      saddle_length_mm: components["schemas"]["Millimetres"];
-      /** @description Saddle tilt. */
-      tilt_deg: components["schemas"]["Degrees"];
-    };
-    /**
-     * @description Where a number is from.
-     * @enum {string}
-     */
-    Origin: "taped" | "typed" | "usual" | "derived" | "estimated" | "simulated" | "not_recorded";
-    /** @description Another saddle, as far as it was measured. */
-    OtherSaddle: {
-      nose_to_sit_mm?: components["schemas"]["Millimetres"] | null;
-      rail_middle_mm?: components["schemas"]["Millimetres"] | null;
-      rail_mm?: components["schemas"]["Millimetres"] | null;
-      saddle_length_mm?: components["schemas"]["Millimetres"] | null;
-      saddle_stack_mm?: components["schemas"]["Millimetres"] | null;
-      saddle_width_mm?: components["schemas"]["Millimetres"] | null;
-    };
-    /**
-     * @description What became of a trial.
-     * @enum {string}
-     */
-    Outcome: "kept" | "put_back";
-    /** @description What a rider has outgrown. */
-    Outgrown: {
-      /** @description As it is called. */
-      bike: string;
-      /**
-       * Format: uuid
-       * @description The bike's id.
-       */
-      bike_id: string;
-      /**
-       * Format: date
-       * @description On which day.
-       */
-      day: string;
-      /** @description What has grown. */
-      growth: components["schemas"]["Growth"];
-      /**
-       * Format: int64
-       * @description The how-manieth fit left it so.
-       */
-      number: number;
-    };
-    /**
-     * @description Something a position answers.
-     * @enum {string}
-     */
-    Output:
-      | "knee_at_full_reach_deg"
-      | "knee_most_bent_deg"
-      | "knee_at_top_deg"
-      | "knee_forward_deg"
-      | "knee_at_bottom_deg"
-      | "knee_in_line_deg"
-      | "knee_over_axle_mm"
-      | "front_quarter_over_axle_mm"
-      | "kneecap_over_axle_mm"
-      | "tendon_over_axle_mm"
-      | "shin_over_axle_mm"
-      | "hip_closed_deg"
-      | "hip_open_deg"
-      | "hip_flexion_deg"
-      | "hip_flexion_at_reach_deg"
-      | "foot_at_top_deg"
-      | "foot_forward_deg"
-      | "foot_at_bottom_deg"
-      | "foot_rising_deg"
-      | "ankle_smallest_deg"
-      | "ankle_largest_deg"
-      | "torso_deg"
-      | "shoulder_deg"
-      | "shoulder_to_wrist_deg"
-      | "elbow_deg"
-      | "saddle_height"
-      | "setback"
-      | "seat_angle_deg"
-      | "setback_on_grade_mm"
-      | "drop"
-      | "drop_share_percent"
-      | "bb_to_hand"
-      | "bb_to_hand_up_mm"
-      | "saddle_to_hand"
-      | "saddle_to_hand_by_trunk_percent"
-      | "grip_length_mm"
-      | "knee_to_elbow_mm"
-      | "knee_to_trunk_mm"
-      | "toe_clearance_mm"
-      | "axle_to_ground_mm"
-      | "pedal_lean_deg"
-      | "standover_clearance_mm"
-      | "post_exposed_mm"
-      | "post_inserted_mm"
-      | "rail_place_mm"
-      | "front_share_percent"
-      | "hand_load_n";
-    /** @description What is known of an output before any position. */
-    OutputSpec: {
-      /** @description The convention, where there are several. */
-      convention: string;
-      /** @description The fitter's word. */
-      label: string;
-      /**
-       * Format: double
-       * @description The least difference worth telling (house choice): added to the band of a foreseen change, by which changes are
-       *     ordered.
-       */
-      noise: number;
-      /** @description The output. */
-      output: components["schemas"]["Output"];
-      /** @description Whether left and right are read apart. */
-      per_side: boolean;
-      /**
-       * Format: double
-       * @description The spread of one reading of it: tape ± 2 mm, goniometer or film ± 3° (workshop rule).
-       */
-      reading_spread: number;
-      /**
-       * Format: double
-       * @description The largest value a fitter can have seen.
-       */
-      seen_max: number;
-      /**
-       * Format: double
-       * @description The least value a fitter can have seen.
-       */
-      seen_min: number;
-      /** @description Its unit. */
-      unit: components["schemas"]["Unit"];
-    };
-    /** @description A studio's own half-width of a rider's window. */
-    OwnHalf: {
-      /** @description Of which axis. */
-      axis: components["schemas"]["Axis"];
-      /**
-       * Format: double
-       * @description How wide to either side, in its unit.
-       */
-      half: number;
-    };
-    /** @description What a studio judges by that is not the house's. */
-    OwnJudging: {
-      /**
-       * @description Its half-widths.
-       * @default []
-       */
-      halves: components["schemas"]["OwnHalf"][];
-      /**
-       * @description Its links.
-       * @default []
-       */
-      links: components["schemas"]["OwnLink"][];
-    };
-    /** @description A studio's own strength of a link, in the place of the house's. */
-    OwnLink: {
-      /** @description To what. */
-      fault: components["schemas"]["Fault"];
-      /**
-       * Format: double
-       * @description How strong, 0 to 0.9; none where it says nothing.
-       */
-      strength: number;
-      /** @description What it is from. */
-      tells: components["schemas"]["Tells"];
-    };
-    /** @description A studio's own range in the place of the house's, or where the house has none. */
-    OwnRange: {
-      hands?: components["schemas"]["HandPlace"] | null;
-      /**
-       * Format: double
-       * @description Largest of the range.
-       */
-      high: number;
-      /**
-       * Format: double
-       * @description Least of the range.
-       */
-      low: number;
-      /**
-       * Format: double
-       * @description Largest of the outer range.
-       */
-      outer_high: number;
-      /**
-       * Format: double
-       * @description Least of the outer range.
-       */
-      outer_low: number;
-      /** @description What it is a range of. */
-      output: components["schemas"]["Output"];
-    };
-    /** @description A part, with what of it decides where the rider ends up. */
-    Part: {
-      /** @description Whether a stem can be mounted either way up. */
-      flips?: boolean;
-      /** @description What it is. */
-      kind: components["schemas"]["PartKind"];
-      /** @description As the studio calls it. */
-      name: string;
-      /**
-       * Format: int32
-       * @description How many there are; none: it can be ordered.
-       */
-      on_hand?: number;
-      /** @description Its sizes, by their keys. */
-      sizes: {
-        [key: string]: number;
-      };
-      /**
-       * Format: double
-       * @description The torque printed on it, N·m.
-       */
-      torque_nm?: number | null;
-    };
-    /**
-     * @description What a part is.
-     * @enum {string}
-     */
-    PartKind: "stem" | "spacer" | "bar" | "pad_spacer" | "post" | "saddle" | "crank";
-    /** @description A kind of part, with the sizes it can have. */
-    PartKindSpec: {
-      kind: components["schemas"]["PartKind"];
-      label: string;
-      sizes: components["schemas"]["Quantity"][];
-    };
-    /** @description A part that would do what the rails do not. */
-    PartOption: {
-      /** @description Whether it does all of it. */
-      does: boolean;
-      /** @description "Post with 20 mm setback". */
-      label: string;
-      trial?: components["schemas"]["Step"] | null;
-      /** @description By how much, and what it leaves. */
-      words: string;
-    };
-    /** @description What a bike is typed in from, group by group; the bar's own group is its kind's. */
-    Parts: {
-      cockpit: components["schemas"]["Quantity"][];
-      frame: components["schemas"]["Quantity"][];
-      levers: components["schemas"]["Quantity"][];
-      pedalling: components["schemas"]["Quantity"][];
-      post: components["schemas"]["Quantity"][];
-      saddle: components["schemas"]["Quantity"][];
-      torques: components["schemas"]["Quantity"][];
-    };
-    /** @description Crank, pedal, shoe and cleat of one side. */
-    Pedalling: {
-      cleat_float_deg?: components["schemas"]["Degrees"] | null;
-      /** @description The foot away from the bike, from the middle of the cleat's sideways range. */
-      cleat_out_mm?: components["schemas"]["Millimetres"];
-      cleat_rearmost_mm?: components["schemas"]["Millimetres"] | null;
-      /** @description Heel turned towards the bike. */
-      cleat_rotation_deg?: components["schemas"]["Degrees"];
-      /** @description Pedal axle behind the first metatarsal joint, along the shoe. */
-      cleat_setback_mm: components["schemas"]["Millimetres"];
-      /** @description Inner edge of the foot raised by a wedge. */
-      cleat_wedge_deg?: components["schemas"]["Degrees"];
-      /** @description BB centre to pedal axle centre. */
-      crank_mm: components["schemas"]["Millimetres"];
-      /** @description Footbed thicker than the shoe's own. */
-      footbed_mm?: components["schemas"]["Millimetres"];
-      pedal_below_mm?: components["schemas"]["Millimetres"] | null;
-      pedal_out_mm?: components["schemas"]["Millimetres"] | null;
-      /** @description Axle centre to the sole. */
-      pedal_stack_mm: components["schemas"]["Millimetres"];
-      /** @description Shim under the cleat. */
-      shim_mm: components["schemas"]["Millimetres"];
-      /** @description Sole under the foot at the cleat. */
-      sole_mm: components["schemas"]["Millimetres"];
-    };
-    /** @description How a pelvis sits and leans, the house's until it is seen. */
-    Pelvis: {
-      /**
-       * @description Hip joint ahead of the sit reference, along the pelvis.
-       * @default 0
-       */
-      forward_mm: components["schemas"]["Millimetres"];
-      /** @default null */
-      rise_mm: components["schemas"]["Millimetres"] | null;
-      /**
-       * @description Roll, right hip up positive.
-       * @default 0
-       */
-      roll_deg: components["schemas"]["Degrees"];
-      /**
-       * Format: double
-       * @description How much of the torso's lean the pelvis takes.
-       * @default 0.5
-       */
-      share: number;
-      /**
-       * @description How far ahead of the sit reference the rider sits, along the saddle: riding on the nose.
-       * @default 0
-       */
-      sits_forward_mm: components["schemas"]["Millimetres"];
-      /**
-       * @description Yaw, right hip forward positive.
-       * @default 0
-       */
-      yaw_deg: components["schemas"]["Degrees"];
-      /**
-       * @description Forward pitch at an upright torso.
-       * @default 0
-       */
-      zero_deg: components["schemas"]["Degrees"];
-    };
-    /**
-     * @description How the pelvis sits.
-     * @enum {string}
-     */
-    PelvisSeen: "quiet" | "rocks" | "dips_left" | "dips_right" | "twisted" | "rolled_back" | "slides_forward";
-    /** @description How the post and the rails stand. */
-    Perch: {
-      clamp_ahead_mm?: components["schemas"]["Millimetres"] | null;
-      /** @description Post between the seat tube's clamp and the saddle's clamp, along its axis. */
-      exposed_mm: components["schemas"]["Millimetres"];
-      inserted_mm?: components["schemas"]["Millimetres"] | null;
-      /** @description What cannot stay so, empty when all is well. */
-      words: string[];
-    };
-    /** @description What post and rails leave. */
-    PerchRoom: {
-      /**
-       * Format: double
-       * @description The saddle may still go back on its rails; none while post or rails are not known.
-       */
-      back_mm?: number | null;
-      /**
-       * Format: double
-       * @description The post may still go down before it is all the way in.
-       */
-      down_mm: number;
-      /**
-       * Format: double
-       * @description And forward.
-       */
-      forward_mm?: number | null;
-      /**
-       * Format: double
-       * @description The post may still rise before its mark shows; none while its length is not known.
-       */
-      up_mm?: number | null;
-      /** @description All of it, in sentences. */
-      words: string[];
-    };
-    /** @description The picks of a blind comparison. */
-    Picks: {
-      /**
-       * Format: double
-       * @description By how much, without sign.
-       */
-      by: number;
-      /**
-       * Format: double
-       * @description How often guessing does as well or better.
-       */
-      chance: number;
-      /** @description What was changed. */
-      quantity: components["schemas"]["Quantity"];
-      /**
-       * Format: int32
-       * @description Picked rightly.
-       */
-      right: number;
-      /**
-       * Format: int32
-       * @description Rounds ridden.
-       */
-      rounds: number;
-    };
-    /**
-     * @description Where on the body.
-     * @enum {string}
-     */
-    Place:
-      | "head"
-      | "neck"
-      | "shoulder"
-      | "shoulder_blades"
-      | "upper_arm"
-      | "elbow"
-      | "wrist"
-      | "hand"
-      | "chest"
-      | "low_back"
-      | "hip_front"
-      | "hip_outside"
-      | "seat"
-      | "saddle"
-      | "thigh_front"
-      | "thigh_back"
-      | "knee_front"
-      | "knee_behind"
-      | "knee_inside"
-      | "knee_outside"
-      | "shin"
-      | "calf"
-      | "achilles"
-      | "ankle"
-      | "foot_ball"
-      | "foot_sole"
-      | "toes";
-    /** @description A place of the hands with its word. */
-    PlaceSpec: {
-      place: components["schemas"]["HandPlace"];
-      word: string;
-    };
-    /** @description A crank with its compensations, as one linked trial. */
-    Plan: {
-      /** @description The linked trial; empty when it cannot be made. */
-      changes: components["schemas"]["Change"][];
-      /** @description What it is for. */
-      intent: components["schemas"]["Intent"];
-      /** @description What it does to everything else, the largest first. */
-      knock_ons: string[];
-      /** @description As it is called. */
-      label: string;
-      /** @description What the parts of this bike leave undone; empty when nothing. */
-      left: string;
-      /** @description "Crank 170, saddle up 2.5". */
-      title: string;
-      /** @description Each bolt. */
-      turns: string[];
-    };
-    /** @description The hand plane of a fit. */
-    PlaneView: {
-      /** @description Where the rider called too much, too little or good again. */
-      calls: components["schemas"]["HandCall"][];
-      found?: components["schemas"]["Point"] | null;
-      /** @description The plane. */
-      plane: components["schemas"]["HandPlane"];
-      /** @description Where trials put them. */
-      trials: components["schemas"]["HandTrial"][];
-    };
-    /** @description How a plumb line is set up. */
-    Plumb: {
-      /** @description From where on the knee the line hangs. */
-      landmark: components["schemas"]["Landmark"];
-    };
-    /** @description `[x, y]` in mm from the BB: forward, up. */
-    Point: [number, number];
-    /** @description Contact points and everything that follows from them. */
-    Position: {
-      arm_gap?: components["schemas"]["Gap"] | null;
-      /** @description Where the bike's points stand. */
-      bike: components["schemas"]["BikePoints"];
-      /** @description What clears what. */
-      clearances: components["schemas"]["Clearances"];
-      /** @description The conventions its numbers are given in: the ones asked for, or the bar's own where it has no such spot. */
-      conventions: components["schemas"]["Conventions"];
-      /** @description The lengths fitters take. */
-      dimensions: components["schemas"]["Dimensions"];
-      /** @description Where the hands are. */
-      hands: components["schemas"]["HandPlace"];
-      /** @description Both legs over the stroke. */
-      legs: components["schemas"]["Sides_Leg"];
-      loads?: components["schemas"]["Loads"] | null;
-      /** @description What is outside the ranges of the kind of riding by more than it may be off: told with foresight, which knows that. */
-      marks: components["schemas"]["Mark"][];
-      /**
-       * Format: double
-       * @description Horizontal reach from sit reference to hands as a share of the trunk.
-       */
-      saddle_to_hand_by_trunk_percent: number;
-      setback_on_grade_mm?: components["schemas"]["Millimetres"] | null;
-      /** @description Trunk and arms. */
-      upper: components["schemas"]["Upper"];
-    };
-    /** @description The seat post, as far as it is known. */
-    Post: {
-      post_insertion_mm?: components["schemas"]["Millimetres"] | null;
-      post_length_mm?: components["schemas"]["Millimetres"] | null;
-      post_setback_mm?: components["schemas"]["Millimetres"] | null;
-    };
-    /** @description An error as the API answers it. */
-    Problem: {
-      /**
-       * Format: int64
-       * @description The version the noun is at, when somebody else wrote since.
-       */
-      current_version?: number | null;
-      /** @description What is wrong and what would be right. */
-      detail: string;
-      /** @description Each field that cannot be accepted. */
-      errors?: components["schemas"]["Refusal"][];
-      /**
-       * Format: int32
-       * @description The HTTP status.
-       */
-      status: number;
-      /** @description The kind of problem in a few words. */
-      title: string;
-    };
-    /** @description A proportion outside the usual, and what it usually asks for. */
-    Proportion: {
-      /** @description What it usually asks for. */
-      asks_for: string;
-      /** @description What is unusual. */
-      words: string;
-    };
-    /**
-     * @description A guided protocol.
-     * @enum {string}
-     */
-    Protocol:
-      | "creep_up"
-      | "balance"
-      | "rail_sweep"
-      | "plumb"
-      | "tilt"
-      | "heel_test"
-      | "crank_comparison"
-      | "standing_still"
-      | "bracket"
-      | "height_sweep"
-      | "tops_or_drops"
-      | "light_fingers"
-      | "wrist_line"
-      | "blind";
-    /**
-     * @description What a number rests on.
-     * @enum {string}
-     */
-    Provenance: "published" | "workshop" | "house";
-    /**
-     * @description Something that can be measured or set. Its JSON name is the key it has everywhere, with the unit in it.
-     * @enum {string}
-     */
-    Quantity:
-      | "stature_mm"
-      | "mass_kg"
-      | "inseam_mm"
-      | "inseam_shod_mm"
-      | "trunk_mm"
-      | "shoulder_breadth_mm"
-      | "arm_mm"
-      | "upper_arm_mm"
-      | "forearm_mm"
-      | "arm_span_mm"
-      | "fist_angle_deg"
-      | "hip_breadth_mm"
-      | "sit_bones_mm"
-      | "thigh_mm"
-      | "shank_mm"
-      | "ankle_height_mm"
-      | "foot_length_mm"
-      | "foot_width_mm"
-      | "fifth_joint_mm"
-      | "shoe_size_eu"
-      | "arch_height_mm"
-      | "forefoot_tilt_deg"
-      | "thigh_shorter_mm"
-      | "shank_shorter_mm"
-      | "foot_lower_mm"
-      | "looks_shorter_mm"
-      | "hip_limit_deg"
-      | "straight_leg_raise_deg"
-      | "knee_limit_deg"
-      | "ankle_limit_deg"
-      | "shoulder_limit_deg"
-      | "back_limit_deg"
-      | "saddle_height_mm"
-      | "setback_mm"
-      | "tilt_deg"
-      | "drop_mm"
-      | "bb_to_hand_mm"
-      | "bb_to_hand_up_mm"
-      | "saddle_to_hand_mm"
-      | "grip_length_mm"
-      | "crank_mm"
-      | "cleat_setback_mm"
-      | "cleat_rearmost_mm"
-      | "cleat_out_mm"
-      | "cleat_rotation_deg"
-      | "cleat_float_deg"
-      | "footbed_mm"
-      | "cleat_wedge_deg"
-      | "shim_mm"
-      | "pedal_stack_mm"
-      | "sole_mm"
-      | "pedal_out_mm"
-      | "pedal_below_mm"
-      | "saddle_stack_mm"
-      | "saddle_width_mm"
-      | "post_setback_mm"
-      | "saddle_length_mm"
-      | "nose_to_sit_mm"
-      | "nose_to_mark_mm"
-      | "saddle_top_mm"
-      | "rail_middle_mm"
-      | "rail_mm"
-      | "post_length_mm"
-      | "post_insertion_mm"
-      | "spacers_below_mm"
-      | "spacers_above_mm"
-      | "spacer_mm"
-      | "stem_mm"
-      | "stem_angle_deg"
-      | "stem_clamp_mm"
-      | "cover_mm"
-      | "pad_spacers_mm"
-      | "pad_forward_mm"
-      | "pad_tilt_deg"
-      | "pad_spacing_mm"
-      | "pad_rise_mm"
-      | "pad_length_mm"
-      | "bar_rise_mm"
-      | "backsweep_deg"
-      | "upsweep_deg"
-      | "bar_roll_deg"
-      | "hood_forward_mm"
-      | "hood_rise_mm"
-      | "bar_reach_mm"
-      | "bar_drop_mm"
-      | "grip_rise_mm"
-      | "grip_from_end_mm"
-      | "bend_from_centre_mm"
-      | "bar_width_mm"
-      | "flat_bar_width_mm"
-      | "lever_angle_deg"
-      | "lever_reach_mm"
-      | "drops_angle_deg"
-      | "ends_angle_deg"
-      | "ramp_angle_deg"
-      | "stem_torque_nm"
-      | "bar_torque_nm"
-      | "lever_torque_nm"
-      | "pad_torque_nm"
-      | "post_torque_nm"
-      | "rail_torque_nm"
-      | "crank_torque_nm"
-      | "cleat_torque_nm"
-      | "frame_reach_mm"
-      | "frame_stack_mm"
-      | "head_angle_deg"
-      | "head_tube_mm"
-      | "seat_angle_deg"
-      | "seat_tube_mm"
-      | "chainstay_mm"
-      | "bb_drop_mm"
-      | "front_centre_mm"
-      | "wheel_radius_mm"
-      | "lower_stack_mm"
-      | "steerer_mm"
-      | "tyre_mm"
-      | "sag_mm"
-      | "standover_mm"
-      | "bike_mass_kg"
-      | "bb_to_head_top_mm"
-      | "ground_to_bb_mm"
-      | "ground_to_head_top_mm"
-      | "top_tube_mm"
-      | "longest_ride_h"
-      | "event_h"
-      | "seated_h"
-      | "power_w"
-      | "cadence_rpm";
-    /** @description How a rail sweep is set up. */
-    RailSweep: {
-      /**
-       * Format: double
-       * @description From where the saddle stands to fully back on its rails.
-       */
-      back_mm: number;
-      /** @description How long each place is ridden. */
-      form?: components["schemas"]["Form"];
-      /**
-       * Format: double
-       * @description From where it stands to fully forward.
-       */
-      forward_mm: number;
-      /**
-       * Format: double
-       * @description From place to place.
-       */
-      step_mm: number;
-    };
-    /** @description A range an output should lie in. */
-    Range: {
-      hands?: components["schemas"]["HandPlace"] | null;
-      /**
-       * Format: double
-       * @description Largest of the range.
-       */
-      high: number;
-      /**
-       * Format: double
-       * @description Least of the range.
-       */
-      low: number;
-      /**
-       * Format: double
-       * @description Largest of the outer range.
-       */
-      outer_high: number;
-      /**
-       * Format: double
-       * @description Least of the outer range, beyond which the mark doubles.
-       */
-      outer_low: number;
-      /** @description What it is a range of. */
-      output: components["schemas"]["Output"];
-      /** @description Where it comes from. */
-      source: string;
-    };
-    /** @description How a chain of limbs meets its contact point. */
-    Reach:
-      | {
-          /** @enum {string} */
-          state: "within";
-        }
-      | {
-          /** @enum {string} */
-          state: "adapted";
-          /** @description Which one. */
-          words: string;
-        }
-      | {
-          /** @description What is missing, with the compensation used up. */
-          by_mm: components["schemas"]["Millimetres"];
-          /** @enum {string} */
-          state: "beyond";
-          /** @description Which chain, where, by how much. */
-          words: string;
-        }
-      | {
-          /** @description How much too close. */
-          by_mm: components["schemas"]["Millimetres"];
-          /** @enum {string} */
-          state: "folded";
-          /** @description Which chain, where, by how much. */
-          words: string;
+        /** @description A number that is asked for. */
+        AskedNumber: {
+            /** @description What it is. */
+            label: string;
+            /**
+             * Format: double
+             * @description Largest that can be right.
+             */
+            max: number;
+            /**
+             * Format: double
+             * @description Least that can be right.
+             */
+            min: number;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
         };
-    /** @description One value with what it needs to be understood: from where to where, how it was taken, on which side. */
-    Reading: {
-      convention?: components["schemas"]["Convention"] | null;
-      /** @description How it was taken. */
-      method?: components["schemas"]["Method"];
-      /** @description What was measured. */
-      quantity: components["schemas"]["Quantity"];
-      side?: components["schemas"]["Side"] | null;
-      sit_reference?: components["schemas"]["SitReference"] | null;
-      /**
-       * Format: double
-       * @description The value, in the quantity's unit (or the convention's, where that is an angle).
-       */
-      value: number;
-    };
-    /** @description A reading record as it is written: id, time and reading side by side, and nothing else. */
-    ReadingRecord: {
-      convention?: components["schemas"]["Convention"] | null;
-      /**
-       * Format: uuid
-       * @description Made by whoever took it.
-       */
-      id: string;
-      method?: components["schemas"]["Method"];
-      quantity: components["schemas"]["Quantity"];
-      /**
-       * Format: date-time
-       * @description When it was set aside.
-       */
-      set_aside_at?: string | null;
-      side?: components["schemas"]["Side"] | null;
-      sit_reference?: components["schemas"]["SitReference"] | null;
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      taken_at: string;
-      /** Format: double */
-      value: number;
-    };
-    /** @description Something due again. */
-    Recheck: {
-      /** @description What. */
-      due: components["schemas"]["Due"];
-      /** @description As it is called. */
-      label: string;
-      /** @description Where on the way it is checked. */
-      station: components["schemas"]["Station"];
-      step?: components["schemas"]["Step"] | null;
-      /** @description What follows for it, with the amounts. */
-      words: string;
-    };
-    /** @description A value that cannot be accepted, and where it stands in the input. */
-    Refusal: {
-      /** @description What would be right, in the fitter's words. */
-      detail: string;
-      /** @description JSON pointer to the value. */
-      pointer: string;
-    };
-    /**
-     * @description Relief along the middle of a saddle.
-     * @enum {string}
-     */
-    Relief: "none" | "channel" | "cut_out";
-    /** @description Something that opens a short margin. */
-    Remedy: {
-      /** @description The change, to be foreseen like any other. */
-      changes: components["schemas"]["Change"][];
-      /** @description What it costs at the bench. */
-      cost: string;
-      /**
-       * Format: double
-       * @description Degrees gained; none where the side view cannot tell.
-       */
-      gained_deg?: number | null;
-      /** @description What else it does, the largest first. */
-      knock_ons: string[];
-      /** @description "Spacers up 10". */
-      title: string;
-    };
-    /** @description Readings of one measure taken together. */
-    Repeated: {
-      /** @description Which readings are far from their siblings, by their place. */
-      far: number[];
-      /**
-       * Format: double
-       * @description Their mean.
-       */
-      mean: number;
-      /** @description What to ask about them. */
-      question?: string | null;
-      /**
-       * Format: double
-       * @description The standard deviation of the readings; none of a single one.
-       */
-      spread?: number | null;
-    };
-    /**
-     * @description What the tape found at the hand that the parts do not explain. Taped contact points win over parts, so the
-     *     difference is carried through every foresight; the whole bar moves by it.
-     */
-    Residual: {
-      /** @description Taped hand point ahead of the one from the parts. */
-      hand_forward_mm: components["schemas"]["Millimetres"];
-      /** @description Taped hand point above the one from the parts. */
-      hand_up_mm: components["schemas"]["Millimetres"];
-    };
-    /**
-     * @description What it is ridden on.
-     * @enum {string}
-     */
-    RiddenOn: "bike" | "stand";
-    /** @description A rider with everything measured of the body and every bike. */
-    Rider: {
-      /**
-       * Format: date-time
-       * @description When the rider was put away from the room.
-       */
-      archived_at?: string | null;
-      /** @description The rider's bikes, the oldest first. */
-      bikes: components["schemas"]["Bike"][];
-      /**
-       * Format: date
-       * @description The day of birth, when known: riders who grow are measured again in time.
-       */
-      born?: string | null;
-      /**
-       * Format: uuid
-       * @description Made by the client.
-       */
-      id: string;
-      /** @description As the rider is called. */
-      name: string;
-      /** @description Readings of the body, in the order they were taken. */
-      readings: components["schemas"]["ReadingRecord"][];
-    };
-    /** @description What to correct of a rider. */
-    RiderCorrection: {
-      /** @description Put away from the room, or brought back. */
-      archived?: boolean | null;
-      /**
-       * Format: date
-       * @description The day of birth; null takes it away.
-       */
-      born?: string | null;
-      name?: string | null;
-    };
-    /** @description One rider with bikes, fits and trials. */
-    RiderFile: {
-      /** @description `wedge.rider/8`. */
-      format: string;
-      /** @description The rider. */
-      rider: components["schemas"]["Rider"];
-    };
-    /** @description A rider without what is in the fits. */
-    RiderInYears: {
-      /** Format: date-time */
-      archived_at?: string | null;
-      bikes: components["schemas"]["BikeInYears"][];
-      /** Format: date */
-      born?: string | null;
-      /** Format: uuid */
-      id: string;
-      name: string;
-      readings: components["schemas"]["ReadingRecord"][];
-    };
-    /** @description A rider as the room shows one. */
-    RiderLine: {
-      /** @description Whether the rider was put away. */
-      archived: boolean;
-      /** Format: int64 */
-      bikes: number;
-      follow_up?: components["schemas"]["FollowUp"] | null;
-      /** Format: uuid */
-      id: string;
-      /** @description The day of the last fit. */
-      last_day?: string | null;
-      name: string;
-      open?: components["schemas"]["OpenFitLine"] | null;
-    };
-    /** @description A rider with the lengths the linkage uses, and the years. */
-    RiderView: {
-      lengths?: components["schemas"]["Lengths"] | null;
-      rider: components["schemas"]["RiderInYears"];
-      /** Format: int64 */
-      version: number;
-      years: components["schemas"]["Years"];
-    };
-    /** @description A witness as a ridge over the places of an axis. */
-    RidgeView: {
-      /** @description What it says of each place, one at its likeliest. */
-      ridge: number[];
-      /** @description What it says, and its points. */
-      said: components["schemas"]["Said"];
-    };
-    /**
-     * @description Whether something that comes before setback is right.
-     * @enum {string}
-     */
-    Right: "yes" | "no" | "unknown";
-    /** @description One output before and after. */
-    Row: {
-      /**
-       * Format: double
-       * @description After them.
-       */
-      after: number;
-      /**
-       * Format: double
-       * @description One standard deviation of the value after; none in foresight stored before bands were worked out.
-       */
-      band?: number | null;
-      /**
-       * Format: double
-       * @description Before the changes.
-       */
-      before: number;
-      /**
-       * Format: double
-       * @description After minus before.
-       */
-      change: number;
-      /** @description The convention it is read in. */
-      convention: string;
-      /** @description The fitter's word, with the side where there is one. */
-      label: string;
-      mark?: components["schemas"]["Mark"] | null;
-      /** @description Whether the change is more than the spread; less is no difference. */
-      moved: boolean;
-      /** @description What it is. */
-      output: components["schemas"]["Output"];
-      side?: components["schemas"]["Side"] | null;
-      /**
-       * Format: double
-       * @description One standard deviation of the change, with the least difference worth telling.
-       */
-      spread: number;
-      /** @description Its unit. */
-      unit: components["schemas"]["Unit"];
-    };
-    /** @description One rule or constant, as it is read. */
-    Rule: {
-      /** @description What it rests on. */
-      provenance: components["schemas"]["Provenance"];
-      /** @description Where it is from, beyond that. */
-      source: string;
-      /** @description What it belongs to. */
-      topic: string;
-      /** @description Its number or numbers, with unit. */
-      value: string;
-      /** @description What it says. */
-      what: string;
-    };
-    /** @description A protocol going on. */
-    RunGoingOn: {
-      /**
-       * Format: uuid
-       * @description The run's id.
-       */
-      id: string;
-      /** @description As that is called. */
-      label: string;
-      /** @description Its protocol. */
-      protocol: components["schemas"]["Protocol"];
-    };
-    /** @description What a run of a protocol was set up with; it stays so. */
-    RunPlan:
-      | {
-          /** @description Saddle height by creeping up. */
-          creep_up: components["schemas"]["CreepUp"];
-        }
-      | {
-          /** @description Setback by balance. */
-          balance: components["schemas"]["Balance"];
-        }
-      | {
-          /** @description Setback by sharing the work. */
-          rail_sweep: components["schemas"]["RailSweep"];
-        }
-      | {
-          /** @description Knee over axle. */
-          plumb: components["schemas"]["Plumb"];
-        }
-      | {
-          /** @description Tilt, with what it moves. */
-          tilt: components["schemas"]["TiltCheck"];
-        }
-      | {
-          /** @description Saddle height by hips that stay level. */
-          heel_test: components["schemas"]["HeelTest"];
-        }
-      | {
-          /** @description Crank length by riding two or three. */
-          crank_comparison: components["schemas"]["CrankComparison"];
-        }
-      | {
-          /** @description The hands' height as the rider likes it standing still. */
-          standing_still: components["schemas"]["StandingStill"];
-        }
-      | {
-          /** @description Where the hands belong, between too far and too near. */
-          bracket: components["schemas"]["Bracket"];
-        }
-      | {
-          /** @description The hands' height by their weight. */
-          height_sweep: components["schemas"]["HeightSweep"];
-        }
-      | {
-          /** @description The place the hands take unasked. */
-          tops_or_drops: components["schemas"]["TopsOrDrops"];
-        }
-      | {
-          /** @description Whether the trunk carries itself. */
-          light_fingers: components["schemas"]["LightFingers"];
-        }
-      | {
-          /** @description Wrists, levers and controls, side by side. */
-          wrist_line: components["schemas"]["WristLine"];
-        }
-      | {
-          /** @description How small a change this rider feels. */
-          blind: components["schemas"]["Blind"];
+        /**
+         * @description At what effort.
+         * @enum {string}
+         */
+        At: "any" | "easy" | "steady" | "hard" | "standing";
+        /**
+         * @description An axis of a position. Left and right are axes of their own.
+         * @enum {string}
+         */
+        Axis: "height" | "setback" | "tilt" | "reach" | "bars" | "bar_width" | "levers" | "cleat_l" | "cleat_r" | "turn_l" | "turn_r" | "stance_l" | "stance_r" | "crank" | "saddle_width";
+        /** @description An axis in a line. */
+        AxisLine: {
+            /** @description Which. */
+            axis: components["schemas"]["Axis"];
+            /**
+             * Format: double
+             * @description In its window.
+             */
+            fine: number;
+            /** @description Whether it is far out. */
+            gross: boolean;
+            /**
+             * Format: double
+             * @description The window around it.
+             */
+            half: number;
+            /** @description As it is called. */
+            label: string;
+            /**
+             * Format: double
+             * @description Too far in −.
+             */
+            minus: number;
+            /** @description What its − end is. */
+            minus_end: string;
+            /**
+             * Format: double
+             * @description Where the bike stands, from the bike as found.
+             */
+            now: number;
+            /**
+             * Format: double
+             * @description Chance too far in +, in its window, too far in −.
+             */
+            plus: number;
+            /** @description What its + end is. */
+            plus_end: string;
+            /**
+             * Format: double
+             * @description What is added to a place to read it on that scale.
+             */
+            reads_from: number;
+            /**
+             * Format: double
+             * @description Where the right place most likely is.
+             */
+            right: number;
+            /** @description What its places are told by. */
+            scale: string;
+            /** @description Its unit, as it follows a number. */
+            unit: string;
+            /**
+             * Format: int32
+             * @description Which way the wedge at now points: 1, −1, or 0 where nothing is likelier than not.
+             */
+            wedge: number;
+            /** @description "97 % too high". */
+            words: string;
         };
-    /** @description One run of a guided protocol. */
-    RunRecord: {
-      /** @description What was called, in order. */
-      calls?: components["schemas"]["CallRecord"][];
-      effort?: components["schemas"]["Effort"] | null;
-      /**
-       * Format: date-time
-       * @description When it was over.
-       */
-      ended_at?: string | null;
-      finding?: components["schemas"]["Finding"] | null;
-      /**
-       * Format: uuid
-       * @description Made by the client.
-       */
-      id: string;
-      /** @description The order of a blind comparison, once it is over: while it goes on it is nowhere but in the record itself. */
-      order?: boolean[];
-      /** @description What it was set up with. */
-      plan: components["schemas"]["RunPlan"];
-      /**
-       * Format: uuid
-       * @description The setup it began from, among the session's.
-       */
-      setup: string;
-      /**
-       * Format: date-time
-       * @description When it was begun.
-       */
-      started_at: string;
-    };
-    /** @description A run as it is shown. */
-    RunView: {
-      /** @description The bike's name. */
-      bike: string;
-      /**
-       * Format: date-time
-       * @description When the clock of what is asked now began to run.
-       */
-      clock_from: string;
-      finding?: components["schemas"]["Finding"] | null;
-      /** @description Whether the setting to make now may be looked at. */
-      hidden: boolean;
-      /**
-       * Format: uuid
-       * @description The run's id.
-       */
-      id: string;
-      /** @description The call that can be taken back: what was asked; none when there is none. */
-      last_call?: string | null;
-      /** @description Whether the finding is on record and the run over. */
-      over: boolean;
-      /** @description Its protocol. */
-      protocol: components["schemas"]["Protocol"];
-      /** @description The rider's name. */
-      rider: string;
-      /** @description What there is to do now. */
-      screen: components["schemas"]["Screen"];
-      /**
-       * Format: uuid
-       * @description Its fit.
-       */
-      session: string;
-    };
-    /** @description One rung. */
-    Rung: {
-      /** @description The trial; none when the way is the foot's to say. */
-      changes: components["schemas"]["Change"][];
-      /** @description "Footbed". */
-      label: string;
-      /** @description What is turned. */
-      quantity: components["schemas"]["Quantity"];
-      /** @description Where it stands. */
-      state: components["schemas"]["RungState"];
-      /** @description What to do, or how it turned out. */
-      words: string;
-    };
-    /**
-     * @description Where a rung stands.
-     * @enum {string}
-     */
-    RungState: "done" | "next" | "later";
-    /** @description How far foresight of one output was off, over every trial it was seen in. */
-    RunningError: {
-      /** @description How many had a band. */
-      banded: number;
-      /** @description How often it was seen. */
-      count: number;
-      /** @description As it is called. */
-      label: string;
-      /**
-       * Format: double
-       * @description Mean of seen less foreseen: which way the model leans.
-       */
-      mean: number;
-      /** @description Of what. */
-      output: components["schemas"]["Output"];
-      /**
-       * Format: double
-       * @description Root of the mean square: how far it is off.
-       */
-      rms: number;
-      /** @description How often what was seen lay within twice the band. */
-      within: number;
-      /** @description "seen +0.6° on the mean, 1.1° off over 5; 4 of 5 within the band". */
-      words: string;
-    };
-    /**
-     * @description The saddle and where it stands. Its place is kept as taped: straight height and setback of the sit reference,
-     *     the point of the centre line where it is 80 mm wide.
-     */
-    Saddle: {
-      nose_to_mark_mm?: components["schemas"]["Millimetres"] | null;
-      /** @description Nose to the sit reference, along the saddle. */
-      nose_to_sit_mm: components["schemas"]["Millimetres"];
-      /** @description Middle of the clampable rail ahead of the sit reference, along the saddle. */
-      rail_middle_mm?: components["schemas"]["Millimetres"];
-      rail_mm?: components["schemas"]["Millimetres"] | null;
-      /** @description BB straight to the sit reference. */
-      saddle_height_mm: components["schemas"]["Millimetres"];
-      /** @description Nose to tail. */
-      saddle_length_mm: components["schemas"]["Millimetres"];
-      /** @description Rails to the top at the sit reference, square to the saddle. */
-      saddle_stack_mm?: components["schemas"]["Millimetres"];
-      /** @description Highest point above the sit reference. */
-      saddle_top_mm?: components["schemas"]["Millimetres"];
-      saddle_width_mm?: components["schemas"]["Millimetres"] | null;
-      /** @description BB to the sit reference, horizontal, behind positive. */
-      setback_mm: components["schemas"]["Millimetres"];
-      /** @description Tilt of the supporting part, front up. */
-      tilt_deg: components["schemas"]["Degrees"];
-    };
-    /** @description The map around the saddle as it stands. */
-    SaddleMap: {
-      /** @description Upwards: height. */
-      height: components["schemas"]["MapAxis"];
-      /** @description The lines, output by output. */
-      lines: components["schemas"]["MapLine"][];
-      /** @description As it stands. */
-      now: components["schemas"]["Spot"];
-      /** @description What there is to say about that. */
-      reach_words: string;
-      /** @description What the post and the rails reach, corner by corner; none while they are not known. */
-      reachable?: number[][] | null;
-      /** @description Across: setback. */
-      setback: components["schemas"]["MapAxis"];
-    };
-    /** @description What was noted of the saddle and of how the rider sits on it. */
-    SaddleNotes: {
-      /** @default null */
-      aside: components["schemas"]["YesNo"] | null;
-      /** @default null */
-      nose: components["schemas"]["Nose"] | null;
-      /** @default null */
-      relief: components["schemas"]["Relief"] | null;
-      /** @default null */
-      rubs: components["schemas"]["YesNo"] | null;
-      /** @default null */
-      shuffles: components["schemas"]["YesNo"] | null;
-      /**
-       * Format: double
-       * @description How far ahead of the sit reference the rider really sits, mm.
-       * @default null
-       */
-      sits_ahead_mm: number | null;
-    };
-    /** @description What there is to say and to try at the saddle. */
-    SaddleView: {
-      /** @description What there is to say and to ask about it. */
-      advice: string[];
-      /** @description Limits that intake calls for and nobody has tested. */
-      asked: components["schemas"]["AskedLimit"][];
-      /** @description What this rider feels of height and of setback, and the steps that follow. */
-      feels: components["schemas"]["Feels"][];
-      /** @description What the protocols of this fit found, the last first. */
-      findings: components["schemas"]["FindingView"][];
-      /** @description What must be right before setback is judged. */
-      gate: components["schemas"]["GateItem"][];
-      height?: components["schemas"]["Scale"] | null;
-      /** @description Every landmark's plumb line, as foreseen. */
-      hung: components["schemas"]["Hung"][];
-      /** @description That the model stands off a line that was measured since it was last fitted. */
-      line_to_fit?: string | null;
-      /** @description What was noted of the saddle. */
-      notes: components["schemas"]["SaddleNotes"];
-      /** @description What those of other fits of this bike found, the last first: to read, not to go by. */
-      other_fits: components["schemas"]["FindingView"][];
-      room?: components["schemas"]["PerchRoom"] | null;
-      setback?: components["schemas"]["Scale"] | null;
-      /** @description What there is to say of setback besides its schools. */
-      setback_advice: string[];
-      /** @description The protocols of both stations as they would be set up for this rider, here and now, in the order of their keys. */
-      starts: components["schemas"]["Start"][];
-    };
-    /** @description What speaks for or against something. */
-    Said: {
-      /** @description What it can be struck out by; none of what is known before any evidence. */
-      key?: string | null;
-      /**
-       * Format: double
-       * @description Ten times the logarithm of how much likelier it makes the proposed place; against it where negative.
-       */
-      points: number;
-      source?: components["schemas"]["WhereFrom"] | null;
-      /** @description What it is: "behind the knee, left: pain 6 of 10". */
-      words: string;
-    };
-    /**
-     * @description What a finding is worth.
-     * @enum {string}
-     */
-    Says: "found" | "nothing" | "contradicts" | "broken";
-    /** @description What the schools of one decision say, on one scale. */
-    Scale: {
-      /** @description Where they differ by more than is lost in the tape, and why for this rider. */
-      apart?: string | null;
-      /**
-       * Format: double
-       * @description The scale's other end.
-       */
-      high: number;
-      /**
-       * Format: double
-       * @description The scale's own ends.
-       */
-      low: number;
-      /** @description What holds for several of them. */
-      note?: string | null;
-      /**
-       * Format: double
-       * @description As it stands.
-       */
-      now: number;
-      /** @description What is decided. */
-      quantity: components["schemas"]["Quantity"];
-      /** @description Every school, the leading one first. */
-      schools: components["schemas"]["Opinion"][];
-      side?: components["schemas"]["Side"] | null;
-      /** @description Its unit. */
-      unit: components["schemas"]["Unit"];
-    };
-    /** @description What there is to do now. */
-    Screen: {
-      ask?: components["schemas"]["Ask"] | null;
-      /** @description What to mind. */
-      detail: string;
-      /** @description What the rider is to hold; empty where nobody rides. */
-      effort: string;
-      /** @description The one instruction. */
-      instruction: string;
-      /** @description The run so far. */
-      notches: components["schemas"]["Notch"][];
-      /** @description Where in it: "Step 4". */
-      place: string;
-      /**
-       * Format: int32
-       * @description Seconds on the clock, running since the last call; none while nothing is timed.
-       */
-      timer_s?: number | null;
-      /** @description The protocol. */
-      title: string;
-    };
-    /** @description One output as seen on the rider. */
-    Seen: {
-      /** @description What was seen. */
-      output: components["schemas"]["Output"];
-      side?: components["schemas"]["Side"] | null;
-      /**
-       * Format: double
-       * @description The value; none takes an earlier one back.
-       */
-      value?: number | null;
-    };
-    /** @description One thing seen, beside what was foreseen of it. */
-    SeenRow: {
-      /** @description Its convention, with the place of the hands. */
-      convention: string;
-      /** @description What was written down. */
-      entry: components["schemas"]["LookEntry"];
-      /** @description "foreseen 36.5 ± 5.2°". */
-      foreseen?: string | null;
-      /** @description What it is, with its side. */
-      label: string;
-      /** @description What is doubtful about them. */
-      question?: string | null;
-      together?: components["schemas"]["SeenTogether"] | null;
-      /** @description As read, or in words. */
-      words: string;
-    };
-    /** @description Readings of one output at one look, taken together. */
-    SeenTogether: {
-      /** @description How many there are. */
-      count: number;
-      /**
-       * Format: double
-       * @description The one that stands far from the others, when one does.
-       */
-      far?: number | null;
-      /**
-       * Format: double
-       * @description Their mean.
-       */
-      mean: number;
-      /**
-       * Format: double
-       * @description One standard deviation of the mean: smaller with their number, but never less than what the method adds to all.
-       */
-      spread: number;
-    };
-    /** @description One fit of one bike. */
-    Session: {
-      /** @description The setup the fit began from. */
-      base: components["schemas"]["Setup"];
-      /** @description The rider fitted to what was seen, in order; the last counts. */
-      calibrations?: components["schemas"]["CalibrationRecord"][];
-      /** @description How lengths are read and written here. */
-      conventions: components["schemas"]["Conventions"];
-      /**
-       * Format: date
-       * @description The day of the fit where the studio is.
-       */
-      day: string;
-      /** @description Where the fitter disagreed with the judge, in order. */
-      disputes?: components["schemas"]["Dispute"][];
-      effort?: components["schemas"]["Effort"] | null;
-      /**
-       * Format: date
-       * @description When the rider is to come back.
-       */
-      follow_up?: string | null;
-      hands?: components["schemas"]["HandPlace"] | null;
-      /**
-       * Format: uuid
-       * @description Made by the client.
-       */
-      id: string;
-      /** @description What the rider came with. */
-      intake?: components["schemas"]["Intake"];
-      /** @description What was seen of the rider, in order. */
-      looks?: components["schemas"]["LookEntry"][];
-      /**
-       * Format: uuid
-       * @description The setup on the bench now; the bike as found until the first trial.
-       */
-      now?: string | null;
-      /**
-       * Format: int64
-       * @description The how-manieth fit of the bike, from 1.
-       */
-      number: number;
-      /** @description Readings of the bike, in the order they were taken. */
-      readings: components["schemas"]["ReadingRecord"][];
-      /** @description Guided protocols, in order. */
-      runs?: components["schemas"]["RunRecord"][];
-      /** @description What was noted of the saddle. */
-      saddle?: components["schemas"]["SaddleNotes"];
-      /** @description Every setup recorded, in order. The first is the bike as found, once that is closed. */
-      setups: components["schemas"]["SetupRecord"][];
-      /** @description What was noted of the shoes. */
-      shoes?: components["schemas"]["Sides_Shoe"];
-      /** @description Whether it is going on. */
-      state: components["schemas"]["SessionState"];
-      /** @description Where on the way the fitter stands. */
-      station: components["schemas"]["Station"];
-      /** @description Every trial, in order. */
-      trials: components["schemas"]["Trial"][];
-    };
-    /** @description The bike of a session, without its other fits. */
-    SessionBike: {
-      /** @description The frame. */
-      frame: components["schemas"]["Frame"];
-      /**
-       * Format: uuid
-       * @description The bike's id.
-       */
-      id: string;
-      /** @description The kind of riding. */
-      kind: components["schemas"]["Kind"];
-      label?: components["schemas"]["FrameLabel"] | null;
-      /** @description As the rider calls it. */
-      name: string;
-      taped?: components["schemas"]["TapedFrame"] | null;
-      /**
-       * Format: int64
-       * @description The version it was read at.
-       */
-      version: number;
-    };
-    /** @description What to change of an open session. */
-    SessionChange: {
-      conventions?: components["schemas"]["Conventions"] | null;
-      effort?: components["schemas"]["Effort"] | null;
-      /**
-       * Format: date
-       * @description When the rider is to come back; null takes the day away.
-       */
-      follow_up?: string | null;
-      hands?: components["schemas"]["HandPlace"] | null;
-      station?: components["schemas"]["Station"] | null;
-    };
-    /** @description The rider of a session, without the bikes. */
-    SessionRider: {
-      /**
-       * Format: uuid
-       * @description The rider's id.
-       */
-      id: string;
-      /** @description As the rider is called. */
-      name: string;
-      /** @description Readings of the body. */
-      readings: components["schemas"]["ReadingRecord"][];
-      /**
-       * Format: int64
-       * @description The version it was read at.
-       */
-      version: number;
-    };
-    /**
-     * @description Whether a fit is going on.
-     * @enum {string}
-     */
-    SessionState: "open" | "finished";
-    /** @description A session with everything the board, the tape and the panel show. */
-    SessionView: {
-      /** @description Limits that intake calls for and nobody has tested. */
-      asked: components["schemas"]["AskedLimit"][];
-      /** @description The bike. */
-      bike: components["schemas"]["SessionBike"];
-      /** @description The body, measure by measure. */
-      body: components["schemas"]["MeasureView"][];
-      calibration?: components["schemas"]["CalibrationView"] | null;
-      /** @description How far the main angles may be off, and how far they would be with stature alone. */
-      certainty: components["schemas"]["Certainty"][];
-      /** @description What of the bike's numbers does not go together. */
-      checks: components["schemas"]["Check"][];
-      /** @description What frame reach and stack were computed from, in words, when they are on no chart. */
-      computed?: string | null;
-      /** @description What was being typed. */
-      draft?: Record<string, never> | null;
-      due_again?: components["schemas"]["DueAgain"] | null;
-      /** @description How far foresight was off over this fit's trials, output by output. */
-      errors: components["schemas"]["RunningError"][];
-      found?: components["schemas"]["Foresight"] | null;
-      /** @description What is far out, once there is a position. */
-      gross: components["schemas"]["GrossReport"];
-      /** @description Ask foresight with this and the changes. */
-      input: components["schemas"]["ForeseeInput"];
-      /** @description Limits against demand, once there is a position. */
-      limits: components["schemas"]["LimitRow"][];
-      /** @description The bike as it stands now. */
-      now: components["schemas"]["Foresight"];
-      /** @description Where the numbers of the bike as it stands are from, in the chosen conventions. */
-      origins: components["schemas"]["NumberFrom"][];
-      /** @description Proportions outside the usual. */
-      proportions: components["schemas"]["Proportion"][];
-      /** @description The ranges that mark the outputs here, the hands where they are. */
-      ranges: components["schemas"]["Range"][];
-      /** @description The rider. */
-      rider: components["schemas"]["SessionRider"];
-      run?: components["schemas"]["RunGoingOn"] | null;
-      /** @description What was seen, beside what was foreseen of it. */
-      seen: components["schemas"]["SeenRow"][];
-      /** @description The fit, without what is given beside it read together. */
-      session: components["schemas"]["Session"];
-      /** @description How much there is to fit the model to: what was seen at looks and trials, and lines that hung. */
-      sightings: number;
-      /** @description What to mind about the fit's effort. */
-      steady?: string | null;
-      /** @description Whether the way is stopped. */
-      stopped: boolean;
-      /** @description What stops this fit, covered by a written reason or not. */
-      stops: components["schemas"]["Stop"][];
-      /** @description Every trial. */
-      trials: components["schemas"]["TrialView"][];
-      /** @description Dimensions nobody has taped yet: drawn from an estimate. */
-      unknown: components["schemas"]["Quantity"][];
-      /**
-       * Format: int64
-       * @description The version it was read at.
-       */
-      version: number;
-      /** @description The order the tape walks round the bike in this studio. */
-      walk: components["schemas"]["Quantity"][];
-      /** @description What would make the main angles surer for the least time, once there is a position. */
-      worth: components["schemas"]["Worth"][];
-    };
-    /** @description Whether a wished setback can be had, and from which part. */
-    SetbackParts: {
-      /** @description Parts that would do it, the one that leaves the clamp nearest to the middle first. */
-      options: components["schemas"]["PartOption"][];
-      /** @description Whether the rails reach it. */
-      reached: boolean;
-      /**
-       * Format: double
-       * @description The setback wished for, in the chosen convention.
-       */
-      wanted: number;
-      /** @description In a sentence. */
-      words: string;
-    };
-    /**
-     * @description A school of setback.
-     * @enum {string}
-     */
-    SetbackSchool: "balance" | "plumb" | "sharing" | "forward";
-    /** @description One thing that can be set of a protocol. */
-    Setting: {
-      /** @description Its key in the plan. */
-      key: string;
-      /** @description The fitter's word. */
-      label: string;
-      /** @description What it may be. */
-      takes: components["schemas"]["Takes"];
-    };
-    /** @description The bolts and parts of one bike for one rider. */
-    Setup: {
-      /** @description The bar. */
-      bar: components["schemas"]["Bar"];
-      /** @description Head tube to bar clamp. */
-      cockpit: components["schemas"]["Cockpit"];
-      /** @description The brake levers, left and right. */
-      levers?: components["schemas"]["Sides_Lever"];
-      /** @description Crank to shoe, left and right. */
-      pedalling: components["schemas"]["Sides_Pedalling"];
-      /** @description The seat post. */
-      post?: components["schemas"]["Post"];
-      /** @description What tape and parts disagree about. */
-      residual?: components["schemas"]["Residual"];
-      /** @description The saddle. */
-      saddle: components["schemas"]["Saddle"];
-      /** @description The torques printed on its parts. */
-      torques?: components["schemas"]["Torques"];
-    };
-    /** @description A setup with its place in time. */
-    SetupRecord: {
-      /**
-       * Format: uuid
-       * @description Its id.
-       */
-      id: string;
-      /**
-       * Format: date-time
-       * @description When it was recorded.
-       */
-      recorded_at: string;
-      /** @description The bolts and parts. */
-      setup: components["schemas"]["Setup"];
-    };
-    /** @description A shim under a leg that is truly short. */
-    Shim: {
-      /** @description The trial. */
-      changes: components["schemas"]["Change"][];
-      /** @description Whether height, balance and cleats are right, as far as Wedge can see. */
-      ready: boolean;
-      /** @description The short leg. */
-      side: components["schemas"]["Side"];
-      /** @description How short, and what to do. */
-      words: string;
-    };
-    /** @description What is noted of one shoe. */
-    Shoe: {
-      /** @default null */
-      stiffness: components["schemas"]["Stiffness"] | null;
-      /** @default null */
-      width: components["schemas"]["ShoeWidth"] | null;
-      /**
-       * @description What else there is to say.
-       * @default
-       */
-      words: string;
-    };
-    /**
-     * @description How wide a shoe is on its foot.
-     * @enum {string}
-     */
-    ShoeWidth: "tight" | "fits" | "loose";
-    /**
-     * @description How the shoulders are held.
-     * @enum {string}
-     */
-    ShouldersSeen: "quiet" | "hunched" | "drawn_forward" | "pushed_back" | "rocking";
-    /**
-     * @description A side of the body or of the bike.
-     * @enum {string}
-     */
-    Side: "left" | "right";
-    /** @description One value for each side. */
-    Sides_ArmBody: {
-      /** @description What was measured of one arm; what a body gives for both together counts where neither arm was measured. */
-      left: {
-        arm_mm?: components["schemas"]["Millimetres"] | null;
-        forearm_mm?: components["schemas"]["Millimetres"] | null;
-        shoulder_limit_deg?: components["schemas"]["Degrees"] | null;
-        upper_arm_mm?: components["schemas"]["Millimetres"] | null;
-      };
-      /** @description What was measured of one arm; what a body gives for both together counts where neither arm was measured. */
-      right: {
-        arm_mm?: components["schemas"]["Millimetres"] | null;
-        forearm_mm?: components["schemas"]["Millimetres"] | null;
-        shoulder_limit_deg?: components["schemas"]["Degrees"] | null;
-        upper_arm_mm?: components["schemas"]["Millimetres"] | null;
-      };
-    };
-    /** @description One value for each side. */
-    Sides_Degrees: {
-      /**
-       * Format: double
-       * @description An angle in degrees.
-       */
-      left: number;
-      /**
-       * Format: double
-       * @description An angle in degrees.
-       */
-      right: number;
-    };
-    /** @description One value for each side. */
-    Sides_FootPitch: {
-      /** @description Foot pitch over the stroke, heel up: `mean + amp cos(crank − peak)`. */
-      left: {
-        /** @description Half the swing. */
-        amp_deg: components["schemas"]["Degrees"];
-        /** @description Mean over the stroke. */
-        mean_deg: components["schemas"]["Degrees"];
-        /** @description The crank angle where the heel is highest. */
-        peak_deg: components["schemas"]["Degrees"];
-      };
-      /** @description Foot pitch over the stroke, heel up: `mean + amp cos(crank − peak)`. */
-      right: {
-        /** @description Half the swing. */
-        amp_deg: components["schemas"]["Degrees"];
-        /** @description Mean over the stroke. */
-        mean_deg: components["schemas"]["Degrees"];
-        /** @description The crank angle where the heel is highest. */
-        peak_deg: components["schemas"]["Degrees"];
-      };
-    };
-    /** @description One value for each side. */
-    Sides_Leg: {
-      /** @description One leg over the stroke. */
-      left: {
-        /** @description Largest angle between shank and sole. */
-        ankle_largest_deg: components["schemas"]["Degrees"];
-        /** @description Smallest angle between shank and sole; 90 = square. */
-        ankle_smallest_deg: components["schemas"]["Degrees"];
-        /** @description How close limbs come. */
-        clearance: components["schemas"]["Clearance"];
-        /** @description The foot over the stroke. */
-        foot: components["schemas"]["FootAngle"];
-        gap?: components["schemas"]["Gap"] | null;
-        /** @description Smallest shoulder–hip–knee angle: how far the hip closes. */
-        hip_closed_deg: components["schemas"]["Degrees"];
-        /** @description Hip flexion against the pelvis where the knee is straightest: what a straight leg raise must allow. */
-        hip_flexion_at_reach_deg: components["schemas"]["Degrees"];
-        /** @description Largest hip flexion against the pelvis: `90 + φ + thigh elevation`. */
-        hip_flexion_deg: components["schemas"]["Degrees"];
-        /** @description Largest shoulder–hip–knee angle. */
-        hip_open_deg: components["schemas"]["Degrees"];
-        /** @description Hip joint to pedal axle at bottom dead centre. */
-        hip_to_axle_mm: components["schemas"]["Millimetres"];
-        /** @description The knee. */
-        knee: components["schemas"]["Knee"];
-        /** @description Knee over axle at crank 90. */
-        knee_over_axle: components["schemas"]["KneeOverAxle"];
-        /** @description Mean foot pitch, heel up, after it answered the leg's job. */
-        pitch_mean_deg: components["schemas"]["Degrees"];
-        /** @description Every 5° of crank from top dead centre: 72 poses. */
-        poses: components["schemas"]["LegPose"][];
-        /** @description Whether it reaches all the way round. */
-        reach: components["schemas"]["Reach"];
-        /** @description How far ahead of the pedal axle the foot's toe is, the foot level. */
-        toe_ahead_mm: components["schemas"]["Millimetres"];
-      };
-      /** @description One leg over the stroke. */
-      right: {
-        /** @description Largest angle between shank and sole. */
-        ankle_largest_deg: components["schemas"]["Degrees"];
-        /** @description Smallest angle between shank and sole; 90 = square. */
-        ankle_smallest_deg: components["schemas"]["Degrees"];
-        /** @description How close limbs come. */
-        clearance: components["schemas"]["Clearance"];
-        /** @description The foot over the stroke. */
-        foot: components["schemas"]["FootAngle"];
-        gap?: components["schemas"]["Gap"] | null;
-        /** @description Smallest shoulder–hip–knee angle: how far the hip closes. */
-        hip_closed_deg: components["schemas"]["Degrees"];
-        /** @description Hip flexion against the pelvis where the knee is straightest: what a straight leg raise must allow. */
-        hip_flexion_at_reach_deg: components["schemas"]["Degrees"];
-        /** @description Largest hip flexion against the pelvis: `90 + φ + thigh elevation`. */
-        hip_flexion_deg: components["schemas"]["Degrees"];
-        /** @description Largest shoulder–hip–knee angle. */
-        hip_open_deg: components["schemas"]["Degrees"];
-        /** @description Hip joint to pedal axle at bottom dead centre. */
-        hip_to_axle_mm: components["schemas"]["Millimetres"];
-        /** @description The knee. */
-        knee: components["schemas"]["Knee"];
-        /** @description Knee over axle at crank 90. */
-        knee_over_axle: components["schemas"]["KneeOverAxle"];
-        /** @description Mean foot pitch, heel up, after it answered the leg's job. */
-        pitch_mean_deg: components["schemas"]["Degrees"];
-        /** @description Every 5° of crank from top dead centre: 72 poses. */
-        poses: components["schemas"]["LegPose"][];
-        /** @description Whether it reaches all the way round. */
-        reach: components["schemas"]["Reach"];
-        /** @description How far ahead of the pedal axle the foot's toe is, the foot level. */
-        toe_ahead_mm: components["schemas"]["Millimetres"];
-      };
-    };
-    /** @description One value for each side. */
-    Sides_LegBody: {
-      /** @description What was measured of one leg. */
-      left: {
-        ankle_height_mm?: components["schemas"]["Millimetres"] | null;
-        ankle_limit_deg?: components["schemas"]["Degrees"] | null;
-        arch_height_mm?: components["schemas"]["Millimetres"] | null;
-        fifth_joint_mm?: components["schemas"]["Millimetres"] | null;
-        foot_length_mm?: components["schemas"]["Millimetres"] | null;
-        foot_lower_mm?: components["schemas"]["Millimetres"] | null;
-        foot_width_mm?: components["schemas"]["Millimetres"] | null;
-        forefoot_tilt_deg?: components["schemas"]["Degrees"] | null;
-        hip_limit_deg?: components["schemas"]["Degrees"] | null;
-        knee_limit_deg?: components["schemas"]["Degrees"] | null;
-        looks_shorter_mm?: components["schemas"]["Millimetres"] | null;
-        shank_mm?: components["schemas"]["Millimetres"] | null;
-        shank_shorter_mm?: components["schemas"]["Millimetres"] | null;
-        shoe_size_eu?: components["schemas"]["Size"] | null;
-        straight_leg_raise_deg?: components["schemas"]["Degrees"] | null;
-        thigh_mm?: components["schemas"]["Millimetres"] | null;
-        thigh_shorter_mm?: components["schemas"]["Millimetres"] | null;
-      };
-      /** @description What was measured of one leg. */
-      right: {
-        ankle_height_mm?: components["schemas"]["Millimetres"] | null;
-        ankle_limit_deg?: components["schemas"]["Degrees"] | null;
-        arch_height_mm?: components["schemas"]["Millimetres"] | null;
-        fifth_joint_mm?: components["schemas"]["Millimetres"] | null;
-        foot_length_mm?: components["schemas"]["Millimetres"] | null;
-        foot_lower_mm?: components["schemas"]["Millimetres"] | null;
-        foot_width_mm?: components["schemas"]["Millimetres"] | null;
-        forefoot_tilt_deg?: components["schemas"]["Degrees"] | null;
-        hip_limit_deg?: components["schemas"]["Degrees"] | null;
-        knee_limit_deg?: components["schemas"]["Degrees"] | null;
-        looks_shorter_mm?: components["schemas"]["Millimetres"] | null;
-        shank_mm?: components["schemas"]["Millimetres"] | null;
-        shank_shorter_mm?: components["schemas"]["Millimetres"] | null;
-        shoe_size_eu?: components["schemas"]["Size"] | null;
-        straight_leg_raise_deg?: components["schemas"]["Degrees"] | null;
-        thigh_mm?: components["schemas"]["Millimetres"] | null;
-        thigh_shorter_mm?: components["schemas"]["Millimetres"] | null;
-      };
-    };
-    /** @description One value for each side. */
-    Sides_LegLengths: {
-      /** @description Lengths of one leg. */
-      left: {
-        /** @description Floor to ankle joint. */
-        ankle_height: components["schemas"]["Length"];
-        /** @description Heel to longest toe. */
-        foot_length: components["schemas"]["Length"];
-        /** @description Knee joint to ankle joint. */
-        shank: components["schemas"]["Length"];
-        /** @description Hip joint to knee joint. */
-        thigh: components["schemas"]["Length"];
-      };
-      /** @description Lengths of one leg. */
-      right: {
-        /** @description Floor to ankle joint. */
-        ankle_height: components["schemas"]["Length"];
-        /** @description Heel to longest toe. */
-        foot_length: components["schemas"]["Length"];
-        /** @description Knee joint to ankle joint. */
-        shank: components["schemas"]["Length"];
-        /** @description Hip joint to knee joint. */
-        thigh: components["schemas"]["Length"];
-      };
-    };
-    /** @description One value for each side. */
-    Sides_Lever: {
-      /** @description The brake lever of one side, as far as it is known. */
-      left: {
-        lever_angle_deg?: components["schemas"]["Degrees"] | null;
-        lever_reach_mm?: components["schemas"]["Millimetres"] | null;
-      };
-      /** @description The brake lever of one side, as far as it is known. */
-      right: {
-        lever_angle_deg?: components["schemas"]["Degrees"] | null;
-        lever_reach_mm?: components["schemas"]["Millimetres"] | null;
-      };
-    };
-    /** @description One value for each side. */
-    Sides_Millimetres: {
-      /**
-       * Format: double
-       * @description A length in millimetres.
-       */
-      left: number;
-      /**
-       * Format: double
-       * @description A length in millimetres.
-       */
-      right: number;
-    };
-    /** @description One value for each side. */
-    Sides_Option_Degrees: {
-      left: null | number;
-      right: null | number;
-    };
-    /** @description One value for each side. */
-    Sides_Option_f64: {
-      left: null | number;
-      right: null | number;
-    };
-    /** @description One value for each side. */
-    Sides_Pedalling: {
-      /** @description Crank, pedal, shoe and cleat of one side. */
-      left: {
-        cleat_float_deg?: components["schemas"]["Degrees"] | null;
-        /** @description The foot away from the bike, from the middle of the cleat's sideways range. */
-        cleat_out_mm?: components["schemas"]["Millimetres"];
-        cleat_rearmost_mm?: components["schemas"]["Millimetres"] | null;
-        /** @description Heel turned towards the bike. */
-        cleat_rotation_deg?: components["schemas"]["Degrees"];
-        /** @description Pedal axle behind the first metatarsal joint, along the shoe. */
-        cleat_setback_mm: components["schemas"]["Millimetres"];
-        /** @description Inner edge of the foot raised by a wedge. */
-        cleat_wedge_deg?: components["schemas"]["Degrees"];
-        /** @description BB centre to pedal axle centre. */
-        crank_mm: components["schemas"]["Millimetres"];
-        /** @description Footbed thicker than the shoe's own. */
-        footbed_mm?: components["schemas"]["Millimetres"];
-        pedal_below_mm?: components["schemas"]["Millimetres"] | null;
-        pedal_out_mm?: components["schemas"]["Millimetres"] | null;
-        /** @description Axle centre to the sole. */
-        pedal_stack_mm: components["schemas"]["Millimetres"];
-        /** @description Shim under the cleat. */
-        shim_mm: components["schemas"]["Millimetres"];
-        /** @description Sole under the foot at the cleat. */
-        sole_mm: components["schemas"]["Millimetres"];
-      };
-      /** @description Crank, pedal, shoe and cleat of one side. */
-      right: {
-        cleat_float_deg?: components["schemas"]["Degrees"] | null;
-        /** @description The foot away from the bike, from the middle of the cleat's sideways range. */
-        cleat_out_mm?: components["schemas"]["Millimetres"];
-        cleat_rearmost_mm?: components["schemas"]["Millimetres"] | null;
-        /** @description Heel turned towards the bike. */
-        cleat_rotation_deg?: components["schemas"]["Degrees"];
-        /** @description Pedal axle behind the first metatarsal joint, along the shoe. */
-        cleat_setback_mm: components["schemas"]["Millimetres"];
-        /** @description Inner edge of the foot raised by a wedge. */
-        cleat_wedge_deg?: components["schemas"]["Degrees"];
-        /** @description BB centre to pedal axle centre. */
-        crank_mm: components["schemas"]["Millimetres"];
-        /** @description Footbed thicker than the shoe's own. */
-        footbed_mm?: components["schemas"]["Millimetres"];
-        pedal_below_mm?: components["schemas"]["Millimetres"] | null;
-        pedal_out_mm?: components["schemas"]["Millimetres"] | null;
-        /** @description Axle centre to the sole. */
-        pedal_stack_mm: components["schemas"]["Millimetres"];
-        /** @description Shim under the cleat. */
-        shim_mm: components["schemas"]["Millimetres"];
-        /** @description Sole under the foot at the cleat. */
-        sole_mm: components["schemas"]["Millimetres"];
-      };
-    };
-    /** @description One value for each side. */
-    Sides_PitchSeen: {
-      /**
-       * @description Foot pitch as last observed, and the hip-to-axle distance at bottom dead centre it was observed at. Trials never
-       *     move it; only a new look at the foot does.
-       */
-      left: {
-        /** @description Hip joint to pedal axle at crank 180. */
-        hip_to_axle_mm: components["schemas"]["Millimetres"];
-        /** @description The pattern. */
-        pitch: components["schemas"]["FootPitch"];
-      };
-      /**
-       * @description Foot pitch as last observed, and the hip-to-axle distance at bottom dead centre it was observed at. Trials never
-       *     move it; only a new look at the foot does.
-       */
-      right: {
-        /** @description Hip joint to pedal axle at crank 180. */
-        hip_to_axle_mm: components["schemas"]["Millimetres"];
-        /** @description The pattern. */
-        pitch: components["schemas"]["FootPitch"];
-      };
-    };
-    /** @description One value for each side. */
-    Sides_Scale: {
-      /** @description What the schools of one decision say, on one scale. */
-      left: {
-        /** @description Where they differ by more than is lost in the tape, and why for this rider. */
-        apart?: string | null;
+        /** @description One axis opened: where the right place is, and who says so. */
+        AxisOpen: {
+            /** @description What is believed of each, one at the likeliest. */
+            belief: number[];
+            /** @description Of each the chance that it is in the rider's window. */
+            lands_at: number[];
+            /** @description In a line. */
+            line: components["schemas"]["AxisLine"];
+            /** @description The places, from the bike as found. */
+            places: number[];
+            /**
+             * Format: double
+             * @description The sum of all points: right place against now.
+             */
+            points: number;
+            /** @description Of each the points against where the bike stands now. */
+            points_at: number[];
+            /**
+             * Format: double
+             * @description The points of those that say next to nothing.
+             */
+            rest: number;
+            /** @description Every witness that says anything, the strongest first; the rest are told together. */
+            ridges: components["schemas"]["RidgeView"][];
+            /**
+             * Format: double
+             * @description Where the changes asked for would put it; none without any.
+             */
+            tried?: number | null;
+            /** @description Places the parts forbid. */
+            walled: components["schemas"]["Walled"][];
+            /** @description The same in sentences. */
+            words: string[];
+        };
+        /** @description How well an axis was judged. */
+        AxisScore: {
+            /** @description The axis. */
+            axis: components["schemas"]["Axis"];
+            /**
+             * Format: double
+             * @description The chance claimed that it was fine, on the mean over those.
+             */
+            claimed_fine: number;
+            /** @description Trials and findings that told a direction. */
+            directions: number;
+            /** @description Protocols that found its place. */
+            found: number;
+            /** @description As it is called. */
+            label: string;
+            /** @description How often it was the one claimed. */
+            right: number;
+            /** @description How often it was. */
+            was_fine: number;
+            /** @description In a sentence. */
+            words: string;
+        };
+        /** @description How a balance test is set up. */
+        Balance: {
+            /** @description How it is ridden. */
+            variant: components["schemas"]["BalanceVariant"];
+        };
         /**
-         * Format: double
-         * @description The scale's other end.
+         * @description How the balance test is ridden.
+         * @enum {string}
          */
-        high: number;
+        BalanceVariant: "tempo" | "twenty";
+        /** @description A bar of one kind. */
+        Bar: {
+            /** @description A drop bar with hoods. */
+            drop: components["schemas"]["DropBar"];
+        } | {
+            /** @description A flat or risen bar with grips. */
+            flat: components["schemas"]["FlatBar"];
+        } | {
+            /** @description A base bar with pads. */
+            aero: components["schemas"]["AeroBar"];
+        };
         /**
-         * Format: double
-         * @description The scale's own ends.
+         * @description The kinds of bars.
+         * @enum {string}
          */
-        low: number;
-        /** @description What holds for several of them. */
-        note?: string | null;
+        BarKind: "drop" | "flat" | "aero";
+        /** @description A kind of bar with its parts. */
+        BarSpec: {
+            bar: components["schemas"]["BarKind"];
+            /** @description How lengths can be read on it. */
+            conventions: components["schemas"]["Convention"][];
+            /** @description Where the hands can be, the main place first. */
+            places: components["schemas"]["PlaceSpec"][];
+            quantities: components["schemas"]["Quantity"][];
+        };
+        /** @description What there is to say and to try at the bars. */
+        BarsView: {
+            /** @description What goes with 10 mm higher, in words; none while the torso is held upright or the arms do not reach. */
+            arc?: string | null;
+            /** @description Square to the arc, outwards, where the hands are: the schools' first scale. */
+            farther: components["schemas"]["Point"];
+            /** @description What they found in this fit, the latest first. */
+            findings: components["schemas"]["FindingView"][];
+            fronts?: components["schemas"]["Fronts"] | null;
+            /** @description And along it, upwards: the second. */
+            higher: components["schemas"]["Point"];
+            /** @description Where in the torso's range this rider leans to, and why. */
+            lean: components["schemas"]["Lean"];
+            /** @description What either end of it costs. */
+            lean_ends: string[];
+            /** @description Every place the hands have. */
+            places: components["schemas"]["HandRow"][];
+            /** @description The schools of the hands' place, the leading one first. */
+            schools: components["schemas"]["HandOpinion"][];
+            /** @description What there is to say of levers and sweep. */
+            small: string[];
+            /** @description The protocols of the station. */
+            starts: components["schemas"]["Start"][];
+            target?: components["schemas"]["Point"] | null;
+            /** @description The bar's width between its schools. */
+            width: components["schemas"]["Width"];
+        };
+        /** @description A bike with its fits. */
+        Bike: {
+            /** @description The frame. */
+            frame: components["schemas"]["Frame"];
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+            /** @description The kind of riding. */
+            kind: components["schemas"]["Kind"];
+            label?: components["schemas"]["FrameLabel"] | null;
+            /** @description As the rider calls it. */
+            name: string;
+            /** @description The fits, the first one first. */
+            sessions: components["schemas"]["Session"][];
+            /** @description The parts as typed in, before any fit. Its saddle is a place to draw from, not a reading. */
+            setup: components["schemas"]["Setup"];
+            taped?: components["schemas"]["TapedFrame"] | null;
+            /** @description What of it was filled in from an ordinary bike, and not overtyped; left out where that was not kept. */
+            usual?: components["schemas"]["Quantity"][] | null;
+        };
+        /** @description What to correct of a bike. */
+        BikeCorrection: {
+            frame?: components["schemas"]["Frame"] | null;
+            kind?: components["schemas"]["Kind"] | null;
+            label?: components["schemas"]["FrameLabel"] | null;
+            name?: string | null;
+            taped?: components["schemas"]["TapedFrame"] | null;
+        };
+        /** @description A bike without what is in its fits. */
+        BikeInYears: {
+            /** @description The frame. */
+            frame: components["schemas"]["Frame"];
+            /**
+             * Format: uuid
+             * @description The bike's id.
+             */
+            id: string;
+            /** @description The kind of riding. */
+            kind: components["schemas"]["Kind"];
+            label?: components["schemas"]["FrameLabel"] | null;
+            /** @description As the rider calls it. */
+            name: string;
+            /** @description Its fits, the first one first. */
+            sessions: components["schemas"]["FitInYears"][];
+        };
+        /** @description The points of a bike, from the BB centre. What a kind of bar does not have is left out. */
+        BikePoints: {
+            bar_bend?: components["schemas"]["Point"] | null;
+            /** @description Bar clamp centre. */
+            bar_clamp: components["schemas"]["Point"];
+            bar_end?: components["schemas"]["Point"] | null;
+            /** @description Highest point of the bar at the clamp. */
+            bar_top: components["schemas"]["Point"];
+            drops?: components["schemas"]["Point"] | null;
+            /** @description Front axle. */
+            front_axle: components["schemas"]["Point"];
+            grip?: components["schemas"]["Point"] | null;
+            /** @description Height of the ground. */
+            ground_mm: components["schemas"]["Millimetres"];
+            /** @description Where the main lengths go: hood, grip or the pad's centre, as taped where taped. */
+            hand: components["schemas"]["Point"];
+            /** @description Bottom centre of the head tube. */
+            head_bottom: components["schemas"]["Point"];
+            /** @description Top centre of the head tube. */
+            head_top: components["schemas"]["Point"];
+            hood?: components["schemas"]["Point"] | null;
+            pad?: components["schemas"]["Point"] | null;
+            pad_elbow?: components["schemas"]["Point"] | null;
+            pad_front?: components["schemas"]["Point"] | null;
+            pad_rear?: components["schemas"]["Point"] | null;
+            /** @description Where the post leaves the seat tube. */
+            post_clamp: components["schemas"]["Point"];
+            /** @description Rear axle. */
+            rear_axle: components["schemas"]["Point"];
+            /** @description The saddle clamp on its post: the pivot of tilt. */
+            saddle_clamp: components["schemas"]["Point"];
+            /** @description Saddle nose. */
+            saddle_nose: components["schemas"]["Point"];
+            /** @description Saddle tail. */
+            saddle_tail: components["schemas"]["Point"];
+            /** @description The saddle's highest point. */
+            saddle_top: components["schemas"]["Point"];
+            /** @description Where the rider sits: the sit reference. */
+            sit: components["schemas"]["Point"];
+            /** @description Top of everything on the steerer. */
+            steerer_top: components["schemas"]["Point"];
+            /** @description Where the stem leaves the steerer. */
+            stem_root: components["schemas"]["Point"];
+            tops?: components["schemas"]["Point"] | null;
+            /** @description Wheel radius, tyre on. */
+            wheel_radius_mm: components["schemas"]["Millimetres"];
+        };
+        /** @description A bike with its version. */
+        BikeView: {
+            bike: components["schemas"]["Bike"];
+            /** Format: int64 */
+            version: number;
+        };
+        /** @description How a blind comparison is set up. */
+        Blind: {
+            /**
+             * Format: double
+             * @description From A, as it stands, to B.
+             */
+            by: number;
+            /** @description What is changed. */
+            quantity: components["schemas"]["Quantity"];
+            /**
+             * Format: int32
+             * @description Hidden rounds.
+             */
+            rounds: number;
+        };
+        /** @description What was measured of a body, both sides together. */
+        Body: {
+            arm_span_mm?: components["schemas"]["Millimetres"] | null;
+            back_limit_deg?: components["schemas"]["Degrees"] | null;
+            fist_angle_deg?: components["schemas"]["Degrees"] | null;
+            forearm_mm?: components["schemas"]["Millimetres"] | null;
+            hip_breadth_mm?: components["schemas"]["Millimetres"] | null;
+            inseam_mm?: components["schemas"]["Millimetres"] | null;
+            inseam_shod_mm?: components["schemas"]["Millimetres"] | null;
+            mass_kg?: components["schemas"]["Kilograms"] | null;
+            shoulder_breadth_mm?: components["schemas"]["Millimetres"] | null;
+            sit_bones_mm?: components["schemas"]["Millimetres"] | null;
+            /** @description Barefoot stature. */
+            stature_mm: components["schemas"]["Millimetres"];
+            trunk_mm?: components["schemas"]["Millimetres"] | null;
+            upper_arm_mm?: components["schemas"]["Millimetres"] | null;
+        };
+        /** @description One measure of the body. */
+        BodyMeasure: {
+            /**
+             * Format: double
+             * @description What is estimated without them, where anything can be.
+             */
+            estimate?: number | null;
+            /**
+             * Format: double
+             * @description One standard deviation of the estimate.
+             */
+            estimate_spread?: number | null;
+            /**
+             * Format: double
+             * @description The mean of the readings.
+             */
+            measured?: number | null;
+            /** @description What it is. */
+            quantity: components["schemas"]["Quantity"];
+            /** @description What is doubtful, to be measured again or kept. */
+            questions: string[];
+            repeated?: components["schemas"]["Repeated"] | null;
+            side?: components["schemas"]["Side"] | null;
+        };
+        /** @description A place on the body. */
+        BodyPlace: {
+            key: components["schemas"]["Place"];
+            label: string;
+            /** @description Whether the body has it twice. */
+            per_side: boolean;
+        };
         /**
-         * Format: double
-         * @description As it stands.
+         * @description That a value is an end, not a wish.
+         * @enum {string}
          */
-        now: number;
-        /** @description What is decided. */
-        quantity: components["schemas"]["Quantity"];
-        /** @description Every school, the leading one first. */
-        schools: components["schemas"]["Opinion"][];
-        side?: components["schemas"]["Side"] | null;
-        /** @description Its unit. */
-        unit: components["schemas"]["Unit"];
-      };
-      /** @description What the schools of one decision say, on one scale. */
-      right: {
-        /** @description Where they differ by more than is lost in the tape, and why for this rider. */
-        apart?: string | null;
+        Bound: "at_most" | "at_least";
+        /** @description How a bracket is set up. */
+        Bracket: {
+            /**
+             * Format: double
+             * @description Where the first pass begins, from where the hands are: farther or higher positive, mm.
+             */
+            from_mm?: number;
+            /** @description What is bracketed. */
+            of: components["schemas"]["Bracketed"];
+            /** @description What it is ridden on. */
+            on: components["schemas"]["RiddenOn"];
+            /**
+             * Format: double
+             * @description From one place to the next, mm.
+             */
+            step_mm: number;
+        };
         /**
-         * Format: double
-         * @description The scale's other end.
+         * @description What is bracketed.
+         * @enum {string}
          */
-        high: number;
-        /**
-         * Format: double
-         * @description The scale's own ends.
-         */
-        low: number;
-        /** @description What holds for several of them. */
-        note?: string | null;
-        /**
-         * Format: double
-         * @description As it stands.
-         */
-        now: number;
-        /** @description What is decided. */
-        quantity: components["schemas"]["Quantity"];
-        /** @description Every school, the leading one first. */
-        schools: components["schemas"]["Opinion"][];
-        side?: components["schemas"]["Side"] | null;
-        /** @description Its unit. */
-        unit: components["schemas"]["Unit"];
-      };
-    };
-    /** @description One value for each side. */
-    Sides_Shoe: {
-      /** @description What is noted of one shoe. */
-      left: {
-        /** @default null */
-        stiffness: components["schemas"]["Stiffness"] | null;
-        /** @default null */
-        width: components["schemas"]["ShoeWidth"] | null;
-        /**
-         * @description What else there is to say.
-         * @default
-         */
-        words: string;
-      };
-      /** @description What is noted of one shoe. */
-      right: {
-        /** @default null */
-        stiffness: components["schemas"]["Stiffness"] | null;
-        /** @default null */
-        width: components["schemas"]["ShoeWidth"] | null;
-        /**
-         * @description What else there is to say.
-         * @default
-         */
-        words: string;
-      };
-    };
-    /** @description One value for each side. */
-    Sides_f64: {
-      /** Format: double */
-      left: number;
-      /** Format: double */
-      right: number;
-    };
-    /**
-     * @description Something seen or said of a rider that speaks for or against a place of the bike.
-     * @enum {string}
-     */
-    Sign:
-      | "hips_rock"
-      | "hip_hikes"
-      | "toes_point"
-      | "bottom_choppy"
-      | "heel_drops"
-      | "balance_fails"
-      | "balance_easy"
-      | "kicks_over_top"
-      | "on_nose"
-      | "slides_forward"
-      | "slides_back"
-      | "elbows_locked"
-      | "elbows_flared"
-      | "knees_meet_elbows"
-      | "shoulders_drawn_forward"
-      | "shoulders_hunched"
-      | "shoulders_pushed_back"
-      | "back_rounded"
-      | "rolled_back"
-      | "neck_tired"
-      | "always_tops"
-      | "likes_drops"
-      | "feels_long"
-      | "brakes_far"
-      | "wrists_rolled"
-      | "hands_heavy"
-      | "vague_steering"
-      | "twitchy_steering"
-      | "breathing_tight"
-      | "cannot_hold"
-      | "falls_onto_front"
-      | "twisted"
-      | "dips"
-      | "aside"
-      | "rubs"
-      | "shuffles"
-      | "knee_swept_in"
-      | "knee_swept_out"
-      | "knee_in_pushing"
-      | "float_end_in"
-      | "float_end_out";
-    /**
-     * @description Where one stands, or whom one asks, to learn of a sign.
-     * @enum {string}
-     */
-    SignGroup: "legs" | "seat" | "upper" | "hands";
-    /** @description Signs that are looked for at one place. */
-    SignGroupSpec: {
-      key: components["schemas"]["SignGroup"];
-      label: string;
-      signs: components["schemas"]["SignSpec"][];
-    };
-    /** @description A sign as it was looked for. */
-    SignSeen: {
-      side?: components["schemas"]["Side"] | null;
-      /** @description Which. */
-      sign: components["schemas"]["Sign"];
-      /** @description Whether it is there; none takes back what was said of it. */
-      there?: boolean | null;
-    };
-    /** @description A sign that can be looked for. */
-    SignSpec: {
-      key: components["schemas"]["Sign"];
-      label: string;
-      /** @description Whether left and right are told apart. */
-      per_side: boolean;
-    };
-    /**
-     * @description Which point of the saddle's centre line stands for where the rider sits.
-     * @enum {string}
-     */
-    SitReference: "eighty_wide" | "nose" | "middle" | "mark";
-    /** @description A point of the saddle that can be the sit reference. */
-    SitReferenceSpec: {
-      reference: components["schemas"]["SitReference"];
-      words: string;
-    };
-    /**
-     * Format: double
-     * @description A size as printed.
-     */
-    Size: number;
-    /**
-     * @description Whether a length was measured.
-     * @enum {string}
-     */
-    Source: "measured" | "estimated";
-    /** @description What is known of a quantity before any rider is measured. */
-    Spec: {
-      /**
-       * Format: double
-       * @description One step with Shift held.
-       */
-      fine_step: number;
-      /** @description From where to where it is taken; empty when the label says it. */
-      how: string;
-      /** @description The fitter's word. */
-      label: string;
-      /**
-       * Format: double
-       * @description The largest value taken seriously.
-       */
-      max: number;
-      /**
-       * Format: double
-       * @description The least value taken seriously; below it the entry is refused.
-       */
-      min: number;
-      /** @description Whether a bike can be written down without it. */
-      optional: boolean;
-      /** @description Whether left and right are measured apart. */
-      per_side: boolean;
-      /** @description The quantity. */
-      quantity: components["schemas"]["Quantity"];
-      /**
-       * Format: double
-       * @description One step of the arrow keys (workshop rule for steps of the bolts).
-       */
-      step: number;
-      /**
-       * Format: double
-       * @description One standard deviation of a single reading: ± 2 mm tape, ± 1 calliper or a printed part, ± 3° goniometer,
-       *     ± 0.5° gauge (workshop rule).
-       */
-      uncertainty: number;
-      /** @description Its unit. */
-      unit: components["schemas"]["Unit"];
-    };
-    /** @description A place of the saddle. */
-    Spot: {
-      /**
-       * Format: double
-       * @description Height on the map.
-       */
-      height: number;
-      /**
-       * Format: double
-       * @description Setback on the map.
-       */
-      setback: number;
-    };
-    /** @description One thing on the steerer, before and after. */
-    StackPart: {
-      /**
-       * Format: double
-       * @description And after.
-       */
-      after_mm?: number | null;
-      /**
-       * Format: double
-       * @description Its height before, mm; the gap is known with the steerer's length alone.
-       */
-      before_mm?: number | null;
-      /** @description As it is called. */
-      label: string;
-      /** @description What. */
-      part: components["schemas"]["OnSteerer"];
-    };
-    /** @description What one school of the stance says of this rider. */
-    Stance: {
-      /** @description The trial it asks for, if any. */
-      changes: components["schemas"]["Change"][];
-      /** @description As it is called. */
-      label: string;
-      /** @description Its key. */
-      voice: components["schemas"]["StanceVoice"];
-      /** @description What it says of this rider, or what it would have to know. */
-      words: string;
-    };
-    /**
-     * @description A school of the feet's sideways place.
-     * @enum {string}
-     */
-    StanceVoice: "knee_drift" | "broad" | "joints";
-    /** @description How it is set up. */
-    StandingStill: {
-      /**
-       * Format: double
-       * @description The first step, mm.
-       */
-      step_mm: number;
-    };
-    /** @description A protocol as it would be begun at a station. */
-    Start: {
-      /** @description As it is called. */
-      label: string;
-      /** @description How it would be set up for this rider, here and now. */
-      plan: components["schemas"]["RunPlan"];
-      /** @description Which. */
-      protocol: components["schemas"]["Protocol"];
-      /** @description What can be set of it. */
-      settings: components["schemas"]["Setting"][];
-      /** @description Where. */
-      station: components["schemas"]["Station"];
-    };
-    /**
-     * @description A station of a fit.
-     * @enum {string}
-     */
-    Station:
-      | "intake"
-      | "body"
-      | "bike_as_found"
-      | "first_look"
-      | "feet"
-      | "cranks"
-      | "saddle_height"
-      | "setback"
-      | "bars"
-      | "hand_out";
-    /** @description What is known of a station. */
-    StationSpec: {
-      /** @description The fitter's word. */
-      label: string;
-      /** @description The output that matters here: the tape's line and the sector on the board. */
-      output: components["schemas"]["Output"];
-      /** @description The dimensions this station turns, the first one focused; a bike has those its bar has. */
-      quantities: components["schemas"]["Quantity"][];
-      /** @description The station. */
-      station: components["schemas"]["Station"];
-      /** @description What to do here, in one sentence. */
-      task: string;
-    };
-    /** @description The budget of a steerer of known length. */
-    Steerer: {
-      /** @description Steerer above the head tube. */
-      above_head_tube_mm: components["schemas"]["Millimetres"];
-      /** @description Cover, spacers and stem clamp together minus that: the gap under the cap. */
-      gap_mm: components["schemas"]["Millimetres"];
-      /** @description Whether it fits. */
-      state: components["schemas"]["SteererState"];
-      /** @description What to do about it, empty when it is right. */
-      words: string;
-    };
-    /**
-     * @description Whether the stack fits the steerer.
-     * @enum {string}
-     */
-    SteererState: "right" | "gap_too_small" | "gap_too_large";
-    /** @description One step towards what a school wants. */
-    Step: {
-      /** @description The whole linked trial. */
-      changes: components["schemas"]["Change"][];
-      /** @description What remains after it; empty when it goes all the way. */
-      left: string;
-      /** @description "Cleat back 4, saddle down 2". */
-      title: string;
-    };
-    /** @description A step of the front-end work. */
-    StepDone: {
-      /** @description Whether it is done. */
-      done: boolean;
-      /** @description Which. */
-      step: components["schemas"]["FrontStep"];
-    };
-    /**
-     * @description How stiff its sole is.
-     * @enum {string}
-     */
-    Stiffness: "soft" | "medium" | "stiff";
-    /** @description What stops a fit, why, and what to do instead. */
-    Stop: {
-      /** @description Whether a written reason covers it. */
-      covered: boolean;
-      /** @description The flag. */
-      flag: components["schemas"]["Flag"];
-      /** @description What to do. */
-      instead: string;
-      /** @description What was found. */
-      label: string;
-      /** @description Why it stops a fit. */
-      why: string;
-    };
-    /**
-     * @description Where in the stroke.
-     * @enum {string}
-     */
-    Stroke: "all_round" | "top" | "pushing" | "bottom" | "rising" | "not_tied";
-    /** @description A studio: how it works, its frames, every rider. */
-    StudioFile: {
-      /** @description `wedge.studio/7`. */
-      format: string;
-      /** @description The frame library. */
-      frames?: components["schemas"]["LibraryFrame"][];
-      house?: components["schemas"]["House"] | null;
-      /** @description The riders. */
-      riders: components["schemas"]["Rider"][];
-    };
-    /** @description The studio. */
-    StudioView: {
-      frames: components["schemas"]["LibraryFrame"][];
-      house: components["schemas"]["House"];
-      /** Format: int64 */
-      version: number;
-    };
-    /**
-     * @description How sure the rider is of a verdict.
-     * @enum {string}
-     */
-    Sure: "guess" | "fairly" | "certain";
-    /**
-     * @description What the rider rides on.
-     * @enum {string}
-     */
-    Surface: "paved" | "mixed" | "rough" | "indoors";
-    /** @description A call to take back. */
-    TakeBack: {
-      /**
-       * Format: uuid
-       * @description UUIDv7, made by the client: sending it again is harmless.
-       */
-      id: string;
-    };
-    /** @description What a setting may be. */
-    Takes:
-      | {
-          /** @description A number. */
-          number: {
+        Bracketed: "reach" | "height";
+        /** @description A rider fitted to what was seen. */
+        Calibration: {
+            /** @description The core that fitted it. */
+            core_version: string;
+            /**
+             * Format: double
+             * @description The same after.
+             */
+            cost_after: number;
+            /**
+             * Format: double
+             * @description Weighted squares of what was seen and of the priors, before and after: the fit never raises it.
+             */
+            cost_before: number;
+            /** @description What foresight takes. */
+            fit: components["schemas"]["Fit"];
+            /** @description Every parameter. */
+            parameters: components["schemas"]["FittedParameter"][];
+            /** @description Everything seen. */
+            sightings: components["schemas"]["FittedSighting"][];
+        };
+        /** @description The rider fitted to what was seen, or the fit switched off: append-only. */
+        CalibrationRecord: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            calibration?: components["schemas"]["Calibration"] | null;
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+        };
+        /** @description The rider as fitted. */
+        CalibrationView: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            calibration?: components["schemas"]["Calibration"] | null;
+            /** @description Whether it is used. */
+            on: boolean;
+            /** @description Why it is not used though it is on, or what to mind. */
+            words?: string | null;
+        };
+        /** @description One answer of a run. */
+        Call: {
+            /** @description What was called. */
+            answer: components["schemas"]["Answer"];
+            /** @description What was asked. */
+            ask: string;
+        };
+        /** @description What happened in a run. */
+        CallBody: {
+            /** @description Something was called. */
+            called: components["schemas"]["Call"];
+        } | "taken_back";
+        /** @description A key to call with. */
+        CallKey: {
+            /** @description The key: one character, or "Enter". */
+            key: string;
+            /** @description What it calls. */
+            label: string;
+        };
+        /** @description A call with its place in time: append-only. */
+        CallRecord: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description What. */
+            body: components["schemas"]["CallBody"];
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+        };
+        /** @description Everything the core knows before any rider. */
+        Catalogue: {
+            bars: components["schemas"]["BarSpec"][];
+            /** @description Every measure of the body in the order it is taken, and how. */
+            body: components["schemas"]["TakingSpec"][];
+            conventions: components["schemas"]["ConventionSpec"][];
+            kinds: components["schemas"]["KindSpec"][];
+            /** @description What lengths can be shown and typed in. */
+            length_units: components["schemas"]["UnitSpec"][];
+            /** @description What masses can be shown and typed in. */
+            mass_units: components["schemas"]["UnitSpec"][];
+            /** @description Made-up bikes to start typing from. */
+            ordinary_bikes: components["schemas"]["OrdinaryBike"][];
+            outputs: components["schemas"]["OutputSpec"][];
+            /** @description What a part of the box can be. */
+            part_kinds: components["schemas"]["PartKindSpec"][];
+            parts: components["schemas"]["Parts"];
+            quantities: components["schemas"]["Spec"][];
+            /** @description What can be seen of a rider, the commonest first. */
+            sightings: components["schemas"]["Output"][];
+            sit_references: components["schemas"]["SitReferenceSpec"][];
+            stations: components["schemas"]["StationSpec"][];
+            /** @description Every unit, as it is written after a number. */
+            units: components["schemas"]["UnitSuffix"][];
+            /** @description The words a fitter chooses from. */
+            words: components["schemas"]["Words"];
+        };
+        /** @description From what hurts to what may cause it. */
+        CausesView: {
+            /** @description Complaint by complaint. */
+            complaints: components["schemas"]["ComplaintCauses"][];
+        };
+        /** @description How sure an angle is. */
+        Certainty: {
+            /**
+             * Format: double
+             * @description One standard deviation as things are known now.
+             */
+            band: number;
+            /** @description What it is. */
+            label: string;
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
             /**
              * Format: double
-             * @description As it is proposed.
+             * @description The same with nothing measured but stature, nothing seen.
+             */
+            with_stature_alone: number;
+        };
+        /**
+         * @description One change: a quantity `to` a value (in its convention) or `by` an amount.
+         *
+         *     `saddle_height_mm` by an amount is travel of the post along its actual axis, up positive; `setback_mm` by an
+         *     amount is travel along the rails, back positive. `to` a value finds the travel that gives the number.
+         */
+        Change: {
+            /**
+             * Format: double
+             * @description The amount wanted.
+             */
+            by?: number | null;
+            convention?: components["schemas"]["Convention"] | null;
+            /** @description What to change. */
+            quantity: components["schemas"]["Quantity"];
+            side?: components["schemas"]["Side"] | null;
+            /**
+             * Format: double
+             * @description The value wanted.
+             */
+            to?: number | null;
+        };
+        /** @description Two or more numbers that do not go together. */
+        Check: {
+            /** @description The numbers to look at again. */
+            quantities: components["schemas"]["Quantity"][];
+            /** @description What is wrong with them, and what would be right. */
+            words: string;
+        };
+        /** @description Something that a move made due, checked. */
+        Checked: {
+            /** @description What. */
+            due: components["schemas"]["Due"];
+            /**
+             * Format: double
+             * @description and how far before the move.
+             */
+            sat_ahead_mm?: number | null;
+            /**
+             * Format: double
+             * @description How far ahead of the sit reference the rider sits now, where that was looked at, mm;
+             */
+            sits_ahead_mm?: number | null;
+            /** @description Whether it stays as it is; taken back where not. */
+            stays: boolean;
+        };
+        /** @description One side of a comparison. */
+        Choice: {
+            /** @description "Each behind its own joint". */
+            label: string;
+            /** @description Whether the shoes have it so now. */
+            now: boolean;
+            trial?: components["schemas"]["Step"] | null;
+            /** @description Both numbers of both feet: behind the joint, and where that is on the shoe against the other. */
+            words: string;
+        };
+        /** @description A word that can be chosen. */
+        Choosable: {
+            /** @description Its key. */
+            key: string;
+            /** @description As it is called. */
+            label: string;
+        };
+        /** @description How close limbs come over the stroke. */
+        Clearance: {
+            /** @description Least distance from knee to elbow. */
+            knee_to_elbow_mm: components["schemas"]["Millimetres"];
+            /** @description Least distance from knee to the line of the trunk. */
+            knee_to_trunk_mm: components["schemas"]["Millimetres"];
+        };
+        /** @description What clears what. */
+        Clearances: {
+            /** @description Ground left under the lowered pedal's axle, at sag. */
+            axle_to_ground_mm?: components["schemas"]["Sides_Millimetres"];
+            /** @description The lean at which the lowered pedal strikes the ground, when pedal and tyre are known. */
+            pedal_lean_deg: components["schemas"]["Sides_Option_Degrees"];
+            /** @description Post and rails. */
+            perch: components["schemas"]["Perch"];
+            standover_mm?: components["schemas"]["Millimetres"] | null;
+            /** @description Toe to front wheel with the crank forward, positive = clear. */
+            toe_mm: components["schemas"]["Sides_Millimetres"];
+        };
+        /**
+         * @description A school of where the cleat goes.
+         * @enum {string}
+         */
+        CleatSchool: "size" | "back" | "midway";
+        /** @description Everything from the head tube to the bar clamp. */
+        Cockpit: {
+            /** @description Headset cover above the head tube. */
+            cover_mm: components["schemas"]["Millimetres"];
+            /** @description Spacers above the stem. */
+            spacers_above_mm: components["schemas"]["Millimetres"];
+            /** @description Spacers below the stem. */
+            spacers_below_mm: components["schemas"]["Millimetres"];
+            /** @description Stem angle as mounted, down negative, from square to the steerer. */
+            stem_angle_deg: components["schemas"]["Degrees"];
+            /** @description The stem's clamp along the steerer. */
+            stem_clamp_mm: components["schemas"]["Millimetres"];
+            /** @description Steerer axis to bar clamp centre. */
+            stem_mm: components["schemas"]["Millimetres"];
+        };
+        /** @description The two ways to set the cleats of feet of different size, each ready to be tried. */
+        Comparison: {
+            /** @description The two: each behind its own joint, then the same place on both shoes. */
+            options: components["schemas"]["Choice"][];
+            /** @description By how much the feet differ, what is done about it, and which of the two the shoes have now. */
+            words: string;
+        };
+        /** @description A place that hurts. */
+        Complaint: {
+            effort?: components["schemas"]["At"] | null;
+            /** @description How it feels. */
+            feel: components["schemas"]["Feel"];
+            /**
+             * Format: int32
+             * @description How bad, from 0, nothing, to 10, the worst there is.
+             */
+            how_bad?: number | null;
+            /** @description What tells it from the others, made by whoever wrote it down; empty of those of before. */
+            id?: string;
+            /** @description Where. */
+            place: components["schemas"]["Place"];
+            side?: components["schemas"]["Side"] | null;
+            stroke?: components["schemas"]["Stroke"] | null;
+            when?: components["schemas"]["When"] | null;
+            /** @description In the rider's words. */
+            words?: string;
+        };
+        /** @description A complaint with its links. */
+        ComplaintCauses: {
+            /** @description The complaint in a line. */
+            complaint: string;
+            /** @description Its links, the ones that hold most often first and those that here and now contradicts last; none when saddle, cleats and cranks are not known to cause it. */
+            links: components["schemas"]["Link"][];
+            /** @description What else there is to say. */
+            words: string;
+        };
+        /** @description A complaint from the fit it was first heard at to the one it was gone at. */
+        ComplaintSpan: {
+            /**
+             * Format: date
+             * @description First heard.
+             */
+            from: string;
+            /** @description "Front of the knee, left". */
+            label: string;
+            /** @description Where. */
+            place: components["schemas"]["Place"];
+            side?: components["schemas"]["Side"] | null;
+            /**
+             * Format: date
+             * @description The first fit it was gone at; none while it is there.
+             */
+            until?: string | null;
+            /**
+             * Format: int32
+             * @description How bad at the worst, 0 to 10.
+             */
+            worst?: number | null;
+        };
+        /** @description Frame reach and stack as computed from the tape, each with one standard deviation. */
+        ComputedFrame: {
+            /** @description BB to the top of the head tube, horizontal. */
+            frame_reach_mm: components["schemas"]["Millimetres"];
+            /** @description One standard deviation of it. */
+            frame_reach_spread_mm: components["schemas"]["Millimetres"];
+            /** @description BB to the top of the head tube, vertical. */
+            frame_stack_mm: components["schemas"]["Millimetres"];
+            /** @description One standard deviation of it. */
+            frame_stack_spread_mm: components["schemas"]["Millimetres"];
+            /** @description What to tape again, when two ways disagree. */
+            question?: string | null;
+            /** @description How it was computed, in words. */
+            words: string;
+        };
+        /**
+         * @description From where to where, along which line.
+         * @enum {string}
+         */
+        Convention: "saddle_height_straight" | "saddle_height_seat_tube" | "saddle_height_vertical" | "saddle_height_from_axle" | "setback_sit" | "setback_nose" | "setback_seat_angle" | "drop_hood" | "drop_grip" | "drop_pad" | "drop_clamp" | "drop_bar_top" | "drop_share" | "bb_to_hood" | "bb_to_grip" | "bb_to_pad_rear" | "bb_to_pad" | "bb_to_clamp" | "bb_to_hood_up" | "bb_to_grip_up" | "bb_to_pad_up" | "bb_to_pad_rear_up" | "bb_to_clamp_up" | "sit_to_hood" | "sit_to_grip" | "sit_to_pad" | "sit_to_pad_rear" | "sit_to_clamp" | "sit_to_hood_straight" | "sit_to_grip_straight" | "sit_to_pad_straight" | "sit_to_pad_rear_straight" | "sit_to_clamp_straight" | "nose_to_hood" | "nose_to_grip" | "nose_to_pad" | "nose_to_pad_rear" | "nose_to_clamp" | "nose_to_hood_straight" | "nose_to_grip_straight" | "nose_to_pad_straight" | "nose_to_pad_rear_straight" | "nose_to_clamp_straight" | "grip_length" | "bar_roll_reach" | "bar_roll_drops" | "bar_roll_ends" | "bar_roll_ramp";
+        /** @description A convention with its words. */
+        ConventionSpec: {
+            convention: components["schemas"]["Convention"];
+            /** @description Its key among a position's dimensions. */
+            key: string;
+            quantity: components["schemas"]["Quantity"];
+            short: string;
+            unit: components["schemas"]["Unit"];
+            words: string;
+        };
+        /** @description The convention chosen for each quantity that has several. */
+        Conventions: {
+            /** @description For bar roll. */
+            bar_roll?: components["schemas"]["Convention"];
+            /** @description For the hand ahead of the BB. On a bar without this spot, the bar's own. */
+            bb_to_hand?: components["schemas"]["Convention"];
+            /** @description For drop. On a bar without this spot, the bar's own. */
+            drop: components["schemas"]["Convention"];
+            /** @description For saddle height. */
+            saddle_height: components["schemas"]["Convention"];
+            /** @description For the hand ahead of the saddle. On a bar without this spot, the bar's own. */
+            saddle_to_hand?: components["schemas"]["Convention"];
+            /** @description For setback. */
+            setback: components["schemas"]["Convention"];
+            /** @description Which point of the saddle "the sit reference" is in these. */
+            sit_reference?: components["schemas"]["SitReference"];
+        };
+        /**
+         * Format: double
+         * @description Where a crank stands: 0 at top dead centre, growing in the direction of travel, so 90 is level and forward and
+         *     180 is bottom dead centre. The other crank stands at + 180.
+         */
+        CrankAngle: number;
+        /** @description How it is set up. */
+        CrankComparison: {
+            /**
+             * Format: double
+             * @description One length, mm.
+             */
+            a_mm: number;
+            /**
+             * Format: double
+             * @description Another, mm.
+             */
+            b_mm: number;
+            /**
+             * Format: double
+             * @description A third, mm; as long as another where there is none.
+             */
+            c_mm: number;
+            /** @description Whether the rider knows which is ridden. */
+            order: components["schemas"]["Order"];
+        };
+        /**
+         * @description A school of crank length.
+         * @enum {string}
+         */
+        CrankSchool: "function" | "inseam" | "frame_size" | "label";
+        /** @description What there is to say and to try at the cranks. */
+        CranksView: {
+            /** @description What is known to go wrong with this crank under this rider. */
+            alarms: string[];
+            /** @description Limits that intake calls for and nobody has tested: no crank is safe to judge before. */
+            asked: components["schemas"]["AskedLimit"][];
+            /** @description What they found in this fit, the latest first. */
+            findings: components["schemas"]["FindingView"][];
+            label?: components["schemas"]["FrameLabel"] | null;
+            /** @description Limits against demand, with what would open a short one. */
+            limits: components["schemas"]["LimitRow"][];
+            longest?: components["schemas"]["Longest"] | null;
+            /** @description Another crank, by what it is for. */
+            plans: components["schemas"]["Plan"][];
+            /** @description The schools of crank length. */
+            scale: components["schemas"]["Scale"];
+            /** @description What the rider says and what was seen. */
+            signs: string[];
+            /** @description The protocols of the station. */
+            starts: components["schemas"]["Start"][];
+            /**
+             * Format: double
+             * @description The crank the plans are for.
+             */
+            to: number;
+        };
+        /** @description How a creep-up is set up. */
+        CreepUp: {
+            /**
+             * Format: double
+             * @description The first step: travel of the post from where it stands, down negative.
+             */
+            from_mm: number;
+            /**
+             * Format: double
+             * @description How far it rises from step to step until the first marked call.
+             */
+            step_mm: number;
+        };
+        /**
+         * Format: double
+         * @description An angle in degrees.
+         */
+        Degrees: number;
+        /** @description The lengths fitters take, by convention. */
+        Dimensions: {
+            /** @description lower part of the drops to the horizontal */
+            bar_roll_drops_deg?: number;
+            /** @description upright ends of the drops to the plumb line */
+            bar_roll_ends_deg?: number;
+            /** @description the ramp to the horizontal */
+            bar_roll_ramp_deg?: number;
+            /** @description the bar's reach to the horizontal */
+            bar_roll_reach_deg?: number;
+            /** @description BB to the bar clamp centre, horizontal */
+            bb_to_clamp_mm?: number;
+            /** @description BB to the bar clamp centre, vertical */
+            bb_to_clamp_up_mm?: number;
+            /** @description BB to grip, horizontal */
+            bb_to_grip_mm?: number;
+            /** @description BB to grip, vertical */
+            bb_to_grip_up_mm?: number;
+            /** @description BB to hood, horizontal */
+            bb_to_hood_mm?: number;
+            /** @description BB to hood, vertical */
+            bb_to_hood_up_mm?: number;
+            /** @description BB to the pad's centre, horizontal */
+            bb_to_pad_mm?: number;
+            /** @description BB to the pad's rear edge, horizontal */
+            bb_to_pad_rear_mm?: number;
+            /** @description BB to the pad's rear edge, vertical */
+            bb_to_pad_rear_up_mm?: number;
+            /** @description BB to the pad's centre, vertical */
+            bb_to_pad_up_mm?: number;
+            /** @description saddle top to the bar's top */
+            drop_bar_top_mm?: number;
+            /** @description saddle top to the bar clamp centre */
+            drop_clamp_mm?: number;
+            /** @description saddle top to the grip */
+            drop_grip_mm?: number;
+            /** @description saddle top to the hood */
+            drop_hood_mm?: number;
+            /** @description saddle top to the pad's centre */
+            drop_pad_mm?: number;
+            /** @description drop to the hands as a share of straight saddle height */
+            drop_share_percent?: number;
+            /** @description BB straight to the midpoint between the grips, in side view */
+            grip_length_mm?: number;
+            /** @description saddle nose to the bar clamp centre, horizontal */
+            nose_to_clamp_mm?: number;
+            /** @description saddle nose straight to the bar clamp centre */
+            nose_to_clamp_straight_mm?: number;
+            /** @description saddle nose to grip, horizontal */
+            nose_to_grip_mm?: number;
+            /** @description saddle nose straight to grip */
+            nose_to_grip_straight_mm?: number;
+            /** @description saddle nose to hood, horizontal */
+            nose_to_hood_mm?: number;
+            /** @description saddle nose straight to hood */
+            nose_to_hood_straight_mm?: number;
+            /** @description saddle nose to the pad's centre, horizontal */
+            nose_to_pad_mm?: number;
+            /** @description saddle nose to the pad's rear edge, horizontal */
+            nose_to_pad_rear_mm?: number;
+            /** @description saddle nose straight to the pad's rear edge */
+            nose_to_pad_rear_straight_mm?: number;
+            /** @description saddle nose straight to the pad's centre */
+            nose_to_pad_straight_mm?: number;
+            /** @description pedal axle at its farthest to saddle top */
+            saddle_height_from_axle_mm?: number;
+            /** @description BB to saddle top along the seat tube */
+            saddle_height_seat_tube_mm?: number;
+            /** @description BB straight to the sit reference */
+            saddle_height_straight_mm?: number;
+            /** @description BB to the sit reference, vertical */
+            saddle_height_vertical_mm?: number;
+            /** @description BB to the saddle nose, horizontal */
+            setback_nose_mm?: number;
+            /** @description effective seat angle of the sit reference */
+            setback_seat_angle_deg?: number;
+            /** @description BB to the sit reference, horizontal */
+            setback_sit_mm?: number;
+            /** @description sit reference to the bar clamp centre, horizontal */
+            sit_to_clamp_mm?: number;
+            /** @description sit reference straight to the bar clamp centre */
+            sit_to_clamp_straight_mm?: number;
+            /** @description sit reference to grip, horizontal */
+            sit_to_grip_mm?: number;
+            /** @description sit reference straight to grip */
+            sit_to_grip_straight_mm?: number;
+            /** @description sit reference to hood, horizontal */
+            sit_to_hood_mm?: number;
+            /** @description sit reference straight to hood */
+            sit_to_hood_straight_mm?: number;
+            /** @description sit reference to the pad's centre, horizontal */
+            sit_to_pad_mm?: number;
+            /** @description sit reference to the pad's rear edge, horizontal */
+            sit_to_pad_rear_mm?: number;
+            /** @description sit reference straight to the pad's rear edge */
+            sit_to_pad_rear_straight_mm?: number;
+            /** @description sit reference straight to the pad's centre */
+            sit_to_pad_straight_mm?: number;
+        };
+        /** @description A disagreement with its place in time: append-only. */
+        Dispute: {
+            /** @description What. */
+            about: components["schemas"]["Disputed"];
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+            /** @description Why, in the fitter's words. */
+            reason: string;
+            /** @description As that was told when it was disputed: "Saddle too high". */
+            told: string;
+        };
+        /** @description A disagreement that stands. */
+        DisputeView: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description Why. */
+            reason: string;
+            /** @description What was disputed, and how: "Saddle too high: not so". */
+            words: string;
+        };
+        /** @description What is disputed. */
+        Disputed: {
+            /** @description A fault is not there: it is never proposed. Its key, `height:high`, `dip_r`. */
+            fault: string;
+        } | {
+            /** @description A witness is struck out. Its key, as the judge gave it. */
+            witness: string;
+        } | {
+            /** @description An axis is right where it stands. */
+            right: components["schemas"]["Axis"];
+        } | {
+            /**
+             * Format: uuid
+             * @description An earlier disagreement is taken back. Its id.
+             */
+            taken_back: string;
+        };
+        /** @description A front end of the box, as a place of the hands. */
+        Dot: {
+            /** @description Where the hands are. */
+            hand: components["schemas"]["Point"];
+            /** @description Whether all of it is on hand. */
+            on_hand: boolean;
+        };
+        /** @description A drop bar with its hoods. The angles of its parts are those to the bar's reach, for conversions of bar roll. */
+        DropBar: {
+            /** @description Bar top down to the drops. */
+            bar_drop_mm: components["schemas"]["Millimetres"];
+            /** @description Bar clamp centre forward to the bend. */
+            bar_reach_mm: components["schemas"]["Millimetres"];
+            /** @description Angle of the bar's reach to the horizontal, front up. */
+            bar_roll_deg: components["schemas"]["Degrees"];
+            /** @description Centre to centre at the hoods. */
+            bar_width_mm: components["schemas"]["Millimetres"];
+            drops_angle_deg?: components["schemas"]["Degrees"] | null;
+            ends_angle_deg?: components["schemas"]["Degrees"] | null;
+            /** @description Hood's hand point ahead of the bend. */
+            hood_forward_mm: components["schemas"]["Millimetres"];
+            /** @description Hood's hand point above the bend. */
+            hood_rise_mm: components["schemas"]["Millimetres"];
+            ramp_angle_deg?: components["schemas"]["Degrees"] | null;
+        };
+        /**
+         * @description Something that a move makes due again.
+         * @enum {string}
+         */
+        Due: "height" | "setback" | "balance" | "tilt" | "hand_places" | "front";
+        /** @description What one kept trial made due again and nobody has checked since. */
+        DueAgain: {
+            /** @description What is due, in the order it is checked. */
+            due: components["schemas"]["Recheck"][];
+            /** @description "Stem 80, one 10 mm spacer more". */
+            title: string;
+            /**
+             * Format: uuid
+             * @description The trial's id: what is checked is written down there.
+             */
+            trial: string;
+        };
+        /** @description Power and cadence held during a test. */
+        Effort: {
+            /**
+             * Format: double
+             * @description Cadence.
+             */
+            cadence_rpm: number;
+            /**
+             * Format: double
+             * @description Power.
+             */
+            power_w: number;
+        };
+        /** @description An entry with its place in time: append-only. */
+        Entry: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description What. */
+            body: components["schemas"]["EntryBody"];
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+        };
+        /** @description One thing written down about a trial. */
+        EntryBody: {
+            /** @description An output as seen. */
+            seen: components["schemas"]["Seen"];
+        } | {
+            /** @description What the rider said; later words replace earlier ones. */
+            words: string;
+        } | {
+            /** @description Why it was tried. */
+            why: string;
+        } | {
+            /** @description The effort it was ridden at, where that is another than the fit's. */
+            effort: components["schemas"]["Effort"];
+        } | {
+            /** @description How the rider found it; a later verdict replaces an earlier one. */
+            verdict: components["schemas"]["Verdict"];
+        } | {
+            /** @description Where that is felt; a later list replaces an earlier one. */
+            felt: components["schemas"]["Felt"][];
+        } | {
+            /** @description How sure the rider is. */
+            sure: components["schemas"]["Sure"];
+        } | {
+            /** @description A sign that was looked for, there or not. */
+            sign: components["schemas"]["SignSeen"];
+        } | {
+            /** @description What a hand carries. */
+            hand: components["schemas"]["HandWeight"];
+        } | {
+            /** @description A step of the front-end work, done or taken back. */
+            done: components["schemas"]["StepDone"];
+        } | {
+            /** @description What the move made due was checked. */
+            checked: components["schemas"]["Checked"];
+        } | {
+            /** @description What became of it; nothing follows but words, the work and the checks it made due, and its own undoing. */
+            outcome: components["schemas"]["Outcome"];
+        } | {
+            /** @description The last verdict or outcome was not meant: it stays on record and counts no more. */
+            undone: components["schemas"]["Undone"];
+        };
+        /**
+         * @description How long the rider has been riding.
+         * @enum {string}
+         */
+        Experience: "new" | "some" | "seasoned" | "racing";
+        /**
+         * @description What may be wrong. A fault of an axis is named by it and the end it stands towards.
+         * @enum {string}
+         */
+        Fault: "height:high" | "height:low" | "setback:back" | "setback:forward" | "tilt:up" | "tilt:down" | "reach:far" | "reach:close" | "bars:high" | "bars:low" | "bar_width:wide" | "bar_width:narrow" | "levers:high" | "levers:low" | "cleat:back" | "cleat:forward" | "turn:out" | "turn:in" | "stance:wide" | "stance:narrow" | "crank:long" | "crank:short" | "saddle_width:wide" | "saddle_width:narrow" | "dip" | "twist" | "nose" | "weak" | "stiff" | "load" | "shoe" | "no_relief" | "short" | "arch";
+        /**
+         * @description How it feels.
+         * @enum {string}
+         */
+        Feel: "pain" | "numb" | "sore" | "tight";
+        /** @description What a rider feels, from every blind comparison of a quantity. */
+        Feels: {
+            /**
+             * Format: double
+             * @description The change worth comparing next: half of what is felt, twice of what is not, between the two, or again the one
+             *     that was not felt though a smaller one was.
+             */
+            next: number;
+            /**
+             * Format: double
+             * @description The largest that was not.
+             */
+            not?: number | null;
+            /** @description Of what. */
+            quantity: components["schemas"]["Quantity"];
+            /**
+             * Format: double
+             * @description The smallest change that was felt, and no larger one was not; none while there is none.
+             */
+            smallest?: number | null;
+            /**
+             * Format: double
+             * @description The step proposed for it.
+             */
+            step: number;
+            /** @description In a sentence. */
+            words: string;
+        };
+        /** @description What there is to say and to try at the feet. */
+        FeetView: {
+            /** @description What there is to say about them. */
+            advice: string[];
+            comparison?: components["schemas"]["Comparison"] | null;
+            /** @description A ladder for each knee that tracks in or out. */
+            ladders: components["schemas"]["Ladder"][];
+            /** @description How the cleat is measured, step by step. */
+            measuring: string[];
+            /** @description The schools of the cleat, foot by foot. */
+            scales: components["schemas"]["Sides_Scale"];
+            /** @description Shims for a leg that is truly short. */
+            shims: components["schemas"]["Shim"][];
+            /** @description What was noted of the shoes. */
+            shoes: components["schemas"]["Sides_Shoe"];
+            /** @description The schools of the stance. */
+            stance: components["schemas"]["Stance"][];
+            /** @description Where they pull apart for this rider. */
+            stance_apart?: string | null;
+        };
+        /** @description Where a trial is felt. */
+        Felt: {
+            /** @description Where on the body. */
+            place: components["schemas"]["Place"];
+            side?: components["schemas"]["Side"] | null;
+        };
+        /** @description What a run found: evidence, with the core that found it, never worked out again. */
+        Finding: {
+            bound?: components["schemas"]["Bound"] | null;
+            /** @description The core that found it. */
+            core_version: string;
+            /**
+             * Format: double
+             * @description Largest of what it accepts.
+             */
+            high?: number | null;
+            /**
+             * Format: double
+             * @description Least of what it accepts.
+             */
+            low?: number | null;
+            /** @description What follows, each a linked trial. */
+            moves?: components["schemas"]["Step"][];
+            /** @description What waits for the next bike. */
+            next_bike?: string | null;
+            picks?: components["schemas"]["Picks"] | null;
+            /** @description By which protocol. */
+            protocol: components["schemas"]["Protocol"];
+            quantity?: components["schemas"]["Quantity"] | null;
+            /** @description What it is worth. */
+            says: components["schemas"]["Says"];
+            sides?: components["schemas"]["Sides_Option_f64"] | null;
+            /**
+             * Format: double
+             * @description One standard deviation of the value.
+             */
+            spread?: number | null;
+            /** @description In the largest type: "745 ± 1 mm". */
+            title: string;
+            /**
+             * Format: double
+             * @description Where it points, as a setup keeps that quantity: straight height, horizontal setback of the sit reference.
+             */
+            value?: number | null;
+            /** @description In sentences. */
+            words: string[];
+        };
+        /** @description A finding with its place in time. */
+        FindingView: {
+            /**
+             * Format: date
+             * @description The day of its fit.
+             */
+            day: string;
+            /** @description What it found. */
+            finding: components["schemas"]["Finding"];
+            /**
+             * Format: uuid
+             * @description The run that found it.
+             */
+            run: string;
+        };
+        /**
+         * @description A fitted rider: how far each parameter is from its prior, and how far it may still be off.
+         *
+         *     The numbers stand in the order of the calibration's parameters and in their units.
+         */
+        Fit: {
+            /** @description What was held. */
+            held: components["schemas"]["Held"][];
+            /** @description Where the shifts of the heel's highest place begin; fits of before began at 270°. */
+            peak_from_deg?: components["schemas"]["Sides_Degrees"];
+            /** @description Fitted minus prior. */
+            shifts: number[];
+            /** @description What the parameters may still be off by, together: the lower triangle of the covariance's root, row by row. */
+            spread: number[][];
+        };
+        /** @description A fit by its day. */
+        FitInYears: {
+            /**
+             * Format: date
+             * @description Its day.
+             */
+            day: string;
+            /**
+             * Format: uuid
+             * @description The fit's id.
+             */
+            id: string;
+            /**
+             * Format: int64
+             * @description The how-manieth of its bike.
+             */
+            number: number;
+            /** @description Whether it is going on. */
+            state: components["schemas"]["SessionState"];
+        };
+        /** @description One parameter: what was thought, what was fitted, how much of that the data said. */
+        FittedParameter: {
+            /**
+             * Format: double
+             * @description As fitted.
+             */
+            fitted: number;
+            /** @description The fitter's words, with the side where there is one. */
+            label: string;
+            /**
+             * Format: double
+             * @description Before anything was seen.
+             */
+            prior: number;
+            /**
+             * Format: double
+             * @description One standard deviation of that.
+             */
+            prior_sd: number;
+            /**
+             * Format: double
+             * @description How much of the doubt the data took away, in hundredths.
+             */
+            said_percent: number;
+            /**
+             * Format: double
+             * @description One standard deviation of that.
+             */
+            sd: number;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+            /** @description How much the data said, in words. */
+            words: string;
+        };
+        /** @description One thing seen, beside what was foreseen of it before and after the fit. */
+        FittedSighting: {
+            /**
+             * Format: double
+             * @description Foreseen after it.
+             */
+            after: number;
+            /**
+             * Format: double
+             * @description Foreseen before the fit.
+             */
+            before: number;
+            /** @description The fitter's word, with the side where there is one. */
+            label: string;
+            /** @description What was seen. */
+            output: components["schemas"]["Output"];
+            /** @description What to look at again, when it does not go with the rest. */
+            question?: string | null;
+            /**
+             * Format: double
+             * @description As seen.
+             */
+            seen: number;
+            /**
+             * Format: double
+             * @description One standard deviation of the seeing.
+             */
+            spread: number;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+        };
+        /**
+         * @description A sign that no fit should go on before a clinician has looked (workshop rule).
+         * @enum {string}
+         */
+        Flag: "night_pain" | "swelling" | "gives_way" | "numbness_stays" | "after_crash" | "fresh_surgery" | "chest_pain" | "fever";
+        /** @description A flat or risen bar. */
+        FlatBar: {
+            /** @description Angle of the grips backwards. */
+            backsweep_deg: components["schemas"]["Degrees"];
+            /** @description Clamp centre up to the grips, before upsweep. */
+            bar_rise_mm: components["schemas"]["Millimetres"];
+            /** @description Roll about the clamp, front up. */
+            bar_roll_deg: components["schemas"]["Degrees"];
+            /** @description Where the bend starts, from the bar's centre. */
+            bend_from_centre_mm?: components["schemas"]["Millimetres"];
+            /** @description End to end along the bar's width, as sold. */
+            flat_bar_width_mm: components["schemas"]["Millimetres"];
+            /** @description Grip's centre from the end of the bar. */
+            grip_from_end_mm?: components["schemas"]["Millimetres"];
+            /** @description Angle of the grips upwards. */
+            upsweep_deg: components["schemas"]["Degrees"];
+        };
+        /** @description A visit that is due. */
+        FollowUp: {
+            /**
+             * Format: date
+             * @description When.
+             */
+            day: string;
+            /** @description Whether the day has come. */
+            due: boolean;
+            /** @description "due in 5 days". */
+            words: string;
+        };
+        /** @description The sole above level, heel up positive, at the quarters of the stroke. */
+        FootAngle: {
+            /** @description At bottom dead centre. */
+            bottom_deg: components["schemas"]["Degrees"];
+            /** @description With the crank level and forward. */
+            forward_deg: components["schemas"]["Degrees"];
+            /** @description With the crank level and backward. */
+            rising_deg: components["schemas"]["Degrees"];
+            /** @description At top dead centre. */
+            top_deg: components["schemas"]["Degrees"];
+        };
+        /** @description Foot pitch over the stroke, heel up: `mean + amp cos(crank − peak)`. */
+        FootPitch: {
+            /** @description Half the swing. */
+            amp_deg: components["schemas"]["Degrees"];
+            /** @description Mean over the stroke. */
+            mean_deg: components["schemas"]["Degrees"];
+            /** @description The crank angle where the heel is highest. */
+            peak_deg: components["schemas"]["Degrees"];
+        };
+        /** @description What foresight is asked with. */
+        ForeseeInput: {
+            /** @description What to change. */
+            changes?: components["schemas"]["Change"][];
+            /** @description The conventions the answers are given in. */
+            conventions?: components["schemas"]["Conventions"];
+            effort?: components["schemas"]["Effort"] | null;
+            fit?: components["schemas"]["Fit"] | null;
+            /** @description The frame. */
+            frame: components["schemas"]["Frame"];
+            /**
+             * Format: double
+             * @description A grade to feel the setback on, uphill positive, in hundredths.
+             */
+            grade_percent?: number;
+            hands?: components["schemas"]["HandPlace"] | null;
+            /** @description The kind of riding, whose ranges mark the outputs. */
+            kind?: components["schemas"]["Kind"];
+            /** @description What was seen. */
+            observed?: components["schemas"]["Observations"];
+            /** @description The studio's own ranges for this kind of riding, in the place of the house's. */
+            ranges?: components["schemas"]["OwnRange"][];
+            /** @description The rider. */
+            rider: components["schemas"]["MeasuredRider"];
+            /** @description The setup before the changes. */
+            setup: components["schemas"]["Setup"];
+        };
+        /** @description What was foreseen of what was seen, as it stood then. */
+        ForeseenThen: {
+            /**
+             * Format: double
+             * @description One standard deviation of it.
+             */
+            band: number;
+            /**
+             * Format: double
+             * @description The value.
              */
             value: number;
-            /** @description Whether it counts something. */
-            whole: boolean;
-          };
-        }
-      | {
-          /** @description One of some words. */
-          one_of: {
-            /** @description Every one. */
-            options: components["schemas"]["Choosable"][];
-            /** @description The key proposed. */
+        };
+        /** @description What is foreseen of changes. */
+        Foresight: {
+            /** @description The position after; the same as before without changes. */
+            after: components["schemas"]["Position"];
+            /** @description The position before. */
+            before: components["schemas"]["Position"];
+            /** @description The core that foresaw it. */
+            core_version: string;
+            /** @description What it does to hands, torso and shoulder, where it moves the hands: "hands 12 nearer, 6 higher; torso 44.1° ± 1.2". */
+            hands?: string | null;
+            /** @description What the trade does not do in one trial: tried only when the fitter insists. */
+            insist?: string[];
+            /** @description The body lengths used, measured or estimated. */
+            lengths: components["schemas"]["Lengths"];
+            /** @description What to keep in mind: parts that no longer fit, work the change calls for. */
+            notes: string[];
+            /** @description Compensating moves, each a linked trial. */
+            offers: components["schemas"]["Offer"][];
+            /** @description Every output before and after, the largest change against its spread first. */
+            rows: components["schemas"]["Row"][];
+            /** @description The setup after. */
+            setup: components["schemas"]["Setup"];
+            /** @description What stands on the steerer, where the front is turned. */
+            stack?: components["schemas"]["StackPart"][];
+            steerer?: components["schemas"]["Steerer"] | null;
+            /** @description The changes in a few words: "Saddle down 6". Empty without changes. */
+            title: string;
+            /** @description Each bolt to turn. */
+            turns: components["schemas"]["Turn"][];
+        };
+        /**
+         * @description How long each place of a sweep is ridden.
+         * @enum {string}
+         */
+        Form: "short" | "long" | "road";
+        /** @description A frame with fork and wheels. */
+        Frame: {
+            /** @description BB below the line of the axles. */
+            bb_drop_mm: components["schemas"]["Millimetres"];
+            bike_mass_kg?: components["schemas"]["Kilograms"] | null;
+            /** @description BB to rear axle, straight. */
+            chainstay_mm: components["schemas"]["Millimetres"];
+            /** @description BB to the top centre of the head tube, horizontal. */
+            frame_reach_mm: components["schemas"]["Millimetres"];
+            /** @description BB to the top centre of the head tube, vertical. */
+            frame_stack_mm: components["schemas"]["Millimetres"];
+            /** @description BB to front axle, straight. */
+            front_centre_mm: components["schemas"]["Millimetres"];
+            /** @description Head angle from horizontal. */
+            head_angle_deg: components["schemas"]["Degrees"];
+            /** @description Head tube length. */
+            head_tube_mm: components["schemas"]["Millimetres"];
+            /** @description Lower headset stack, between the crown and the head tube. */
+            lower_stack_mm: components["schemas"]["Millimetres"];
+            sag_mm?: components["schemas"]["Millimetres"] | null;
+            /** @description The post's own axis from horizontal. */
+            seat_angle_deg: components["schemas"]["Degrees"];
+            /** @description BB centre to the seat post clamp along the tube. */
+            seat_tube_mm: components["schemas"]["Millimetres"];
+            standover_mm?: components["schemas"]["Millimetres"] | null;
+            steerer_mm?: components["schemas"]["Millimetres"] | null;
+            tyre_mm?: components["schemas"]["Millimetres"] | null;
+            /** @description Axle to ground, tyre on. */
+            wheel_radius_mm: components["schemas"]["Millimetres"];
+        };
+        /**
+         * @description A frame's size as it is labelled.
+         * @enum {string}
+         */
+        FrameLabel: "xs" | "s" | "m" | "l" | "xl";
+        /** @description A frame on no chart, as far as the tape reaches. */
+        FrameOnTape: {
+            seat_angle_deg: components["schemas"]["Degrees"];
+            taped: components["schemas"]["TapedFrame"];
+        };
+        /** @description A front end that comes near, as one linked trial. */
+        FrontEnd: {
+            /** @description The whole linked trial. */
+            changes: components["schemas"]["Change"][];
+            /** @description What must be looked at before it is ridden. */
+            checks: string[];
+            /**
+             * Format: double
+             * @description So much must be cut off the steerer, mm; that cannot be undone.
+             */
+            cut_mm?: number | null;
+            /** @description Where the hands are then. */
+            hand: components["schemas"]["Point"];
+            /**
+             * Format: double
+             * @description How far that is off the arc or the point, mm.
+             */
+            miss_mm: number;
+            /** @description What is not on hand. */
+            to_order: string[];
+            /** @description "Stem 90, −6°, spacers 25: hands 12 nearer, 6 higher; torso 44.1° ± 1.2". */
+            words: string;
+        };
+        /** @description The front's rough pass: setback can only be felt with a front end that is about right. */
+        FrontPass: {
+            /** @description The parts that come nearest. */
+            changes: components["schemas"]["Change"][];
+            /**
+             * Format: double
+             * @description How far the hands should go, forward positive.
+             */
+            forward_mm: number;
+            /** @description What those parts leave undone, in words. */
+            left: string;
+            /**
+             * Format: double
+             * @description How far up.
+             */
+            up_mm: number;
+            /** @description Why, in words. */
+            words: string;
+        };
+        /**
+         * @description A step of work at the front end, in the order it is done (workshop rule).
+         * @enum {string}
+         */
+        FrontStep: "photograph" | "slacken" | "rebuild" | "gap" | "preload" | "straight" | "torque" | "level" | "hoses" | "ride";
+        /** @description A step of the front-end work of a trial. */
+        FrontWork: {
+            /** @description Whether it is done. */
+            done: boolean;
+            /** @description What to do. */
+            label: string;
+            /** @description Which. */
+            step: components["schemas"]["FrontStep"];
+        };
+        /** @description The work at the front end as the next mechanic reads it. */
+        FrontWorkDone: {
+            /** @description What stands on the steerer. */
+            stack: components["schemas"]["StackPart"][];
+            /** @description Each step, done or not. */
+            steps: components["schemas"]["FrontWork"][];
+            /** @description Of which trial. */
+            title: string;
+        };
+        /** @description The front ends that come nearest, and what stands in the way where none lands. */
+        Fronts: {
+            /** @description The best first. */
+            answers: components["schemas"]["FrontEnd"][];
+            /** @description What stands in the way, and the part that would do; empty where one lands. */
+            in_the_way: string[];
+            /** @description How many front ends were looked at. */
+            looked_at: number;
+        };
+        /** @description A limb that does not get to its contact point: where it ends, and where it should. */
+        Gap: {
+            /** @description The millimetres between. */
+            by_mm: components["schemas"]["Millimetres"];
+            crank_deg?: components["schemas"]["CrankAngle"] | null;
+            /** @description Where the limb ends. */
+            from: components["schemas"]["Point"];
+            /** @description Where it should be. */
+            to: components["schemas"]["Point"];
+        };
+        /** @description One thing that comes before setback. */
+        GateItem: {
+            /** @description "Saddle height". */
+            label: string;
+            /** @description Whether it is right. */
+            right: components["schemas"]["Right"];
+            /** @description Why. */
+            words: string;
+        };
+        /** @description A written reason to go on with what would stop a fit. */
+        GoOn: {
+            /** @description The flags it was given for; another one stops the fit again. */
+            flags: components["schemas"]["Flag"][];
+            /** @description The reason, in the fitter's words. */
+            reason: string;
+        };
+        /**
+         * @description What a fit can be for.
+         * @enum {string}
+         */
+        Goal: "comfort" | "injury" | "power" | "speed";
+        /** @description The goals in order, what matters first at the front; those of one rank matter alike. Empty when nobody has said. */
+        Goals: components["schemas"]["Goal"][][];
+        /** @description Something so far out that it is taken first. */
+        Gross: {
+            /** @description The changes that do it; none when no bolt of this bike does. */
+            changes: components["schemas"]["Change"][];
+            /** @description What to do first. */
+            proposal: string;
+            /** @description Where on the way it belongs. */
+            station: components["schemas"]["Station"];
+            /** @description What is wrong, and by how much. */
+            words: string;
+        };
+        /** @description What is far out on a bike. */
+        GrossReport: {
+            /** @description To be taken before the order of work, the saddle before the front. */
+            errors: components["schemas"]["Gross"][];
+            front?: components["schemas"]["FrontPass"] | null;
+        };
+        /** @description How far a body has grown away from the position a fit left. */
+        Growth: {
+            /**
+             * Format: double
+             * @description Inseam now, less then.
+             */
+            inseam_mm: number;
+            /**
+             * Format: double
+             * @description The same on the same bike with the body as it is now.
+             */
+            knee_now_deg: number;
+            /**
+             * Format: double
+             * @description Knee at full reach as the fit left it.
+             */
+            knee_then_deg: number;
+            /**
+             * Format: double
+             * @description Travel of the post that would give the knee back, up positive; none when no post does.
+             */
+            saddle_mm?: number | null;
+            /**
+             * Format: double
+             * @description Stature now, less then.
+             */
+            stature_mm: number;
+            /** @description All of it in a sentence. */
+            words: string;
+        };
+        /** @description A call of a bracket as a place of the hands. */
+        HandCall: {
+            /** @description Where the hands were. */
+            hand: components["schemas"]["Point"];
+            /** @description "too far". */
+            words: string;
+        };
+        /** @description What one school says of where the hands belong. */
+        HandOpinion: {
+            /** @description What it accepts square to the arc, from where the hands are, mm; none where it says no more than a place. */
+            farther_from_to?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Format: double
+             * @description From where they are: farther square to the arc, nearer negative, mm.
+             */
+            farther_mm: number;
+            /** @description And along it. */
+            higher_from_to?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Format: double
+             * @description And higher along it, lower negative, mm.
+             */
+            higher_mm: number;
+            /** @description As it is called. */
+            label: string;
+            /** @description Whether the studio follows it. */
+            leads: boolean;
+            /** @description Its key. */
+            school: components["schemas"]["HandSchool"];
+            target?: components["schemas"]["Point"] | null;
+            /** @description How it comes to that. */
+            words: string;
+        };
+        /**
+         * @description Where the hands are. Angles of the upper body belong to one.
+         * @enum {string}
+         */
+        HandPlace: "hoods" | "tops" | "drops" | "grips" | "pads";
+        /** @description The plane around the hands as they are. */
+        HandPlane: {
+            /** @description The piece of the arc that is as good, from its lower end to its upper. */
+            arc: components["schemas"]["Point"][];
+            /** @description Every front end that can be built, without those to order. */
+            dots: components["schemas"]["Dot"][];
+            /** @description Across: forward of the BB. */
+            forward: components["schemas"]["MapAxis"];
+            /** @description The lines, output by output. */
+            lines: components["schemas"]["MapLine"][];
+            /** @description Where the hands are. */
+            now: components["schemas"]["Point"];
+            /** @description Upwards: above the BB. */
+            up: components["schemas"]["MapAxis"];
+            /** @description Places a limit of the rider forbids, or nobody reaches. */
+            walled: components["schemas"]["Point"][];
+            /** @description What those are, each once. */
+            walls: string[];
+        };
+        /** @description How the rider is with the hands in one of the bike's places. */
+        HandRow: {
+            /** @description What it breaks: a limit of the rider, or that the arms do not get there. */
+            breaks?: string | null;
+            /**
+             * Format: double
+             * @description Elbow flexion.
+             */
+            elbow_deg: number;
+            /**
+             * Format: double
+             * @description The hip at its most closed, the tighter side.
+             */
+            hip_deg: number;
+            /**
+             * Format: double
+             * @description Straight from the hip joint to the hand, as a share of the trunk.
+             */
+            hip_to_hand: number;
+            /** @description As it is called. */
+            label: string;
+            /** @description The place. */
+            place: components["schemas"]["HandPlace"];
+            /**
+             * Format: double
+             * @description Hip–shoulder–elbow.
+             */
+            shoulder_deg: number;
+            /**
+             * Format: double
+             * @description Torso above horizontal.
+             */
+            torso_deg: number;
+            /**
+             * Format: double
+             * @description Hip–shoulder–wrist.
+             */
+            wrist_deg: number;
+        };
+        /**
+         * @description A school of the hands' place.
+         * @enum {string}
+         */
+        HandSchool: "angles" | "bracket" | "hip_to_hand" | "middle" | "drop_share";
+        /** @description A trial as a place of the hands. */
+        HandTrial: {
+            /** @description Where it put the hands. */
+            hand: components["schemas"]["Point"];
+            /**
+             * Format: int64
+             * @description Its number in the fit.
+             */
+            number: number;
+            outcome?: components["schemas"]["Outcome"] | null;
+        };
+        /** @description What a hand carries, as the rider rates it. */
+        HandWeight: {
+            /** @description Which hand. */
+            side: components["schemas"]["Side"];
+            /**
+             * Format: double
+             * @description From 0, nothing, to 10, all there is; none takes the last one back.
+             */
+            weight?: number | null;
+        };
+        /** @description What the hand-out says of the judging. */
+        HandedOver: {
+            /** @description What is asked of a clinician. */
+            refer: string[];
+            /** @description What remains likely. */
+            remains: string[];
+            /** @description Of every kept trial. */
+            why: components["schemas"]["WhyKept"][];
+        };
+        /** @description The sheet. */
+        Handout: {
+            /** @description The bike's name. */
+            bike: string;
+            /** @description What stands at its foot. */
+            cautions: string[];
+            /**
+             * Format: date
+             * @description The day of the fit.
+             */
+            day: string;
+            /** @description What tape and parts disagree about, when they do. */
+            disagreement?: string | null;
+            effort?: components["schemas"]["Effort"] | null;
+            /** @description Body lengths that were estimated, not measured. */
+            estimated: components["schemas"]["Length"][];
+            /** @description What guided protocols found. */
+            evidence: string[];
+            /** @description Whether the fit is finished; a sheet of an open fit says so. */
+            finished: boolean;
+            /**
+             * Format: date
+             * @description When to come back, once that is settled.
+             */
+            follow_up?: string | null;
+            /** @description The bike as found. */
+            found: components["schemas"]["Foresight"];
+            front_work?: components["schemas"]["FrontWorkDone"] | null;
+            /** @description What the rider came with that the next reader must know: why the fit went on, where it hurts. */
+            intake: string[];
+            /** @description Why each kept change was made, what remains likely, and what a clinician is asked. */
+            judged: components["schemas"]["HandedOver"];
+            /** @description The bike as left. */
+            left: components["schemas"]["Foresight"];
+            /** @description What waits for the next bike. */
+            next_bike: string[];
+            /**
+             * Format: int64
+             * @description The how-manieth fit of the bike.
+             */
+            number: number;
+            /** @description The rider's name. */
+            rider: string;
+            /** @description What the rider should feel for between visits. */
+            self_check: string;
+            /** @description Which point of the saddle the sit reference is. */
+            sit_reference: string;
+            /** @description As the studio is called; nameless when empty. */
+            studio: string;
+            /** @description Found, left and difference with each convention. */
+            table: components["schemas"]["Line"][];
+            /** @description Trials in order, with the rider's words. */
+            trials: components["schemas"]["TrialView"][];
+        };
+        /** @description The answer of a server that can. */
+        Health: {
+            /** @description The version that is running. */
+            version: string;
+        };
+        /** @description How it is set up. */
+        HeelTest: {
+            /**
+             * Format: double
+             * @description From place to place, mm.
+             */
+            step_mm: number;
+        };
+        /**
+         * @description A school of saddle height.
+         * @enum {string}
+         */
+        HeightSchool: "knee_moving" | "knee_still" | "creep_up" | "heel" | "inseam" | "inseam_axle" | "first_ride";
+        /** @description How it is set up. */
+        HeightSweep: {
+            /**
+             * Format: double
+             * @description From place to place, mm.
+             */
+            step_mm: number;
+        };
+        /** @description What else was not exactly known when a rider was calibrated, and how the fit would have answered it. */
+        Held: {
+            /** @description The doubt. */
+            doubt: string;
+            /** @description How each fitted parameter would have moved, had it been one standard deviation more. */
+            response: number[];
+        };
+        /** @description The setting of a blind comparison to make now. */
+        HiddenSetting: {
+            /** @description "B: Saddle down 5". */
+            setting: string;
+        };
+        /** @description How a studio works: chosen once. */
+        House: {
+            /**
+             * @description How lengths are read and written in a new bike's first fit.
+             * @default {
+             *       "bar_roll": "bar_roll_reach",
+             *       "bb_to_hand": "bb_to_hood",
+             *       "drop": "drop_hood",
+             *       "saddle_height": "saddle_height_straight",
+             *       "saddle_to_hand": "sit_to_hood",
+             *       "setback": "setback_sit",
+             *       "sit_reference": "eighty_wide"
+             *     }
+             */
+            conventions: components["schemas"]["Conventions"];
+            /**
+             * @description What it judges by that is not the house's.
+             * @default {
+             *       "halves": [],
+             *       "links": []
+             *     }
+             */
+            judging: components["schemas"]["OwnJudging"];
+            /**
+             * @description Which schools lead.
+             * @default {
+             *       "cleat": "midway",
+             *       "crank": "function",
+             *       "hands": "angles",
+             *       "landmark": "centre",
+             *       "saddle_height": "knee_moving",
+             *       "setback": "balance"
+             *     }
+             */
+            leads: components["schemas"]["Leads"];
+            /**
+             * @description As the studio is called on the hand-out; nameless when empty.
+             * @default
+             */
+            name: string;
+            /**
+             * @description The parts box.
+             * @default []
+             */
+            parts: components["schemas"]["Part"][];
+            /**
+             * @description The studio's own ranges, each of a kind of riding.
+             * @default []
+             */
+            ranges: components["schemas"]["KindRange"][];
+            /**
+             * @description What lengths and masses are shown and typed in.
+             * @default {
+             *       "length": "mm",
+             *       "mass": "kg"
+             *     }
+             */
+            units: components["schemas"]["Units"];
+            /**
+             * @description The order the tape walks round a bike.
+             * @default [
+             *       "saddle_height_mm",
+             *       "tilt_deg",
+             *       "setback_mm",
+             *       "drop_mm",
+             *       "bb_to_hand_mm",
+             *       "crank_mm",
+             *       "cleat_setback_mm",
+             *       "spacers_below_mm",
+             *       "stem_mm",
+             *       "stem_angle_deg"
+             *     ]
+             */
+            walk: components["schemas"]["Quantity"][];
+        };
+        /** @description The half-width of an axis, as the house has it. */
+        HouseHalf: {
+            /** @description Of which axis. */
+            axis: components["schemas"]["Axis"];
+            /**
+             * Format: double
+             * @description How wide to either side.
+             */
+            half: number;
+            /** @description As it is called. */
+            label: string;
+            /**
+             * Format: double
+             * @description The least a studio may choose.
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description The most.
+             */
+            most: number;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+        };
+        /** @description What the house judges by, of which a studio may have its own. */
+        HouseJudging: {
+            /** @description How wide each window is to either side. */
+            halves: components["schemas"]["HouseHalf"][];
+            /** @description From what is felt or seen to what may cause it. */
+            links: components["schemas"]["HouseLinks"][];
+        };
+        /** @description One cause of something felt or seen, as the house has it. */
+        HouseLink: {
+            /** @description To what. */
+            fault: components["schemas"]["Fault"];
+            /** @description As that is told. */
+            label: string;
+            /**
+             * Format: double
+             * @description How strong: the chance that it alone brings it about when it is well out.
+             */
+            strength: number;
+        };
+        /** @description What may bring something felt or seen about, as the house has it. */
+        HouseLinks: {
+            /** @description Its causes. */
+            causes: components["schemas"]["HouseLink"][];
+            /** @description As that is told. */
+            label: string;
+            /**
+             * Format: double
+             * @description How often it comes by itself.
+             */
+            leak: number;
+            /** @description From what. */
+            tells: components["schemas"]["Tells"];
+        };
+        /**
+         * @description How often a link holds (workshop rule).
+         * @enum {string}
+         */
+        HowOften: "often" | "sometimes" | "seldom";
+        /** @description Where every landmark hangs now, side by side. */
+        Hung: {
+            /** @description As it is called. */
+            label: string;
+            /** @description The landmark. */
+            landmark: components["schemas"]["Landmark"];
+            /** @description Knee over axle from it, knee ahead positive, as foreseen. */
+            over_axle_mm: components["schemas"]["Sides_f64"];
+            /** @description How far ahead of the axle the line hangs then. */
+            right_at_mm: components["schemas"]["Sides_f64"];
+            /** @description What stands over the axle where a line from it hangs right. */
+            stands_for: string;
+        };
+        /** @description The riders a file brought in. */
+        Imported: {
+            riders: components["schemas"]["ImportedRider"][];
+        };
+        /** @description A rider a file brought in. */
+        ImportedRider: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+        };
+        /** @description What was hurt before. */
+        Injury: {
+            /**
+             * @description Whether they looked at the rider as a rider.
+             * @default false
+             */
+            as_rider: boolean;
+            /**
+             * @description Who diagnosed it; empty when nobody did.
+             * @default
+             */
+            diagnosed_by: string;
+            /**
+             * @description What tells it from the others, made by whoever wrote it down; empty of those of before.
+             * @default
+             */
+            id: string;
+            /** @default null */
+            joint: components["schemas"]["Joint"] | null;
+            /**
+             * @description A joint was replaced.
+             * @default false
+             */
+            replaced: boolean;
+            /** @default null */
+            side: components["schemas"]["Side"] | null;
+            /**
+             * @description Operated on.
+             * @default false
+             */
+            surgery: boolean;
+            /**
+             * @description What, where and when.
+             * @default
+             */
+            what: string;
+            /**
+             * @description A knee or hip that will not fold any more.
+             * @default false
+             */
+            will_not_fold: boolean;
+        };
+        /** @description What the rider comes with. */
+        Intake: {
+            /**
+             * @description Where it hurts.
+             * @default []
+             */
+            complaints: components["schemas"]["Complaint"][];
+            /**
+             * @description What the rider trains for.
+             * @default
+             */
+            event: string;
+            /**
+             * Format: double
+             * @description Hours it takes.
+             * @default null
+             */
+            event_h: number | null;
+            /** @default null */
+            experience: components["schemas"]["Experience"] | null;
+            /**
+             * @description The red flags that are there.
+             * @default []
+             */
+            flags: components["schemas"]["Flag"][];
+            /**
+             * @description Whether the rider was asked for red flags.
+             * @default false
+             */
+            flags_asked: boolean;
+            /** @default null */
+            go_on: components["schemas"]["GoOn"] | null;
+            /**
+             * @description What the fit is for.
+             * @default []
+             */
+            goals: components["schemas"]["Goals"];
+            /**
+             * @description Past injuries, surgery and replaced joints.
+             * @default []
+             */
+            injuries: components["schemas"]["Injury"][];
+            /**
+             * @description What the rider has been riding lately.
+             * @default
+             */
+            load: string;
+            /**
+             * @description Whether that rose suddenly: a cause of its own.
+             * @default false
+             */
+            load_rose: boolean;
+            /**
+             * Format: double
+             * @description Hours of the longest ride.
+             * @default null
+             */
+            longest_ride_h: number | null;
+            /** @default null */
+            notices: components["schemas"]["Notices"] | null;
+            /**
+             * @description What kind of riding, in the rider's words.
+             * @default
+             */
+            riding: string;
+            /**
+             * @description Whether a run follows.
+             * @default false
+             */
+            run_follows: boolean;
+            /**
+             * Format: double
+             * @description Hours seated a day.
+             * @default null
+             */
+            seated_h: number | null;
+            /** @default null */
+            surface: components["schemas"]["Surface"] | null;
+            /** @default null */
+            visit: components["schemas"]["Visit"] | null;
+            /**
+             * @description The rider's work.
+             * @default
+             */
+            work: string;
+        };
+        /**
+         * @description What another crank is for; the rest of the bike follows it.
+         * @enum {string}
+         */
+        Intent: "bottom" | "knee_over_axle" | "hip_room" | "drop" | "back";
+        /**
+         * @description A joint whose limit decides what a position may ask.
+         * @enum {string}
+         */
+        Joint: "hip" | "knee" | "back";
+        /** @description What the judge says of a fit. */
+        JudgeView: {
+            /** @description What is worth asking or looking at, the most first. */
+            asks: components["schemas"]["AskNext"][];
+            /** @description Every axis. */
+            axes: components["schemas"]["AxisLine"][];
+            /** @description What a limit, a wall or the parts forbid. */
+            blocked: components["schemas"]["MoveView"][];
+            /** @description Where the fitter disagreed. */
+            disputes: components["schemas"]["DisputeView"][];
+            /** @description Whether it is judged as a whole fit, in which what is silent counts too. */
+            full_fit: boolean;
+            /** @description The next move. */
+            next: components["schemas"]["MoveView"];
+            /** @description What else may be done, the best first. */
+            others: components["schemas"]["MoveView"][];
+            /** @description The bolt to turn instead, where the next move turns none: "saddle down 5". */
+            otherwise?: string | null;
+            /** @description What is said besides: limits, the wrong frame, what the order of goals changes. */
+            says: string[];
+        };
+        /**
+         * Format: double
+         * @description A mass in kilograms.
+         */
+        Kilograms: number;
+        /**
+         * @description The kind of riding a bike is for; ranges belong to one.
+         * @enum {string}
+         */
+        Kind: "road" | "race" | "gravel" | "city" | "off_road" | "gravity" | "time_trial";
+        /** @description A studio's own range of one kind of riding. */
+        KindRange: {
+            /** @description The kind of riding. */
+            kind: components["schemas"]["Kind"];
+            /** @description The range. */
+            range: components["schemas"]["OwnRange"];
+        };
+        /** @description A kind of riding with its ranges. */
+        KindSpec: {
+            kind: components["schemas"]["Kind"];
+            ranges: components["schemas"]["Range"][];
+            word: string;
+        };
+        /** @description Knee flexion over the stroke, 0 = straight. */
+        Knee: {
+            /** @description At top dead centre. */
+            at_0_deg: components["schemas"]["Degrees"];
+            /** @description At bottom dead centre. */
+            at_180_deg: components["schemas"]["Degrees"];
+            /** @description With the crank level and forward. */
+            at_90_deg: components["schemas"]["Degrees"];
+            /** @description With the crank in line with the seat tube. */
+            in_line_deg: components["schemas"]["Degrees"];
+            /** @description Largest of the stroke. */
+            largest_deg: components["schemas"]["Degrees"];
+            /** @description Where it is smallest. */
+            smallest_at: components["schemas"]["CrankAngle"];
+            /** @description Smallest of the stroke: the knee at full reach (house). */
+            smallest_deg: components["schemas"]["Degrees"];
+        };
+        /** @description Knee over pedal axle at crank 90, knee ahead positive, for each landmark. */
+        KneeOverAxle: {
+            /** @description Centre of the knee joint. */
+            centre_mm: components["schemas"]["Millimetres"];
+            /** @description Front quarter of the joint, halfway from its centre to the front of the kneecap: 25 forward, 2.5 up the shank. */
+            front_quarter_mm?: components["schemas"]["Millimetres"];
+            /** @description Front of the kneecap: 50 forward, 5 up the shank. */
+            kneecap_front_mm: components["schemas"]["Millimetres"];
+            /** @description The bump at the top of the shin: 42 forward, 50 down. */
+            shin_bump_mm: components["schemas"]["Millimetres"];
+            /** @description The tendon below the kneecap: 45 forward, 25 down. */
+            tendon_mm: components["schemas"]["Millimetres"];
+        };
+        /**
+         * @description The way a knee goes, seen from the front.
+         * @enum {string}
+         */
+        KneePath: "straight" | "in_pushing" | "out_rising" | "swept_in" | "swept_out";
+        /** @description The ladder of one knee. */
+        Ladder: {
+            /** @description What to do once all were tried. */
+            after: string;
+            /** @description The rungs, from the cheapest. */
+            rungs: components["schemas"]["Rung"][];
+            /** @description How the knee was seen to go. */
+            seen: string;
+            /** @description Whose. */
+            side: components["schemas"]["Side"];
+        };
+        /**
+         * @description From where on the knee a plumb line hangs.
+         * @enum {string}
+         */
+        Landmark: "centre" | "kneecap_front" | "front_quarter" | "tendon" | "shin_bump";
+        /** @description Which school leads in a studio, decision by decision. */
+        Leads: {
+            /**
+             * @description Where the cleat goes.
+             * @default midway
+             */
+            cleat: components["schemas"]["CleatSchool"];
+            /**
+             * @description Crank length.
+             * @default function
+             */
+            crank: components["schemas"]["CrankSchool"];
+            /**
+             * @description Where the hands belong.
+             * @default angles
+             */
+            hands: components["schemas"]["HandSchool"];
+            /**
+             * @description From where on the knee the plumb line hangs.
+             * @default centre
+             */
+            landmark: components["schemas"]["Landmark"];
+            /**
+             * @description Saddle height.
+             * @default knee_moving
+             */
+            saddle_height: components["schemas"]["HeightSchool"];
+            /**
+             * @description Setback.
+             * @default balance
+             */
+            setback: components["schemas"]["SetbackSchool"];
+        };
+        /** @description Where in a range of the torso a rider belongs. */
+        Lean: {
+            /** @description Why, each in a few words. */
+            reasons: string[];
+            /**
+             * Format: double
+             * @description From −1, the low end, to 1, the upright one; 0 is the whole range.
+             */
+            share: number;
+        };
+        /** @description A leg at one crank angle, for drawing. */
+        LegPose: {
+            /** @description Ankle joint, where the foot is on the pedal. */
+            ankle: components["schemas"]["Point"];
+            /** @description Pedal axle. */
+            axle: components["schemas"]["Point"];
+            /** @description Heel, at the sole. */
+            heel: components["schemas"]["Point"];
+            /** @description Knee joint. */
+            knee: components["schemas"]["Point"];
+            /** @description Toe, at the sole. */
+            toe: components["schemas"]["Point"];
+        };
+        /** @description A body length the linkage uses. */
+        Length: {
+            /** @description What it is. */
+            quantity: components["schemas"]["Quantity"];
+            /** @description Where it comes from. */
+            source: components["schemas"]["Source"];
+            /** @description One standard deviation. */
+            spread_mm: components["schemas"]["Millimetres"];
+            /** @description The length. */
+            value_mm: components["schemas"]["Millimetres"];
+        };
+        /**
+         * @description What lengths are shown and typed in.
+         * @enum {string}
+         */
+        LengthUnit: "mm" | "cm" | "in";
+        /** @description Every length the linkage uses, measured or estimated. */
+        Lengths: {
+            /** @description Elbow to wrist. */
+            forearm: components["schemas"]["Length"];
+            /** @description Wrist to finger tip. */
+            hand_mm: components["schemas"]["Millimetres"];
+            /** @description Shoulder joint to the middle of the head. */
+            head_out_mm: components["schemas"]["Millimetres"];
+            /** @description Middle of the pelvis to each hip joint. */
+            hip_aside_mm: components["schemas"]["Millimetres"];
+            /** @description Hip joint over the sit reference, and its spread. */
+            hip_rise_mm: components["schemas"]["Millimetres"];
+            /** @description One standard deviation of the hip's rise. */
+            hip_rise_spread_mm: components["schemas"]["Millimetres"];
+            /** @description Barefoot inseam. */
+            inseam: components["schemas"]["Length"];
+            /** @description Left and right leg. */
+            legs: components["schemas"]["Sides_LegLengths"];
+            /** @description Between the bony points of the shoulders. */
+            shoulder_breadth: components["schemas"]["Length"];
+            /** @description Hip joint to shoulder joint. */
+            trunk: components["schemas"]["Length"];
+            /** @description Shoulder joint to elbow. */
+            upper_arm: components["schemas"]["Length"];
+        };
+        /** @description A frame of the studio's library. */
+        LibraryFrame: {
+            /** @description Its geometry. */
+            frame: components["schemas"]["Frame"];
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description The kind of riding it is made for. */
+            kind: components["schemas"]["Kind"];
+            /** @description As it is called, size and all. */
+            name: string;
+        };
+        /** @description How it is set up: there is nothing to set. */
+        LightFingers: Record<string, never>;
+        /** @description One joint's limit against what the stroke asks of it. */
+        LimitRow: {
+            /** @description What is asked of it. */
+            demand: string;
+            /**
+             * Format: double
+             * @description The most the stroke asks.
+             */
+            demand_deg: number;
+            /** @description Where the test on the table ended. */
+            end_point: string;
+            /** @description "Hip, left". */
+            label: string;
+            /**
+             * Format: double
+             * @description The limit; none while nobody has tested it.
+             */
+            limit_deg?: number | null;
+            /**
+             * Format: double
+             * @description Limit less demand, positive when there is room.
+             */
+            margin_deg?: number | null;
+            /** @description The limit. */
+            quantity: components["schemas"]["Quantity"];
+            /** @description What would open it, the most degrees first; only of a short margin. */
+            remedies: components["schemas"]["Remedy"][];
+            /** @description Less than the margin to aim for. */
+            short: boolean;
+            side?: components["schemas"]["Side"] | null;
+            /** @description "12° of room" or "3° past its limit". */
+            words: string;
+        };
+        /** @description One line of the table. */
+        Line: {
+            /** @description Whether that is a change as it is written. */
+            changed: boolean;
+            /** @description From where to where. */
+            convention: string;
+            /**
+             * Format: double
+             * @description Left minus found.
+             */
+            difference: number;
+            drawn?: components["schemas"]["Quantity"] | null;
+            /**
+             * Format: double
+             * @description As found.
+             */
+            found: number;
+            /** @description The same in words. */
+            from: string;
+            /** @description The fitter's word. */
+            label: string;
+            /**
+             * Format: double
+             * @description As left.
+             */
+            left: number;
+            /** @description Where the number as left is from. */
+            origin: components["schemas"]["Origin"];
+            /** @description Whether it is the same measure as the line with the chosen convention, read another way. */
+            other: boolean;
+            /** @description What it is of. */
+            quantity: components["schemas"]["Quantity"];
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+        };
+        /** @description One link from a complaint to a fault. */
+        Link: {
+            /** @description What here and now says the opposite, when something does: then it is seldom that, however often it is elsewhere. */
+            contradicted?: string | null;
+            /** @description What may be wrong. */
+            fault: components["schemas"]["Fault"];
+            /** @description What is known here and now, as measured, foreseen or found; empty when nothing is. */
+            here: string[];
+            /** @description As it is called. */
+            label: string;
+            /** @description How often that is so. */
+            often: components["schemas"]["HowOften"];
+            protocol?: components["schemas"]["Protocol"] | null;
+            /** @description What would settle it. */
+            settles: string;
+            /** @description What would speak against it. */
+            speaks_against: string;
+            /** @description What would speak for it. */
+            speaks_for: string;
+            /** @description Where on the way it is turned. */
+            station: components["schemas"]["Station"];
+        };
+        /** @description Loads of a position over a full stroke. */
+        Loads: {
+            /** @description The rider's centre of mass. */
+            centre: components["schemas"]["Point"];
+            /**
+             * Format: double
+             * @description Share of rider and bike on the front wheel. Two floor scales measure the truth; around 40 is a common road aim.
+             */
+            front_share_percent: number;
+            /**
+             * Format: double
+             * @description What both hands together carry, up on the rider positive, when an effort is known; on pads, the pads.
+             */
+            hand_load_n?: number | null;
+        };
+        /** @description What hip and knee allow. */
+        Longest: {
+            /**
+             * Format: double
+             * @description The longest crank that leaves every margin; none when not even the shortest does.
+             */
+            exact_mm?: number | null;
+            /** @description What runs out first: "left hip". */
+            joint: string;
+            /**
+             * Format: double
+             * @description The longest that is sold and no longer than that.
+             */
+            sold_mm?: number | null;
+            /** @description In a sentence. */
+            words: string;
+        };
+        /**
+         * @description One thing written down at a look. An output seen again is another reading; of anything else a later one of the same kind
+         *     and side takes the place of an earlier one.
+         */
+        LookBody: {
+            /** @description An output as seen. */
+            seen: components["schemas"]["LookSeen"];
+        } | {
+            /** @description The way a knee goes. */
+            knee: {
+                /** @description Its way. */
+                path: components["schemas"]["KneePath"];
+                /** @description Which knee. */
+                side: components["schemas"]["Side"];
+            };
+        } | {
+            /** @description How the pelvis sits. */
+            pelvis: components["schemas"]["PelvisSeen"];
+        } | {
+            /** @description How the shoulders are held. */
+            shoulders: components["schemas"]["ShouldersSeen"];
+        } | {
+            /** @description A sign that was looked for, there or not. */
+            sign: components["schemas"]["SignSeen"];
+        } | {
+            /** @description What a hand carries. */
+            hand: components["schemas"]["HandWeight"];
+        } | {
+            /** @description What else was seen or said. */
+            words: string;
+        };
+        /** @description Something seen of the rider on the setup that was on the bench: append-only. */
+        LookEntry: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description What. */
+            body: components["schemas"]["LookBody"];
+            effort?: components["schemas"]["Effort"] | null;
+            foreseen?: components["schemas"]["ForeseenThen"] | null;
+            hands?: components["schemas"]["HandPlace"] | null;
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description The setup on the bench, among the session's.
+             */
+            setup: string;
+        };
+        /** @description One output as seen at a look. */
+        LookSeen: {
+            /** @description How it was taken. */
+            method?: components["schemas"]["Method"];
+            /** @description What was seen. */
+            output: components["schemas"]["Output"];
+            side?: components["schemas"]["Side"] | null;
+            /**
+             * Format: double
+             * @description The value; none takes the last one back.
+             */
+            value?: number | null;
+        };
+        /** @description One side of the map. */
+        MapAxis: {
+            /** @description Its convention, for the numbers a place is read and set by. */
+            convention: components["schemas"]["Convention"];
+            /**
+             * Format: double
+             * @description Its upper end.
+             */
+            high: number;
+            /** @description What it is, with its convention. */
+            label: string;
+            /**
+             * Format: double
+             * @description Its lower end.
+             */
+            low: number;
+        };
+        /** @description A line along which an output stays. */
+        MapLine: {
+            /** @description "35°". */
+            label: string;
+            /** @description What stays. */
+            output: components["schemas"]["Output"];
+            /** @description Its pieces: setback and height of each point. */
+            pieces: number[][][];
+            /** @description Whether it is an end of the range, or knee over axle 0. */
+            strong: boolean;
+            /**
+             * Format: double
+             * @description At which value.
+             */
+            value: number;
+        };
+        /** @description The map with what was tried on it. */
+        MapView: {
+            found?: components["schemas"]["Spot"] | null;
+            map?: components["schemas"]["SaddleMap"] | null;
+            /** @description Every trial's. */
+            trials: components["schemas"]["TrialSpot"][];
+        };
+        /** @description A value outside its range. */
+        Mark: {
+            /**
+             * Format: double
+             * @description How far to the range's nearer end.
+             */
+            distance: number;
+            /** @description Beyond the outer range as well. */
+            outer: boolean;
+            /** @description What is outside. */
+            output: components["schemas"]["Output"];
+            side?: components["schemas"]["Side"] | null;
+            /** @description Which way to go. */
+            toward: components["schemas"]["Toward"];
+            /** @description "likely 4° short of 35–40°". */
+            words: string;
+        };
+        /**
+         * @description What masses are shown and typed in.
+         * @enum {string}
+         */
+        MassUnit: "kg" | "lb";
+        /** @description A measure of the body with its readings, those set aside among them. */
+        MeasureView: components["schemas"]["BodyMeasure"] & {
+            /** @description How many were set aside at this visit. */
+            aside: number;
+            /** @description The readings that count, as one visit took them. */
+            readings: components["schemas"]["ReadingRecord"][];
+        };
+        /** @description A rider as far as the linkage needs one. */
+        MeasuredRider: {
+            /** @description What was measured of each arm. */
+            arms?: components["schemas"]["Sides_ArmBody"];
+            /** @description What was measured of the body. */
+            body: components["schemas"]["Body"];
+            /** @description Elbow flexion the rider rests at (house: 20°). */
+            elbow_deg?: components["schemas"]["Degrees"];
+            /** @description What was measured of each leg. */
+            legs?: components["schemas"]["Sides_LegBody"];
+            /** @description How the pelvis sits and leans. */
+            pelvis?: components["schemas"]["Pelvis"];
+            /** @description Foot pitch over the stroke, per side; the house's until seen. */
+            pitch?: components["schemas"]["Sides_FootPitch"];
+            /**
+             * Format: double
+             * @description Mean pitch answers the leg's job with so many degrees a mm of hip-to-axle distance (house: .15 ± .1).
+             */
+            pitch_response_deg_per_mm?: number;
+        };
+        /**
+         * @description How a reading was taken.
+         * @enum {string}
+         */
+        Method: "tape" | "calliper" | "goniometer" | "printed" | "old_record" | "told" | "film" | "camera" | "scales";
+        /**
+         * Format: double
+         * @description A length in millimetres.
+         */
+        Millimetres: number;
+        /** @description One thing that may be done next. */
+        MoveView: {
+            /** @description `move`, `linked`, `test`, `put_back`, `done`, `refer`, or a remedy. */
+            act: string;
+            against?: components["schemas"]["Said"] | null;
+            axis?: components["schemas"]["Axis"] | null;
+            /** @description "97 % too high"; of a protocol or a look what it is for. */
+            because: string;
+            /** @description Why it is not proposed. */
+            blocked: string[];
+            /** @description The fault it mends, to disagree with. */
+            fault?: string | null;
+            /** @description As that is told. */
+            fault_words?: string | null;
+            /** @description How it is done, where the title does not say it. */
+            how: string;
+            /** @description What to do if it is worse. */
+            if_worse?: string | null;
+            /** @description What tells it from the others. */
+            key: string;
+            /**
+             * Format: double
+             * @description The chance that it lands in the rider's window.
+             */
+            lands?: number | null;
+            /** @description What moves with it: "knee at full reach 28.9° → 31.6°". */
+            moves_with: string[];
+            /**
+             * Format: double
+             * @description What it is worth less what it costs: what the ranking is by.
+             */
+            score: number;
+            /** @description The strongest that speak for it. */
+            speaks_for: components["schemas"]["Said"][];
+            start?: components["schemas"]["Start"] | null;
+            /** @description Where on the way it is done. */
+            station: components["schemas"]["Station"];
+            step?: components["schemas"]["Step"] | null;
+            /** @description "Saddle down 8". */
+            title: string;
+            /**
+             * Format: uuid
+             * @description The trial on the bench to put back; none of anything else.
+             */
+            trial?: string | null;
+            /** @description "The hips still rock". */
+            wrong_if?: string | null;
+        };
+        /** @description A bike as typed in: the saddle's place is not among it, since that is measured. */
+        NewBike: {
+            /** @description The bar. */
+            bar: components["schemas"]["Bar"];
+            /** @description Stem and spacers. */
+            cockpit: components["schemas"]["Cockpit"];
+            /** @description The frame. */
+            frame: components["schemas"]["Frame"];
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+            /** @description The kind of riding. */
+            kind?: components["schemas"]["Kind"];
+            /** @description The brake levers. */
+            levers?: components["schemas"]["Sides_Lever"];
+            /** @description As the rider calls it. */
+            name: string;
+            /** @description Cranks, pedals and shoes. */
+            pedalling: components["schemas"]["Sides_Pedalling"];
+            /** @description The post. */
+            post?: components["schemas"]["Post"];
+            /** @description The saddle. */
+            saddle: components["schemas"]["NewSaddle"];
+            taped?: components["schemas"]["TapedFrame"] | null;
+            /** @description The torques printed on its parts. */
+            torques?: components["schemas"]["Torques"];
+            /** @description What of it was filled in from an ordinary bike, and not overtyped: none of it when empty; nobody says when left out. */
+            usual?: components["schemas"]["Quantity"][] | null;
+        };
+        /** @description A calibration to make. */
+        NewCalibration: {
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+            /** @description Fits the rider anew to everything seen; `false` switches the fit off. */
+            on: boolean;
+        };
+        /** @description Something to call. */
+        NewCall: {
+            call: components["schemas"]["Call"];
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+        };
+        /** @description A disagreement with the judge. */
+        NewDispute: {
+            about: components["schemas"]["Disputed"];
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+            /** @description Why. */
+            reason?: string;
+            /** @description As it was told when it was disputed. */
+            told: string;
+        };
+        /** @description Something to write down about a trial. */
+        NewEntry: {
+            body: components["schemas"]["EntryBody"];
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+        };
+        /** @description Something seen. */
+        NewLook: {
+            body: components["schemas"]["LookBody"];
+            hands?: components["schemas"]["HandPlace"] | null;
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+        };
+        /** @description A reading to append. */
+        NewReading: components["schemas"]["Reading"] & {
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+        };
+        /** @description A new rider. */
+        NewRider: {
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+            /** Format: double */
+            inseam_mm?: number | null;
+            /** Format: double */
+            mass_kg?: number | null;
+            name: string;
+            /** Format: double */
+            stature_mm: number;
+        };
+        /** @description A run to begin. */
+        NewRun: {
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+            plan: components["schemas"]["RunPlan"];
+        };
+        /** @description A saddle without its place. */
+        NewSaddle: {
+            nose_to_mark_mm?: components["schemas"]["Millimetres"] | null;
+            nose_to_sit_mm: components["schemas"]["Millimetres"];
+            rail_middle_mm?: components["schemas"]["Millimetres"] | null;
+            rail_mm?: components["schemas"]["Millimetres"] | null;
+            saddle_length_mm: components["schemas"]["Millimetres"];
+            saddle_stack_mm?: components["schemas"]["Millimetres"] | null;
+            saddle_top_mm?: components["schemas"]["Millimetres"] | null;
+            saddle_width_mm?: components["schemas"]["Millimetres"] | null;
+            tilt_deg: components["schemas"]["Degrees"];
+        };
+        /** @description A fit to open. */
+        NewSession: {
+            /**
+             * Format: date
+             * @description The day where the studio is.
+             */
+            day: string;
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+        };
+        /** @description The latest position of a rider. */
+        Newest: {
+            /** @description The position. */
+            position: components["schemas"]["Position"];
+            /**
+             * Format: uuid
+             * @description The fit that left it.
+             */
+            session_id: string;
+        };
+        /**
+         * Format: double
+         * @description A torque in newton metres.
+         */
+        NewtonMetres: number;
+        /**
+         * @description A saddle's nose.
+         * @enum {string}
+         */
+        Nose: "long" | "short";
+        /** @description A step of the run, as it stands on the tape. */
+        Notch: {
+            /** @description "738". */
+            label: string;
+            /** @description How it turned out. */
+            state: components["schemas"]["NotchState"];
+            /** @description "left 1, right 0". */
+            words: string;
+        };
+        /**
+         * @description How a step of a run turned out.
+         * @enum {string}
+         */
+        NotchState: "quiet" | "marked" | "now";
+        /**
+         * @description How small a change the rider notices.
+         * @enum {string}
+         */
+        Notices: "little" | "centimetres" | "millimetres";
+        /** @description Where the number of a bike's length or part is from. */
+        NumberFrom: {
+            /** @description The same in words. */
+            from: string;
+            /** @description Where it is from. */
+            origin: components["schemas"]["Origin"];
+            /** @description What it is of. */
+            quantity: components["schemas"]["Quantity"];
+        };
+        /** @description What was seen of the rider on the bike. */
+        Observations: {
+            pitch?: components["schemas"]["Sides_PitchSeen"] | null;
+        };
+        /** @description A compensating move, offered as one linked trial that still lists each bolt. */
+        Offer: {
+            /** @description The whole linked trial: the changes asked for and the compensating one. */
+            changes: components["schemas"]["Change"][];
+            /** @description Why. */
+            reason: string;
+            /** @description "And saddle up 2.5". */
+            title: string;
+        };
+        /**
+         * @description What stands on a steerer, from the head tube up.
+         * @enum {string}
+         */
+        OnSteerer: "cover" | "below" | "stem" | "above" | "gap";
+        /** @description A fit that is going on. */
+        OpenFitLine: {
+            bike: string;
+            /** Format: int64 */
+            number: number;
+            position?: components["schemas"]["Position"] | null;
+            /** Format: uuid */
+            session_id: string;
+            station: components["schemas"]["Station"];
+            /** @description What the rider said last. */
+            words?: string | null;
+        };
+        /** @description What one school says of this rider. */
+        Opinion: {
+            /**
+             * Format: double
+             * @description One standard deviation of what it rests on, where that is worth saying.
+             */
+            band?: number | null;
+            bound?: components["schemas"]["Bound"] | null;
+            /** @description Whether it rests on an estimate. */
+            estimated: boolean;
+            /**
+             * Format: double
+             * @description Largest of what it accepts.
+             */
+            high?: number | null;
+            /** @description As it is called. */
+            label: string;
+            /** @description Whether the studio follows it. */
+            leads: boolean;
+            /**
+             * Format: double
+             * @description Least of what it accepts.
+             */
+            low?: number | null;
+            /** @description Its key among the schools of this decision. */
+            school: string;
+            sides?: components["schemas"]["Sides_f64"] | null;
+            trial?: components["schemas"]["Step"] | null;
+            /**
+             * Format: double
+             * @description What it wants; none while something must be measured first.
+             */
+            value?: number | null;
+            /** @description How it comes to that, or what must be measured first. */
+            words: string;
+        };
+        /**
+         * @description Whether the rider knows which length is ridden.
+         * @enum {string}
+         */
+        Order: "hidden" | "open";
+        /** @description An ordinary bike of one size. */
+        OrdinaryBike: {
+            /** @description The bar. */
+            bar: components["schemas"]["Bar"];
+            /** @description Head tube to bar clamp. */
+            cockpit: components["schemas"]["Cockpit"];
+            /** @description The frame. */
+            frame: components["schemas"]["Frame"];
+            /** @description The kind of riding. */
+            kind: components["schemas"]["Kind"];
+            /** @description Its made-up name. */
+            name: string;
+            /** @description Saddle nose to sit reference. */
+            nose_to_sit_mm: components["schemas"]["Millimetres"];
+            /** @description Either side. */
+            pedalling: components["schemas"]["Pedalling"];
+            /** @description Saddle nose to tail. */
+            saddle_length_mm: components["schemas"]["Millimetres"];
+            /** @description Saddle tilt. */
+            tilt_deg: components["schemas"]["Degrees"];
+        };
+        /**
+         * @description Where a number is from.
+         * @enum {string}
+         */
+        Origin: "taped" | "typed" | "usual" | "derived" | "estimated" | "simulated" | "not_recorded";
+        /** @description Another saddle, as far as it was measured. */
+        OtherSaddle: {
+            nose_to_sit_mm?: components["schemas"]["Millimetres"] | null;
+            rail_middle_mm?: components["schemas"]["Millimetres"] | null;
+            rail_mm?: components["schemas"]["Millimetres"] | null;
+            saddle_length_mm?: components["schemas"]["Millimetres"] | null;
+            saddle_stack_mm?: components["schemas"]["Millimetres"] | null;
+            saddle_width_mm?: components["schemas"]["Millimetres"] | null;
+        };
+        /**
+         * @description What became of a trial.
+         * @enum {string}
+         */
+        Outcome: "kept" | "put_back";
+        /** @description What a rider has outgrown. */
+        Outgrown: {
+            /** @description As it is called. */
+            bike: string;
+            /**
+             * Format: uuid
+             * @description The bike's id.
+             */
+            bike_id: string;
+            /**
+             * Format: date
+             * @description On which day.
+             */
+            day: string;
+            /** @description What has grown. */
+            growth: components["schemas"]["Growth"];
+            /**
+             * Format: int64
+             * @description The how-manieth fit left it so.
+             */
+            number: number;
+        };
+        /**
+         * @description Something a position answers.
+         * @enum {string}
+         */
+        Output: "knee_at_full_reach_deg" | "knee_most_bent_deg" | "knee_at_top_deg" | "knee_forward_deg" | "knee_at_bottom_deg" | "knee_in_line_deg" | "knee_over_axle_mm" | "front_quarter_over_axle_mm" | "kneecap_over_axle_mm" | "tendon_over_axle_mm" | "shin_over_axle_mm" | "hip_closed_deg" | "hip_open_deg" | "hip_flexion_deg" | "hip_flexion_at_reach_deg" | "foot_at_top_deg" | "foot_forward_deg" | "foot_at_bottom_deg" | "foot_rising_deg" | "ankle_smallest_deg" | "ankle_largest_deg" | "torso_deg" | "shoulder_deg" | "shoulder_to_wrist_deg" | "elbow_deg" | "saddle_height" | "setback" | "seat_angle_deg" | "setback_on_grade_mm" | "drop" | "drop_share_percent" | "bb_to_hand" | "bb_to_hand_up_mm" | "saddle_to_hand" | "saddle_to_hand_by_trunk_percent" | "grip_length_mm" | "knee_to_elbow_mm" | "knee_to_trunk_mm" | "toe_clearance_mm" | "axle_to_ground_mm" | "pedal_lean_deg" | "standover_clearance_mm" | "post_exposed_mm" | "post_inserted_mm" | "rail_place_mm" | "front_share_percent" | "hand_load_n";
+        /** @description What is known of an output before any position. */
+        OutputSpec: {
+            /** @description The convention, where there are several. */
+            convention: string;
+            /** @description The fitter's word. */
+            label: string;
+            /**
+             * Format: double
+             * @description The least difference worth telling (house choice): added to the band of a foreseen change, by which changes are
+             *     ordered.
+             */
+            noise: number;
+            /** @description The output. */
+            output: components["schemas"]["Output"];
+            /** @description Whether left and right are read apart. */
+            per_side: boolean;
+            /**
+             * Format: double
+             * @description The spread of one reading of it: tape ± 2 mm, goniometer or film ± 3° (workshop rule).
+             */
+            reading_spread: number;
+            /**
+             * Format: double
+             * @description The largest value a fitter can have seen.
+             */
+            seen_max: number;
+            /**
+             * Format: double
+             * @description The least value a fitter can have seen.
+             */
+            seen_min: number;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+        };
+        /** @description A studio's own half-width of a rider's window. */
+        OwnHalf: {
+            /** @description Of which axis. */
+            axis: components["schemas"]["Axis"];
+            /**
+             * Format: double
+             * @description How wide to either side, in its unit.
+             */
+            half: number;
+        };
+        /** @description What a studio judges by that is not the house's. */
+        OwnJudging: {
+            /**
+             * @description Its half-widths.
+             * @default []
+             */
+            halves: components["schemas"]["OwnHalf"][];
+            /**
+             * @description Its links.
+             * @default []
+             */
+            links: components["schemas"]["OwnLink"][];
+        };
+        /** @description A studio's own strength of a link, in the place of the house's. */
+        OwnLink: {
+            /** @description To what. */
+            fault: components["schemas"]["Fault"];
+            /**
+             * Format: double
+             * @description How strong, 0 to 0.9; none where it says nothing.
+             */
+            strength: number;
+            /** @description What it is from. */
+            tells: components["schemas"]["Tells"];
+        };
+        /** @description A studio's own range in the place of the house's, or where the house has none. */
+        OwnRange: {
+            hands?: components["schemas"]["HandPlace"] | null;
+            /**
+             * Format: double
+             * @description Largest of the range.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description Least of the range.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Largest of the outer range.
+             */
+            outer_high: number;
+            /**
+             * Format: double
+             * @description Least of the outer range.
+             */
+            outer_low: number;
+            /** @description What it is a range of. */
+            output: components["schemas"]["Output"];
+        };
+        /** @description A part, with what of it decides where the rider ends up. */
+        Part: {
+            /** @description Whether a stem can be mounted either way up. */
+            flips?: boolean;
+            /** @description What it is. */
+            kind: components["schemas"]["PartKind"];
+            /** @description As the studio calls it. */
+            name: string;
+            /**
+             * Format: int32
+             * @description How many there are; none: it can be ordered.
+             */
+            on_hand?: number;
+            /** @description Its sizes, by their keys. */
+            sizes: {
+                [key: string]: number;
+            };
+            /**
+             * Format: double
+             * @description The torque printed on it, N·m.
+             */
+            torque_nm?: number | null;
+        };
+        /**
+         * @description What a part is.
+         * @enum {string}
+         */
+        PartKind: "stem" | "spacer" | "bar" | "pad_spacer" | "post" | "saddle" | "crank";
+        /** @description A kind of part, with the sizes it can have. */
+        PartKindSpec: {
+            kind: components["schemas"]["PartKind"];
+            label: string;
+            sizes: components["schemas"]["Quantity"][];
+        };
+        /** @description A part that would do what the rails do not. */
+        PartOption: {
+            /** @description Whether it does all of it. */
+            does: boolean;
+            /** @description "Post with 20 mm setback". */
+            label: string;
+            trial?: components["schemas"]["Step"] | null;
+            /** @description By how much, and what it leaves. */
+            words: string;
+        };
+        /** @description What a bike is typed in from, group by group; the bar's own group is its kind's. */
+        Parts: {
+            cockpit: components["schemas"]["Quantity"][];
+            frame: components["schemas"]["Quantity"][];
+            levers: components["schemas"]["Quantity"][];
+            pedalling: components["schemas"]["Quantity"][];
+            post: components["schemas"]["Quantity"][];
+            saddle: components["schemas"]["Quantity"][];
+            torques: components["schemas"]["Quantity"][];
+        };
+        /** @description Crank, pedal, shoe and cleat of one side. */
+        Pedalling: {
+            cleat_float_deg?: components["schemas"]["Degrees"] | null;
+            /** @description The foot away from the bike, from the middle of the cleat's sideways range. */
+            cleat_out_mm?: components["schemas"]["Millimetres"];
+            cleat_rearmost_mm?: components["schemas"]["Millimetres"] | null;
+            /** @description Heel turned towards the bike. */
+            cleat_rotation_deg?: components["schemas"]["Degrees"];
+            /** @description Pedal axle behind the first metatarsal joint, along the shoe. */
+            cleat_setback_mm: components["schemas"]["Millimetres"];
+            /** @description Inner edge of the foot raised by a wedge. */
+            cleat_wedge_deg?: components["schemas"]["Degrees"];
+            /** @description BB centre to pedal axle centre. */
+            crank_mm: components["schemas"]["Millimetres"];
+            /** @description Footbed thicker than the shoe's own. */
+            footbed_mm?: components["schemas"]["Millimetres"];
+            pedal_below_mm?: components["schemas"]["Millimetres"] | null;
+            pedal_out_mm?: components["schemas"]["Millimetres"] | null;
+            /** @description Axle centre to the sole. */
+            pedal_stack_mm: components["schemas"]["Millimetres"];
+            /** @description Shim under the cleat. */
+            shim_mm: components["schemas"]["Millimetres"];
+            /** @description Sole under the foot at the cleat. */
+            sole_mm: components["schemas"]["Millimetres"];
+        };
+        /** @description How a pelvis sits and leans, the house's until it is seen. */
+        Pelvis: {
+            /**
+             * @description Hip joint ahead of the sit reference, along the pelvis.
+             * @default 0
+             */
+            forward_mm: components["schemas"]["Millimetres"];
+            /** @default null */
+            rise_mm: components["schemas"]["Millimetres"] | null;
+            /**
+             * @description Roll, right hip up positive.
+             * @default 0
+             */
+            roll_deg: components["schemas"]["Degrees"];
+            /**
+             * Format: double
+             * @description How much of the torso's lean the pelvis takes.
+             * @default 0.5
+             */
+            share: number;
+            /**
+             * @description How far ahead of the sit reference the rider sits, along the saddle: riding on the nose.
+             * @default 0
+             */
+            sits_forward_mm: components["schemas"]["Millimetres"];
+            /**
+             * @description Yaw, right hip forward positive.
+             * @default 0
+             */
+            yaw_deg: components["schemas"]["Degrees"];
+            /**
+             * @description Forward pitch at an upright torso.
+             * @default 0
+             */
+            zero_deg: components["schemas"]["Degrees"];
+        };
+        /**
+         * @description How the pelvis sits.
+         * @enum {string}
+         */
+        PelvisSeen: "quiet" | "rocks" | "dips_left" | "dips_right" | "twisted" | "rolled_back" | "slides_forward";
+        /** @description How the post and the rails stand. */
+        Perch: {
+            clamp_ahead_mm?: components["schemas"]["Millimetres"] | null;
+            /** @description Post between the seat tube's clamp and the saddle's clamp, along its axis. */
+            exposed_mm: components["schemas"]["Millimetres"];
+            inserted_mm?: components["schemas"]["Millimetres"] | null;
+            /** @description What cannot stay so, empty when all is well. */
+            words: string[];
+        };
+        /** @description What post and rails leave. */
+        PerchRoom: {
+            /**
+             * Format: double
+             * @description The saddle may still go back on its rails; none while post or rails are not known.
+             */
+            back_mm?: number | null;
+            /**
+             * Format: double
+             * @description The post may still go down before it is all the way in.
+             */
+            down_mm: number;
+            /**
+             * Format: double
+             * @description And forward.
+             */
+            forward_mm?: number | null;
+            /**
+             * Format: double
+             * @description The post may still rise before its mark shows; none while its length is not known.
+             */
+            up_mm?: number | null;
+            /** @description All of it, in sentences. */
+            words: string[];
+        };
+        /** @description The picks of a blind comparison. */
+        Picks: {
+            /**
+             * Format: double
+             * @description By how much, without sign.
+             */
+            by: number;
+            /**
+             * Format: double
+             * @description How often guessing does as well or better.
+             */
+            chance: number;
+            /** @description What was changed. */
+            quantity: components["schemas"]["Quantity"];
+            /**
+             * Format: int32
+             * @description Picked rightly.
+             */
+            right: number;
+            /**
+             * Format: int32
+             * @description Rounds ridden.
+             */
+            rounds: number;
+        };
+        /**
+         * @description Where on the body.
+         * @enum {string}
+         */
+        Place: "head" | "neck" | "shoulder" | "shoulder_blades" | "upper_arm" | "elbow" | "wrist" | "hand" | "chest" | "low_back" | "hip_front" | "hip_outside" | "seat" | "saddle" | "thigh_front" | "thigh_back" | "knee_front" | "knee_behind" | "knee_inside" | "knee_outside" | "shin" | "calf" | "achilles" | "ankle" | "foot_ball" | "foot_sole" | "toes";
+        /** @description A place of the hands with its word. */
+        PlaceSpec: {
+            place: components["schemas"]["HandPlace"];
+            word: string;
+        };
+        /** @description A crank with its compensations, as one linked trial. */
+        Plan: {
+            /** @description The linked trial; empty when it cannot be made. */
+            changes: components["schemas"]["Change"][];
+            /** @description What it is for. */
+            intent: components["schemas"]["Intent"];
+            /** @description What it does to everything else, the largest first. */
+            knock_ons: string[];
+            /** @description As it is called. */
+            label: string;
+            /** @description What the parts of this bike leave undone; empty when nothing. */
+            left: string;
+            /** @description "Crank 170, saddle up 2.5". */
+            title: string;
+            /** @description Each bolt. */
+            turns: string[];
+        };
+        /** @description The hand plane of a fit. */
+        PlaneView: {
+            /** @description Where the rider called too much, too little or good again. */
+            calls: components["schemas"]["HandCall"][];
+            found?: components["schemas"]["Point"] | null;
+            /** @description The plane. */
+            plane: components["schemas"]["HandPlane"];
+            /** @description Where trials put them. */
+            trials: components["schemas"]["HandTrial"][];
+        };
+        /** @description How a plumb line is set up. */
+        Plumb: {
+            /** @description From where on the knee the line hangs. */
+            landmark: components["schemas"]["Landmark"];
+        };
+        /** @description `[x, y]` in mm from the BB: forward, up. */
+        Point: [
+            number,
+            number
+        ];
+        /** @description Contact points and everything that follows from them. */
+        Position: {
+            arm_gap?: components["schemas"]["Gap"] | null;
+            /** @description Where the bike's points stand. */
+            bike: components["schemas"]["BikePoints"];
+            /** @description What clears what. */
+            clearances: components["schemas"]["Clearances"];
+            /** @description The conventions its numbers are given in: the ones asked for, or the bar's own where it has no such spot. */
+            conventions: components["schemas"]["Conventions"];
+            /** @description The lengths fitters take. */
+            dimensions: components["schemas"]["Dimensions"];
+            /** @description Where the hands are. */
+            hands: components["schemas"]["HandPlace"];
+            /** @description Both legs over the stroke. */
+            legs: components["schemas"]["Sides_Leg"];
+            loads?: components["schemas"]["Loads"] | null;
+            /** @description What is outside the ranges of the kind of riding by more than it may be off: told with foresight, which knows that. */
+            marks: components["schemas"]["Mark"][];
+            /**
+             * Format: double
+             * @description Horizontal reach from sit reference to hands as a share of the trunk.
+             */
+            saddle_to_hand_by_trunk_percent: number;
+            setback_on_grade_mm?: components["schemas"]["Millimetres"] | null;
+            /** @description Trunk and arms. */
+            upper: components["schemas"]["Upper"];
+        };
+        /** @description The seat post, as far as it is known. */
+        Post: {
+            post_insertion_mm?: components["schemas"]["Millimetres"] | null;
+            post_length_mm?: components["schemas"]["Millimetres"] | null;
+            post_setback_mm?: components["schemas"]["Millimetres"] | null;
+        };
+        /** @description An error as the API answers it. */
+        Problem: {
+            /**
+             * Format: int64
+             * @description The version the noun is at, when somebody else wrote since.
+             */
+            current_version?: number | null;
+            /** @description What is wrong and what would be right. */
+            detail: string;
+            /** @description Each field that cannot be accepted. */
+            errors?: components["schemas"]["Refusal"][];
+            /**
+             * Format: int32
+             * @description The HTTP status.
+             */
+            status: number;
+            /** @description The kind of problem in a few words. */
+            title: string;
+        };
+        /** @description A proportion outside the usual, and what it usually asks for. */
+        Proportion: {
+            /** @description What it usually asks for. */
+            asks_for: string;
+            /** @description What is unusual. */
+            words: string;
+        };
+        /**
+         * @description A guided protocol.
+         * @enum {string}
+         */
+        Protocol: "creep_up" | "balance" | "rail_sweep" | "plumb" | "tilt" | "heel_test" | "crank_comparison" | "standing_still" | "bracket" | "height_sweep" | "tops_or_drops" | "light_fingers" | "wrist_line" | "blind";
+        /**
+         * @description What a number rests on.
+         * @enum {string}
+         */
+        Provenance: "published" | "workshop" | "house";
+        /**
+         * @description Something that can be measured or set. Its JSON name is the key it has everywhere, with the unit in it.
+         * @enum {string}
+         */
+        Quantity: "stature_mm" | "mass_kg" | "inseam_mm" | "inseam_shod_mm" | "trunk_mm" | "shoulder_breadth_mm" | "arm_mm" | "upper_arm_mm" | "forearm_mm" | "arm_span_mm" | "fist_angle_deg" | "hip_breadth_mm" | "sit_bones_mm" | "thigh_mm" | "shank_mm" | "ankle_height_mm" | "foot_length_mm" | "foot_width_mm" | "fifth_joint_mm" | "shoe_size_eu" | "arch_height_mm" | "forefoot_tilt_deg" | "thigh_shorter_mm" | "shank_shorter_mm" | "foot_lower_mm" | "looks_shorter_mm" | "hip_limit_deg" | "straight_leg_raise_deg" | "knee_limit_deg" | "ankle_limit_deg" | "shoulder_limit_deg" | "back_limit_deg" | "saddle_height_mm" | "setback_mm" | "tilt_deg" | "drop_mm" | "bb_to_hand_mm" | "bb_to_hand_up_mm" | "saddle_to_hand_mm" | "grip_length_mm" | "crank_mm" | "cleat_setback_mm" | "cleat_rearmost_mm" | "cleat_out_mm" | "cleat_rotation_deg" | "cleat_float_deg" | "footbed_mm" | "cleat_wedge_deg" | "shim_mm" | "pedal_stack_mm" | "sole_mm" | "pedal_out_mm" | "pedal_below_mm" | "saddle_stack_mm" | "saddle_width_mm" | "post_setback_mm" | "saddle_length_mm" | "nose_to_sit_mm" | "nose_to_mark_mm" | "saddle_top_mm" | "rail_middle_mm" | "rail_mm" | "post_length_mm" | "post_insertion_mm" | "spacers_below_mm" | "spacers_above_mm" | "spacer_mm" | "stem_mm" | "stem_angle_deg" | "stem_clamp_mm" | "cover_mm" | "pad_spacers_mm" | "pad_forward_mm" | "pad_tilt_deg" | "pad_spacing_mm" | "pad_rise_mm" | "pad_length_mm" | "bar_rise_mm" | "backsweep_deg" | "upsweep_deg" | "bar_roll_deg" | "hood_forward_mm" | "hood_rise_mm" | "bar_reach_mm" | "bar_drop_mm" | "grip_rise_mm" | "grip_from_end_mm" | "bend_from_centre_mm" | "bar_width_mm" | "flat_bar_width_mm" | "lever_angle_deg" | "lever_reach_mm" | "drops_angle_deg" | "ends_angle_deg" | "ramp_angle_deg" | "stem_torque_nm" | "bar_torque_nm" | "lever_torque_nm" | "pad_torque_nm" | "post_torque_nm" | "rail_torque_nm" | "crank_torque_nm" | "cleat_torque_nm" | "frame_reach_mm" | "frame_stack_mm" | "head_angle_deg" | "head_tube_mm" | "seat_angle_deg" | "seat_tube_mm" | "chainstay_mm" | "bb_drop_mm" | "front_centre_mm" | "wheel_radius_mm" | "lower_stack_mm" | "steerer_mm" | "tyre_mm" | "sag_mm" | "standover_mm" | "bike_mass_kg" | "bb_to_head_top_mm" | "ground_to_bb_mm" | "ground_to_head_top_mm" | "top_tube_mm" | "longest_ride_h" | "event_h" | "seated_h" | "power_w" | "cadence_rpm";
+        /** @description How a rail sweep is set up. */
+        RailSweep: {
+            /**
+             * Format: double
+             * @description From where the saddle stands to fully back on its rails.
+             */
+            back_mm: number;
+            /** @description How long each place is ridden. */
+            form?: components["schemas"]["Form"];
+            /**
+             * Format: double
+             * @description From where it stands to fully forward.
+             */
+            forward_mm: number;
+            /**
+             * Format: double
+             * @description From place to place.
+             */
+            step_mm: number;
+        };
+        /** @description A range an output should lie in. */
+        Range: {
+            hands?: components["schemas"]["HandPlace"] | null;
+            /**
+             * Format: double
+             * @description Largest of the range.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description Least of the range.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Largest of the outer range.
+             */
+            outer_high: number;
+            /**
+             * Format: double
+             * @description Least of the outer range, beyond which the mark doubles.
+             */
+            outer_low: number;
+            /** @description What it is a range of. */
+            output: components["schemas"]["Output"];
+            /** @description Where it comes from. */
+            source: string;
+        };
+        /** @description How a chain of limbs meets its contact point. */
+        Reach: {
+            /** @enum {string} */
+            state: "within";
+        } | {
+            /** @enum {string} */
+            state: "adapted";
+            /** @description Which one. */
+            words: string;
+        } | {
+            /** @description What is missing, with the compensation used up. */
+            by_mm: components["schemas"]["Millimetres"];
+            /** @enum {string} */
+            state: "beyond";
+            /** @description Which chain, where, by how much. */
+            words: string;
+        } | {
+            /** @description How much too close. */
+            by_mm: components["schemas"]["Millimetres"];
+            /** @enum {string} */
+            state: "folded";
+            /** @description Which chain, where, by how much. */
+            words: string;
+        };
+        /** @description One value with what it needs to be understood: from where to where, how it was taken, on which side. */
+        Reading: {
+            convention?: components["schemas"]["Convention"] | null;
+            /** @description How it was taken. */
+            method?: components["schemas"]["Method"];
+            /** @description What was measured. */
+            quantity: components["schemas"]["Quantity"];
+            side?: components["schemas"]["Side"] | null;
+            sit_reference?: components["schemas"]["SitReference"] | null;
+            /**
+             * Format: double
+             * @description The value, in the quantity's unit (or the convention's, where that is an angle).
+             */
+            value: number;
+        };
+        /** @description A reading record as it is written: id, time and reading side by side, and nothing else. */
+        ReadingRecord: {
+            convention?: components["schemas"]["Convention"] | null;
+            /**
+             * Format: uuid
+             * @description Made by whoever took it.
+             */
+            id: string;
+            method?: components["schemas"]["Method"];
+            quantity: components["schemas"]["Quantity"];
+            /**
+             * Format: date-time
+             * @description When it was set aside.
+             */
+            set_aside_at?: string | null;
+            side?: components["schemas"]["Side"] | null;
+            sit_reference?: components["schemas"]["SitReference"] | null;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            taken_at: string;
+            /** Format: double */
+            value: number;
+        };
+        /** @description Something due again. */
+        Recheck: {
+            /** @description What. */
+            due: components["schemas"]["Due"];
+            /** @description As it is called. */
+            label: string;
+            /** @description Where on the way it is checked. */
+            station: components["schemas"]["Station"];
+            step?: components["schemas"]["Step"] | null;
+            /** @description What follows for it, with the amounts. */
+            words: string;
+        };
+        /** @description A value that cannot be accepted, and where it stands in the input. */
+        Refusal: {
+            /** @description What would be right, in the fitter's words. */
+            detail: string;
+            /** @description JSON pointer to the value. */
+            pointer: string;
+        };
+        /**
+         * @description Relief along the middle of a saddle.
+         * @enum {string}
+         */
+        Relief: "none" | "channel" | "cut_out";
+        /** @description Something that opens a short margin. */
+        Remedy: {
+            /** @description The change, to be foreseen like any other. */
+            changes: components["schemas"]["Change"][];
+            /** @description What it costs at the bench. */
+            cost: string;
+            /**
+             * Format: double
+             * @description Degrees gained; none where the side view cannot tell.
+             */
+            gained_deg?: number | null;
+            /** @description What else it does, the largest first. */
+            knock_ons: string[];
+            /** @description "Spacers up 10". */
+            title: string;
+        };
+        /** @description Readings of one measure taken together. */
+        Repeated: {
+            /** @description Which readings are far from their siblings, by their place. */
+            far: number[];
+            /**
+             * Format: double
+             * @description Their mean.
+             */
+            mean: number;
+            /** @description What to ask about them. */
+            question?: string | null;
+            /**
+             * Format: double
+             * @description The standard deviation of the readings; none of a single one.
+             */
+            spread?: number | null;
+        };
+        /**
+         * @description What the tape found at the hand that the parts do not explain. Taped contact points win over parts, so the
+         *     difference is carried through every foresight; the whole bar moves by it.
+         */
+        Residual: {
+            /** @description Taped hand point ahead of the one from the parts. */
+            hand_forward_mm: components["schemas"]["Millimetres"];
+            /** @description Taped hand point above the one from the parts. */
+            hand_up_mm: components["schemas"]["Millimetres"];
+        };
+        /**
+         * @description What it is ridden on.
+         * @enum {string}
+         */
+        RiddenOn: "bike" | "stand";
+        /** @description A rider with everything measured of the body and every bike. */
+        Rider: {
+            /**
+             * Format: date-time
+             * @description When the rider was put away from the room.
+             */
+            archived_at?: string | null;
+            /** @description The rider's bikes, the oldest first. */
+            bikes: components["schemas"]["Bike"][];
+            /**
+             * Format: date
+             * @description The day of birth, when known: riders who grow are measured again in time.
+             */
+            born?: string | null;
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+            /** @description As the rider is called. */
+            name: string;
+            /** @description Readings of the body, in the order they were taken. */
+            readings: components["schemas"]["ReadingRecord"][];
+        };
+        /** @description What to correct of a rider. */
+        RiderCorrection: {
+            /** @description Put away from the room, or brought back. */
+            archived?: boolean | null;
+            /**
+             * Format: date
+             * @description The day of birth; null takes it away.
+             */
+            born?: string | null;
+            name?: string | null;
+        };
+        /** @description One rider with bikes, fits and trials. */
+        RiderFile: {
+            /** @description `wedge.rider/8`. */
+            format: string;
+            /** @description The rider. */
+            rider: components["schemas"]["Rider"];
+        };
+        /** @description A rider without what is in the fits. */
+        RiderInYears: {
+            /** Format: date-time */
+            archived_at?: string | null;
+            bikes: components["schemas"]["BikeInYears"][];
+            /** Format: date */
+            born?: string | null;
+            /** Format: uuid */
+            id: string;
+            name: string;
+            readings: components["schemas"]["ReadingRecord"][];
+        };
+        /** @description A rider as the room shows one. */
+        RiderLine: {
+            /** @description Whether the rider was put away. */
+            archived: boolean;
+            /** Format: int64 */
+            bikes: number;
+            follow_up?: components["schemas"]["FollowUp"] | null;
+            /** Format: uuid */
+            id: string;
+            /** @description The day of the last fit. */
+            last_day?: string | null;
+            name: string;
+            open?: components["schemas"]["OpenFitLine"] | null;
+        };
+        /** @description A rider with the lengths the linkage uses, and the years. */
+        RiderView: {
+            lengths?: components["schemas"]["Lengths"] | null;
+            rider: components["schemas"]["RiderInYears"];
+            /** Format: int64 */
+            version: number;
+            years: components["schemas"]["Years"];
+        };
+        /** @description A witness as a ridge over the places of an axis. */
+        RidgeView: {
+            /** @description What it says of each place, one at its likeliest. */
+            ridge: number[];
+            /** @description What it says, and its points. */
+            said: components["schemas"]["Said"];
+        };
+        /**
+         * @description Whether something that comes before setback is right.
+         * @enum {string}
+         */
+        Right: "yes" | "no" | "unknown";
+        /** @description One output before and after. */
+        Row: {
+            /**
+             * Format: double
+             * @description After them.
+             */
+            after: number;
+            /**
+             * Format: double
+             * @description One standard deviation of the value after; none in foresight stored before bands were worked out.
+             */
+            band?: number | null;
+            /**
+             * Format: double
+             * @description Before the changes.
+             */
+            before: number;
+            /**
+             * Format: double
+             * @description After minus before.
+             */
+            change: number;
+            /** @description The convention it is read in. */
+            convention: string;
+            /** @description The fitter's word, with the side where there is one. */
+            label: string;
+            mark?: components["schemas"]["Mark"] | null;
+            /** @description Whether the change is more than the spread; less is no difference. */
+            moved: boolean;
+            /** @description What it is. */
+            output: components["schemas"]["Output"];
+            side?: components["schemas"]["Side"] | null;
+            /**
+             * Format: double
+             * @description One standard deviation of the change, with the least difference worth telling.
+             */
+            spread: number;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+        };
+        /** @description One rule or constant, as it is read. */
+        Rule: {
+            /** @description What it rests on. */
+            provenance: components["schemas"]["Provenance"];
+            /** @description Where it is from, beyond that. */
+            source: string;
+            /** @description What it belongs to. */
+            topic: string;
+            /** @description Its number or numbers, with unit. */
             value: string;
-          };
+            /** @description What it says. */
+            what: string;
         };
-    /** @description A measure of the body and how it is taken. */
-    TakingSpec: {
-      quantity: components["schemas"]["Quantity"];
-      taking: string;
-    };
-    /** @description What was taped of a frame whose reach and stack are not on any chart. */
-    TapedFrame: {
-      bb_to_head_top_mm?: components["schemas"]["Millimetres"] | null;
-      ground_to_bb_mm?: components["schemas"]["Millimetres"] | null;
-      ground_to_head_top_mm?: components["schemas"]["Millimetres"] | null;
-      top_tube_mm?: components["schemas"]["Millimetres"] | null;
-    };
-    /** @description What a link is from. */
-    Tells:
-      | {
-          /** @description Something felt at a place of the body. */
-          felt: components["schemas"]["Place"];
-        }
-      | {
-          /** @description Something seen. */
-          seen: components["schemas"]["Sign"];
+        /** @description A protocol going on. */
+        RunGoingOn: {
+            /**
+             * Format: uuid
+             * @description The run's id.
+             */
+            id: string;
+            /** @description As that is called. */
+            label: string;
+            /** @description Its protocol. */
+            protocol: components["schemas"]["Protocol"];
         };
-    /** @description How a tilt is set up. */
-    TiltCheck: {
-      /**
-       * Format: double
-       * @description The tilt wanted, front up.
-       */
-      to_deg: number;
+        /** @description What a run of a protocol was set up with; it stays so. */
+        RunPlan: {
+            /** @description Saddle height by creeping up. */
+            creep_up: components["schemas"]["CreepUp"];
+        } | {
+            /** @description Setback by balance. */
+            balance: components["schemas"]["Balance"];
+        } | {
+            /** @description Setback by sharing the work. */
+            rail_sweep: components["schemas"]["RailSweep"];
+        } | {
+            /** @description Knee over axle. */
+            plumb: components["schemas"]["Plumb"];
+        } | {
+            /** @description Tilt, with what it moves. */
+            tilt: components["schemas"]["TiltCheck"];
+        } | {
+            /** @description Saddle height by hips that stay level. */
+            heel_test: components["schemas"]["HeelTest"];
+        } | {
+            /** @description Crank length by riding two or three. */
+            crank_comparison: components["schemas"]["CrankComparison"];
+        } | {
+            /** @description The hands' height as the rider likes it standing still. */
+            standing_still: components["schemas"]["StandingStill"];
+        } | {
+            /** @description Where the hands belong, between too far and too near. */
+            bracket: components["schemas"]["Bracket"];
+        } | {
+            /** @description The hands' height by their weight. */
+            height_sweep: components["schemas"]["HeightSweep"];
+        } | {
+            /** @description The place the hands take unasked. */
+            tops_or_drops: components["schemas"]["TopsOrDrops"];
+        } | {
+            /** @description Whether the trunk carries itself. */
+            light_fingers: components["schemas"]["LightFingers"];
+        } | {
+            /** @description Wrists, levers and controls, side by side. */
+            wrist_line: components["schemas"]["WristLine"];
+        } | {
+            /** @description How small a change this rider feels. */
+            blind: components["schemas"]["Blind"];
+        };
+        /** @description One run of a guided protocol. */
+        RunRecord: {
+            /** @description What was called, in order. */
+            calls?: components["schemas"]["CallRecord"][];
+            effort?: components["schemas"]["Effort"] | null;
+            /**
+             * Format: date-time
+             * @description When it was over.
+             */
+            ended_at?: string | null;
+            finding?: components["schemas"]["Finding"] | null;
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+            /** @description The order of a blind comparison, once it is over: while it goes on it is nowhere but in the record itself. */
+            order?: boolean[];
+            /** @description What it was set up with. */
+            plan: components["schemas"]["RunPlan"];
+            /**
+             * Format: uuid
+             * @description The setup it began from, among the session's.
+             */
+            setup: string;
+            /**
+             * Format: date-time
+             * @description When it was begun.
+             */
+            started_at: string;
+        };
+        /** @description A run as it is shown. */
+        RunView: {
+            /** @description The bike's name. */
+            bike: string;
+            /**
+             * Format: date-time
+             * @description When the clock of what is asked now began to run.
+             */
+            clock_from: string;
+            finding?: components["schemas"]["Finding"] | null;
+            /** @description Whether the setting to make now may be looked at. */
+            hidden: boolean;
+            /**
+             * Format: uuid
+             * @description The run's id.
+             */
+            id: string;
+            /** @description The call that can be taken back: what was asked; none when there is none. */
+            last_call?: string | null;
+            /** @description Whether the finding is on record and the run over. */
+            over: boolean;
+            /** @description Its protocol. */
+            protocol: components["schemas"]["Protocol"];
+            /** @description The rider's name. */
+            rider: string;
+            /** @description What there is to do now. */
+            screen: components["schemas"]["Screen"];
+            /**
+             * Format: uuid
+             * @description Its fit.
+             */
+            session: string;
+        };
+        /** @description One rung. */
+        Rung: {
+            /** @description The trial; none when the way is the foot's to say. */
+            changes: components["schemas"]["Change"][];
+            /** @description "Footbed". */
+            label: string;
+            /** @description What is turned. */
+            quantity: components["schemas"]["Quantity"];
+            /** @description Where it stands. */
+            state: components["schemas"]["RungState"];
+            /** @description What to do, or how it turned out. */
+            words: string;
+        };
+        /**
+         * @description Where a rung stands.
+         * @enum {string}
+         */
+        RungState: "done" | "next" | "later";
+        /** @description How far foresight of one output was off, over every trial it was seen in. */
+        RunningError: {
+            /** @description How many had a band. */
+            banded: number;
+            /** @description How often it was seen. */
+            count: number;
+            /** @description As it is called. */
+            label: string;
+            /**
+             * Format: double
+             * @description Mean of seen less foreseen: which way the model leans.
+             */
+            mean: number;
+            /** @description Of what. */
+            output: components["schemas"]["Output"];
+            /**
+             * Format: double
+             * @description Root of the mean square: how far it is off.
+             */
+            rms: number;
+            /** @description How often what was seen lay within twice the band. */
+            within: number;
+            /** @description "seen +0.6° on the mean, 1.1° off over 5; 4 of 5 within the band". */
+            words: string;
+        };
+        /**
+         * @description The saddle and where it stands. Its place is kept as taped: straight height and setback of the sit reference,
+         *     the point of the centre line where it is 80 mm wide.
+         */
+        Saddle: {
+            nose_to_mark_mm?: components["schemas"]["Millimetres"] | null;
+            /** @description Nose to the sit reference, along the saddle. */
+            nose_to_sit_mm: components["schemas"]["Millimetres"];
+            /** @description Middle of the clampable rail ahead of the sit reference, along the saddle. */
+            rail_middle_mm?: components["schemas"]["Millimetres"];
+            rail_mm?: components["schemas"]["Millimetres"] | null;
+            /** @description BB straight to the sit reference. */
+            saddle_height_mm: components["schemas"]["Millimetres"];
+            /** @description Nose to tail. */
+            saddle_length_mm: components["schemas"]["Millimetres"];
+            /** @description Rails to the top at the sit reference, square to the saddle. */
+            saddle_stack_mm?: components["schemas"]["Millimetres"];
+            /** @description Highest point above the sit reference. */
+            saddle_top_mm?: components["schemas"]["Millimetres"];
+            saddle_width_mm?: components["schemas"]["Millimetres"] | null;
+            /** @description BB to the sit reference, horizontal, behind positive. */
+            setback_mm: components["schemas"]["Millimetres"];
+            /** @description Tilt of the supporting part, front up. */
+            tilt_deg: components["schemas"]["Degrees"];
+        };
+        /** @description The map around the saddle as it stands. */
+        SaddleMap: {
+            /** @description Upwards: height. */
+            height: components["schemas"]["MapAxis"];
+            /** @description The lines, output by output. */
+            lines: components["schemas"]["MapLine"][];
+            /** @description As it stands. */
+            now: components["schemas"]["Spot"];
+            /** @description What there is to say about that. */
+            reach_words: string;
+            /** @description What the post and the rails reach, corner by corner; none while they are not known. */
+            reachable?: number[][] | null;
+            /** @description Across: setback. */
+            setback: components["schemas"]["MapAxis"];
+        };
+        /** @description What was noted of the saddle and of how the rider sits on it. */
+        SaddleNotes: {
+            /** @default null */
+            aside: components["schemas"]["YesNo"] | null;
+            /** @default null */
+            nose: components["schemas"]["Nose"] | null;
+            /** @default null */
+            relief: components["schemas"]["Relief"] | null;
+            /** @default null */
+            rubs: components["schemas"]["YesNo"] | null;
+            /** @default null */
+            shuffles: components["schemas"]["YesNo"] | null;
+            /**
+             * Format: double
+             * @description How far ahead of the sit reference the rider really sits, mm.
+             * @default null
+             */
+            sits_ahead_mm: number | null;
+        };
+        /** @description What there is to say and to try at the saddle. */
+        SaddleView: {
+            /** @description What there is to say and to ask about it. */
+            advice: string[];
+            /** @description Limits that intake calls for and nobody has tested. */
+            asked: components["schemas"]["AskedLimit"][];
+            /** @description What this rider feels of height and of setback, and the steps that follow. */
+            feels: components["schemas"]["Feels"][];
+            /** @description What the protocols of this fit found, the last first. */
+            findings: components["schemas"]["FindingView"][];
+            /** @description What must be right before setback is judged. */
+            gate: components["schemas"]["GateItem"][];
+            height?: components["schemas"]["Scale"] | null;
+            /** @description Every landmark's plumb line, as foreseen. */
+            hung: components["schemas"]["Hung"][];
+            /** @description That the model stands off a line that was measured since it was last fitted. */
+            line_to_fit?: string | null;
+            /** @description What was noted of the saddle. */
+            notes: components["schemas"]["SaddleNotes"];
+            /** @description What those of other fits of this bike found, the last first: to read, not to go by. */
+            other_fits: components["schemas"]["FindingView"][];
+            room?: components["schemas"]["PerchRoom"] | null;
+            setback?: components["schemas"]["Scale"] | null;
+            /** @description What there is to say of setback besides its schools. */
+            setback_advice: string[];
+            /** @description The protocols of both stations as they would be set up for this rider, here and now, in the order of their keys. */
+            starts: components["schemas"]["Start"][];
+        };
+        /** @description What speaks for or against something. */
+        Said: {
+            /** @description What it can be struck out by; none of what is known before any evidence. */
+            key?: string | null;
+            /**
+             * Format: double
+             * @description Ten times the logarithm of how much likelier it makes the proposed place; against it where negative.
+             */
+            points: number;
+            source?: components["schemas"]["WhereFrom"] | null;
+            /** @description What it is: "behind the knee, left: pain 6 of 10". */
+            words: string;
+        };
+        /**
+         * @description What a finding is worth.
+         * @enum {string}
+         */
+        Says: "found" | "nothing" | "contradicts" | "broken";
+        /** @description What the schools of one decision say, on one scale. */
+        Scale: {
+            /** @description Where they differ by more than is lost in the tape, and why for this rider. */
+            apart?: string | null;
+            /**
+             * Format: double
+             * @description The scale's other end.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description The scale's own ends.
+             */
+            low: number;
+            /** @description What holds for several of them. */
+            note?: string | null;
+            /**
+             * Format: double
+             * @description As it stands.
+             */
+            now: number;
+            /** @description What is decided. */
+            quantity: components["schemas"]["Quantity"];
+            /** @description Every school, the leading one first. */
+            schools: components["schemas"]["Opinion"][];
+            side?: components["schemas"]["Side"] | null;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+        };
+        /** @description What there is to do now. */
+        Screen: {
+            ask?: components["schemas"]["Ask"] | null;
+            /** @description What to mind. */
+            detail: string;
+            /** @description What the rider is to hold; empty where nobody rides. */
+            effort: string;
+            /** @description The one instruction. */
+            instruction: string;
+            /** @description The run so far. */
+            notches: components["schemas"]["Notch"][];
+            /** @description Where in it: "Step 4". */
+            place: string;
+            /**
+             * Format: int32
+             * @description Seconds on the clock, running since the last call; none while nothing is timed.
+             */
+            timer_s?: number | null;
+            /** @description The protocol. */
+            title: string;
+        };
+        /** @description One output as seen on the rider. */
+        Seen: {
+            /** @description What was seen. */
+            output: components["schemas"]["Output"];
+            side?: components["schemas"]["Side"] | null;
+            /**
+             * Format: double
+             * @description The value; none takes an earlier one back.
+             */
+            value?: number | null;
+        };
+        /** @description One thing seen, beside what was foreseen of it. */
+        SeenRow: {
+            /** @description Its convention, with the place of the hands. */
+            convention: string;
+            /** @description What was written down. */
+            entry: components["schemas"]["LookEntry"];
+            /** @description "foreseen 36.5 ± 5.2°". */
+            foreseen?: string | null;
+            /** @description What it is, with its side. */
+            label: string;
+            /** @description What is doubtful about them. */
+            question?: string | null;
+            together?: components["schemas"]["SeenTogether"] | null;
+            /** @description As read, or in words. */
+            words: string;
+        };
+        /** @description Readings of one output at one look, taken together. */
+        SeenTogether: {
+            /** @description How many there are. */
+            count: number;
+            /**
+             * Format: double
+             * @description The one that stands far from the others, when one does.
+             */
+            far?: number | null;
+            /**
+             * Format: double
+             * @description Their mean.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description One standard deviation of the mean: smaller with their number, but never less than what the method adds to all.
+             */
+            spread: number;
+        };
+        /** @description One fit of one bike. */
+        Session: {
+            /** @description The setup the fit began from. */
+            base: components["schemas"]["Setup"];
+            /** @description The rider fitted to what was seen, in order; the last counts. */
+            calibrations?: components["schemas"]["CalibrationRecord"][];
+            /** @description How lengths are read and written here. */
+            conventions: components["schemas"]["Conventions"];
+            /**
+             * Format: date
+             * @description The day of the fit where the studio is.
+             */
+            day: string;
+            /** @description Where the fitter disagreed with the judge, in order. */
+            disputes?: components["schemas"]["Dispute"][];
+            effort?: components["schemas"]["Effort"] | null;
+            /**
+             * Format: date
+             * @description When the rider is to come back.
+             */
+            follow_up?: string | null;
+            hands?: components["schemas"]["HandPlace"] | null;
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+            /** @description What the rider came with. */
+            intake?: components["schemas"]["Intake"];
+            /** @description What was seen of the rider, in order. */
+            looks?: components["schemas"]["LookEntry"][];
+            /**
+             * Format: uuid
+             * @description The setup on the bench now; the bike as found until the first trial.
+             */
+            now?: string | null;
+            /**
+             * Format: int64
+             * @description The how-manieth fit of the bike, from 1.
+             */
+            number: number;
+            /** @description Readings of the bike, in the order they were taken. */
+            readings: components["schemas"]["ReadingRecord"][];
+            /** @description Guided protocols, in order. */
+            runs?: components["schemas"]["RunRecord"][];
+            /** @description What was noted of the saddle. */
+            saddle?: components["schemas"]["SaddleNotes"];
+            /** @description Every setup recorded, in order. The first is the bike as found, once that is closed. */
+            setups: components["schemas"]["SetupRecord"][];
+            /** @description What was noted of the shoes. */
+            shoes?: components["schemas"]["Sides_Shoe"];
+            /** @description Whether it is going on. */
+            state: components["schemas"]["SessionState"];
+            /** @description Where on the way the fitter stands. */
+            station: components["schemas"]["Station"];
+            /** @description Every trial, in order. */
+            trials: components["schemas"]["Trial"][];
+        };
+        /** @description The bike of a session, without its other fits. */
+        SessionBike: {
+            /** @description The frame. */
+            frame: components["schemas"]["Frame"];
+            /**
+             * Format: uuid
+             * @description The bike's id.
+             */
+            id: string;
+            /** @description The kind of riding. */
+            kind: components["schemas"]["Kind"];
+            label?: components["schemas"]["FrameLabel"] | null;
+            /** @description As the rider calls it. */
+            name: string;
+            taped?: components["schemas"]["TapedFrame"] | null;
+            /**
+             * Format: int64
+             * @description The version it was read at.
+             */
+            version: number;
+        };
+        /** @description What to change of an open session. */
+        SessionChange: {
+            conventions?: components["schemas"]["Conventions"] | null;
+            effort?: components["schemas"]["Effort"] | null;
+            /**
+             * Format: date
+             * @description When the rider is to come back; null takes the day away.
+             */
+            follow_up?: string | null;
+            hands?: components["schemas"]["HandPlace"] | null;
+            station?: components["schemas"]["Station"] | null;
+        };
+        /** @description The rider of a session, without the bikes. */
+        SessionRider: {
+            /**
+             * Format: uuid
+             * @description The rider's id.
+             */
+            id: string;
+            /** @description As the rider is called. */
+            name: string;
+            /** @description Readings of the body. */
+            readings: components["schemas"]["ReadingRecord"][];
+            /**
+             * Format: int64
+             * @description The version it was read at.
+             */
+            version: number;
+        };
+        /**
+         * @description Whether a fit is going on.
+         * @enum {string}
+         */
+        SessionState: "open" | "finished";
+        /** @description A session with everything the board, the tape and the panel show. */
+        SessionView: {
+            /** @description Limits that intake calls for and nobody has tested. */
+            asked: components["schemas"]["AskedLimit"][];
+            /** @description The bike. */
+            bike: components["schemas"]["SessionBike"];
+            /** @description The body, measure by measure. */
+            body: components["schemas"]["MeasureView"][];
+            calibration?: components["schemas"]["CalibrationView"] | null;
+            /** @description How far the main angles may be off, and how far they would be with stature alone. */
+            certainty: components["schemas"]["Certainty"][];
+            /** @description What of the bike's numbers does not go together. */
+            checks: components["schemas"]["Check"][];
+            /** @description What frame reach and stack were computed from, in words, when they are on no chart. */
+            computed?: string | null;
+            /** @description What was being typed. */
+            draft?: Record<string, never> | null;
+            due_again?: components["schemas"]["DueAgain"] | null;
+            /** @description How far foresight was off over this fit's trials, output by output. */
+            errors: components["schemas"]["RunningError"][];
+            found?: components["schemas"]["Foresight"] | null;
+            /** @description What is far out, once there is a position. */
+            gross: components["schemas"]["GrossReport"];
+            /** @description Ask foresight with this and the changes. */
+            input: components["schemas"]["ForeseeInput"];
+            /** @description Limits against demand, once there is a position. */
+            limits: components["schemas"]["LimitRow"][];
+            /** @description The bike as it stands now. */
+            now: components["schemas"]["Foresight"];
+            /** @description Where the numbers of the bike as it stands are from, in the chosen conventions. */
+            origins: components["schemas"]["NumberFrom"][];
+            /** @description Proportions outside the usual. */
+            proportions: components["schemas"]["Proportion"][];
+            /** @description The ranges that mark the outputs here, the hands where they are. */
+            ranges: components["schemas"]["Range"][];
+            /** @description The rider. */
+            rider: components["schemas"]["SessionRider"];
+            run?: components["schemas"]["RunGoingOn"] | null;
+            /** @description What was seen, beside what was foreseen of it. */
+            seen: components["schemas"]["SeenRow"][];
+            /** @description The fit, without what is given beside it read together. */
+            session: components["schemas"]["Session"];
+            /** @description How much there is to fit the model to: what was seen at looks and trials, and lines that hung. */
+            sightings: number;
+            /** @description What to mind about the fit's effort. */
+            steady?: string | null;
+            /** @description Whether the way is stopped. */
+            stopped: boolean;
+            /** @description What stops this fit, covered by a written reason or not. */
+            stops: components["schemas"]["Stop"][];
+            /** @description Every trial. */
+            trials: components["schemas"]["TrialView"][];
+            /** @description Dimensions nobody has taped yet: drawn from an estimate. */
+            unknown: components["schemas"]["Quantity"][];
+            /**
+             * Format: int64
+             * @description The version it was read at.
+             */
+            version: number;
+            /** @description The order the tape walks round the bike in this studio. */
+            walk: components["schemas"]["Quantity"][];
+            /** @description What would make the main angles surer for the least time, once there is a position. */
+            worth: components["schemas"]["Worth"][];
+        };
+        /** @description Whether a wished setback can be had, and from which part. */
+        SetbackParts: {
+            /** @description Parts that would do it, the one that leaves the clamp nearest to the middle first. */
+            options: components["schemas"]["PartOption"][];
+            /** @description Whether the rails reach it. */
+            reached: boolean;
+            /**
+             * Format: double
+             * @description The setback wished for, in the chosen convention.
+             */
+            wanted: number;
+            /** @description In a sentence. */
+            words: string;
+        };
+        /**
+         * @description A school of setback.
+         * @enum {string}
+         */
+        SetbackSchool: "balance" | "plumb" | "sharing" | "forward";
+        /** @description One thing that can be set of a protocol. */
+        Setting: {
+            /** @description Its key in the plan. */
+            key: string;
+            /** @description The fitter's word. */
+            label: string;
+            /** @description What it may be. */
+            takes: components["schemas"]["Takes"];
+        };
+        /** @description The bolts and parts of one bike for one rider. */
+        Setup: {
+            /** @description The bar. */
+            bar: components["schemas"]["Bar"];
+            /** @description Head tube to bar clamp. */
+            cockpit: components["schemas"]["Cockpit"];
+            /** @description The brake levers, left and right. */
+            levers?: components["schemas"]["Sides_Lever"];
+            /** @description Crank to shoe, left and right. */
+            pedalling: components["schemas"]["Sides_Pedalling"];
+            /** @description The seat post. */
+            post?: components["schemas"]["Post"];
+            /** @description What tape and parts disagree about. */
+            residual?: components["schemas"]["Residual"];
+            /** @description The saddle. */
+            saddle: components["schemas"]["Saddle"];
+            /** @description The torques printed on its parts. */
+            torques?: components["schemas"]["Torques"];
+        };
+        /** @description A setup with its place in time. */
+        SetupRecord: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /**
+             * Format: date-time
+             * @description When it was recorded.
+             */
+            recorded_at: string;
+            /** @description The bolts and parts. */
+            setup: components["schemas"]["Setup"];
+        };
+        /** @description A shim under a leg that is truly short. */
+        Shim: {
+            /** @description The trial. */
+            changes: components["schemas"]["Change"][];
+            /** @description Whether height, balance and cleats are right, as far as Wedge can see. */
+            ready: boolean;
+            /** @description The short leg. */
+            side: components["schemas"]["Side"];
+            /** @description How short, and what to do. */
+            words: string;
+        };
+        /** @description What is noted of one shoe. */
+        Shoe: {
+            /** @default null */
+            stiffness: components["schemas"]["Stiffness"] | null;
+            /** @default null */
+            width: components["schemas"]["ShoeWidth"] | null;
+            /**
+             * @description What else there is to say.
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * @description How wide a shoe is on its foot.
+         * @enum {string}
+         */
+        ShoeWidth: "tight" | "fits" | "loose";
+        /**
+         * @description How the shoulders are held.
+         * @enum {string}
+         */
+        ShouldersSeen: "quiet" | "hunched" | "drawn_forward" | "pushed_back" | "rocking";
+        /**
+         * @description A side of the body or of the bike.
+         * @enum {string}
+         */
+        Side: "left" | "right";
+        /** @description One value for each side. */
+        Sides_ArmBody: {
+            /** @description What was measured of one arm; what a body gives for both together counts where neither arm was measured. */
+            left: {
+                arm_mm?: components["schemas"]["Millimetres"] | null;
+                forearm_mm?: components["schemas"]["Millimetres"] | null;
+                shoulder_limit_deg?: components["schemas"]["Degrees"] | null;
+                upper_arm_mm?: components["schemas"]["Millimetres"] | null;
+            };
+            /** @description What was measured of one arm; what a body gives for both together counts where neither arm was measured. */
+            right: {
+                arm_mm?: components["schemas"]["Millimetres"] | null;
+                forearm_mm?: components["schemas"]["Millimetres"] | null;
+                shoulder_limit_deg?: components["schemas"]["Degrees"] | null;
+                upper_arm_mm?: components["schemas"]["Millimetres"] | null;
+            };
+        };
+        /** @description One value for each side. */
+        Sides_Degrees: {
+            /**
+             * Format: double
+             * @description An angle in degrees.
+             */
+            left: number;
+            /**
+             * Format: double
+             * @description An angle in degrees.
+             */
+            right: number;
+        };
+        /** @description One value for each side. */
+        Sides_FootPitch: {
+            /** @description Foot pitch over the stroke, heel up: `mean + amp cos(crank − peak)`. */
+            left: {
+                /** @description Half the swing. */
+                amp_deg: components["schemas"]["Degrees"];
+                /** @description Mean over the stroke. */
+                mean_deg: components["schemas"]["Degrees"];
+                /** @description The crank angle where the heel is highest. */
+                peak_deg: components["schemas"]["Degrees"];
+            };
+            /** @description Foot pitch over the stroke, heel up: `mean + amp cos(crank − peak)`. */
+            right: {
+                /** @description Half the swing. */
+                amp_deg: components["schemas"]["Degrees"];
+                /** @description Mean over the stroke. */
+                mean_deg: components["schemas"]["Degrees"];
+                /** @description The crank angle where the heel is highest. */
+                peak_deg: components["schemas"]["Degrees"];
+            };
+        };
+        /** @description One value for each side. */
+        Sides_Leg: {
+            /** @description One leg over the stroke. */
+            left: {
+                /** @description Largest angle between shank and sole. */
+                ankle_largest_deg: components["schemas"]["Degrees"];
+                /** @description Smallest angle between shank and sole; 90 = square. */
+                ankle_smallest_deg: components["schemas"]["Degrees"];
+                /** @description How close limbs come. */
+                clearance: components["schemas"]["Clearance"];
+                /** @description The foot over the stroke. */
+                foot: components["schemas"]["FootAngle"];
+                gap?: components["schemas"]["Gap"] | null;
+                /** @description Smallest shoulder–hip–knee angle: how far the hip closes. */
+                hip_closed_deg: components["schemas"]["Degrees"];
+                /** @description Hip flexion against the pelvis where the knee is straightest: what a straight leg raise must allow. */
+                hip_flexion_at_reach_deg: components["schemas"]["Degrees"];
+                /** @description Largest hip flexion against the pelvis: `90 + φ + thigh elevation`. */
+                hip_flexion_deg: components["schemas"]["Degrees"];
+                /** @description Largest shoulder–hip–knee angle. */
+                hip_open_deg: components["schemas"]["Degrees"];
+                /** @description Hip joint to pedal axle at bottom dead centre. */
+                hip_to_axle_mm: components["schemas"]["Millimetres"];
+                /** @description The knee. */
+                knee: components["schemas"]["Knee"];
+                /** @description Knee over axle at crank 90. */
+                knee_over_axle: components["schemas"]["KneeOverAxle"];
+                /** @description Mean foot pitch, heel up, after it answered the leg's job. */
+                pitch_mean_deg: components["schemas"]["Degrees"];
+                /** @description Every 5° of crank from top dead centre: 72 poses. */
+                poses: components["schemas"]["LegPose"][];
+                /** @description Whether it reaches all the way round. */
+                reach: components["schemas"]["Reach"];
+                /** @description How far ahead of the pedal axle the foot's toe is, the foot level. */
+                toe_ahead_mm: components["schemas"]["Millimetres"];
+            };
+            /** @description One leg over the stroke. */
+            right: {
+                /** @description Largest angle between shank and sole. */
+                ankle_largest_deg: components["schemas"]["Degrees"];
+                /** @description Smallest angle between shank and sole; 90 = square. */
+                ankle_smallest_deg: components["schemas"]["Degrees"];
+                /** @description How close limbs come. */
+                clearance: components["schemas"]["Clearance"];
+                /** @description The foot over the stroke. */
+                foot: components["schemas"]["FootAngle"];
+                gap?: components["schemas"]["Gap"] | null;
+                /** @description Smallest shoulder–hip–knee angle: how far the hip closes. */
+                hip_closed_deg: components["schemas"]["Degrees"];
+                /** @description Hip flexion against the pelvis where the knee is straightest: what a straight leg raise must allow. */
+                hip_flexion_at_reach_deg: components["schemas"]["Degrees"];
+                /** @description Largest hip flexion against the pelvis: `90 + φ + thigh elevation`. */
+                hip_flexion_deg: components["schemas"]["Degrees"];
+                /** @description Largest shoulder–hip–knee angle. */
+                hip_open_deg: components["schemas"]["Degrees"];
+                /** @description Hip joint to pedal axle at bottom dead centre. */
+                hip_to_axle_mm: components["schemas"]["Millimetres"];
+                /** @description The knee. */
+                knee: components["schemas"]["Knee"];
+                /** @description Knee over axle at crank 90. */
+                knee_over_axle: components["schemas"]["KneeOverAxle"];
+                /** @description Mean foot pitch, heel up, after it answered the leg's job. */
+                pitch_mean_deg: components["schemas"]["Degrees"];
+                /** @description Every 5° of crank from top dead centre: 72 poses. */
+                poses: components["schemas"]["LegPose"][];
+                /** @description Whether it reaches all the way round. */
+                reach: components["schemas"]["Reach"];
+                /** @description How far ahead of the pedal axle the foot's toe is, the foot level. */
+                toe_ahead_mm: components["schemas"]["Millimetres"];
+            };
+        };
+        /** @description One value for each side. */
+        Sides_LegBody: {
+            /** @description What was measured of one leg. */
+            left: {
+                ankle_height_mm?: components["schemas"]["Millimetres"] | null;
+                ankle_limit_deg?: components["schemas"]["Degrees"] | null;
+                arch_height_mm?: components["schemas"]["Millimetres"] | null;
+                fifth_joint_mm?: components["schemas"]["Millimetres"] | null;
+                foot_length_mm?: components["schemas"]["Millimetres"] | null;
+                foot_lower_mm?: components["schemas"]["Millimetres"] | null;
+                foot_width_mm?: components["schemas"]["Millimetres"] | null;
+                forefoot_tilt_deg?: components["schemas"]["Degrees"] | null;
+                hip_limit_deg?: components["schemas"]["Degrees"] | null;
+                knee_limit_deg?: components["schemas"]["Degrees"] | null;
+                looks_shorter_mm?: components["schemas"]["Millimetres"] | null;
+                shank_mm?: components["schemas"]["Millimetres"] | null;
+                shank_shorter_mm?: components["schemas"]["Millimetres"] | null;
+                shoe_size_eu?: components["schemas"]["Size"] | null;
+                straight_leg_raise_deg?: components["schemas"]["Degrees"] | null;
+                thigh_mm?: components["schemas"]["Millimetres"] | null;
+                thigh_shorter_mm?: components["schemas"]["Millimetres"] | null;
+            };
+            /** @description What was measured of one leg. */
+            right: {
+                ankle_height_mm?: components["schemas"]["Millimetres"] | null;
+                ankle_limit_deg?: components["schemas"]["Degrees"] | null;
+                arch_height_mm?: components["schemas"]["Millimetres"] | null;
+                fifth_joint_mm?: components["schemas"]["Millimetres"] | null;
+                foot_length_mm?: components["schemas"]["Millimetres"] | null;
+                foot_lower_mm?: components["schemas"]["Millimetres"] | null;
+                foot_width_mm?: components["schemas"]["Millimetres"] | null;
+                forefoot_tilt_deg?: components["schemas"]["Degrees"] | null;
+                hip_limit_deg?: components["schemas"]["Degrees"] | null;
+                knee_limit_deg?: components["schemas"]["Degrees"] | null;
+                looks_shorter_mm?: components["schemas"]["Millimetres"] | null;
+                shank_mm?: components["schemas"]["Millimetres"] | null;
+                shank_shorter_mm?: components["schemas"]["Millimetres"] | null;
+                shoe_size_eu?: components["schemas"]["Size"] | null;
+                straight_leg_raise_deg?: components["schemas"]["Degrees"] | null;
+                thigh_mm?: components["schemas"]["Millimetres"] | null;
+                thigh_shorter_mm?: components["schemas"]["Millimetres"] | null;
+            };
+        };
+        /** @description One value for each side. */
+        Sides_LegLengths: {
+            /** @description Lengths of one leg. */
+            left: {
+                /** @description Floor to ankle joint. */
+                ankle_height: components["schemas"]["Length"];
+                /** @description Heel to longest toe. */
+                foot_length: components["schemas"]["Length"];
+                /** @description Knee joint to ankle joint. */
+                shank: components["schemas"]["Length"];
+                /** @description Hip joint to knee joint. */
+                thigh: components["schemas"]["Length"];
+            };
+            /** @description Lengths of one leg. */
+            right: {
+                /** @description Floor to ankle joint. */
+                ankle_height: components["schemas"]["Length"];
+                /** @description Heel to longest toe. */
+                foot_length: components["schemas"]["Length"];
+                /** @description Knee joint to ankle joint. */
+                shank: components["schemas"]["Length"];
+                /** @description Hip joint to knee joint. */
+                thigh: components["schemas"]["Length"];
+            };
+        };
+        /** @description One value for each side. */
+        Sides_Lever: {
+            /** @description The brake lever of one side, as far as it is known. */
+            left: {
+                lever_angle_deg?: components["schemas"]["Degrees"] | null;
+                lever_reach_mm?: components["schemas"]["Millimetres"] | null;
+            };
+            /** @description The brake lever of one side, as far as it is known. */
+            right: {
+                lever_angle_deg?: components["schemas"]["Degrees"] | null;
+                lever_reach_mm?: components["schemas"]["Millimetres"] | null;
+            };
+        };
+        /** @description One value for each side. */
+        Sides_Millimetres: {
+            /**
+             * Format: double
+             * @description A length in millimetres.
+             */
+            left: number;
+            /**
+             * Format: double
+             * @description A length in millimetres.
+             */
+            right: number;
+        };
+        /** @description One value for each side. */
+        Sides_Option_Degrees: {
+            left: null | number;
+            right: null | number;
+        };
+        /** @description One value for each side. */
+        Sides_Option_f64: {
+            left: null | number;
+            right: null | number;
+        };
+        /** @description One value for each side. */
+        Sides_Pedalling: {
+            /** @description Crank, pedal, shoe and cleat of one side. */
+            left: {
+                cleat_float_deg?: components["schemas"]["Degrees"] | null;
+                /** @description The foot away from the bike, from the middle of the cleat's sideways range. */
+                cleat_out_mm?: components["schemas"]["Millimetres"];
+                cleat_rearmost_mm?: components["schemas"]["Millimetres"] | null;
+                /** @description Heel turned towards the bike. */
+                cleat_rotation_deg?: components["schemas"]["Degrees"];
+                /** @description Pedal axle behind the first metatarsal joint, along the shoe. */
+                cleat_setback_mm: components["schemas"]["Millimetres"];
+                /** @description Inner edge of the foot raised by a wedge. */
+                cleat_wedge_deg?: components["schemas"]["Degrees"];
+                /** @description BB centre to pedal axle centre. */
+                crank_mm: components["schemas"]["Millimetres"];
+                /** @description Footbed thicker than the shoe's own. */
+                footbed_mm?: components["schemas"]["Millimetres"];
+                pedal_below_mm?: components["schemas"]["Millimetres"] | null;
+                pedal_out_mm?: components["schemas"]["Millimetres"] | null;
+                /** @description Axle centre to the sole. */
+                pedal_stack_mm: components["schemas"]["Millimetres"];
+                /** @description Shim under the cleat. */
+                shim_mm: components["schemas"]["Millimetres"];
+                /** @description Sole under the foot at the cleat. */
+                sole_mm: components["schemas"]["Millimetres"];
+            };
+            /** @description Crank, pedal, shoe and cleat of one side. */
+            right: {
+                cleat_float_deg?: components["schemas"]["Degrees"] | null;
+                /** @description The foot away from the bike, from the middle of the cleat's sideways range. */
+                cleat_out_mm?: components["schemas"]["Millimetres"];
+                cleat_rearmost_mm?: components["schemas"]["Millimetres"] | null;
+                /** @description Heel turned towards the bike. */
+                cleat_rotation_deg?: components["schemas"]["Degrees"];
+                /** @description Pedal axle behind the first metatarsal joint, along the shoe. */
+                cleat_setback_mm: components["schemas"]["Millimetres"];
+                /** @description Inner edge of the foot raised by a wedge. */
+                cleat_wedge_deg?: components["schemas"]["Degrees"];
+                /** @description BB centre to pedal axle centre. */
+                crank_mm: components["schemas"]["Millimetres"];
+                /** @description Footbed thicker than the shoe's own. */
+                footbed_mm?: components["schemas"]["Millimetres"];
+                pedal_below_mm?: components["schemas"]["Millimetres"] | null;
+                pedal_out_mm?: components["schemas"]["Millimetres"] | null;
+                /** @description Axle centre to the sole. */
+                pedal_stack_mm: components["schemas"]["Millimetres"];
+                /** @description Shim under the cleat. */
+                shim_mm: components["schemas"]["Millimetres"];
+                /** @description Sole under the foot at the cleat. */
+                sole_mm: components["schemas"]["Millimetres"];
+            };
+        };
+        /** @description One value for each side. */
+        Sides_PitchSeen: {
+            /**
+             * @description Foot pitch as last observed, and the hip-to-axle distance at bottom dead centre it was observed at. Trials never
+             *     move it; only a new look at the foot does.
+             */
+            left: {
+                /** @description Hip joint to pedal axle at crank 180. */
+                hip_to_axle_mm: components["schemas"]["Millimetres"];
+                /** @description The pattern. */
+                pitch: components["schemas"]["FootPitch"];
+            };
+            /**
+             * @description Foot pitch as last observed, and the hip-to-axle distance at bottom dead centre it was observed at. Trials never
+             *     move it; only a new look at the foot does.
+             */
+            right: {
+                /** @description Hip joint to pedal axle at crank 180. */
+                hip_to_axle_mm: components["schemas"]["Millimetres"];
+                /** @description The pattern. */
+                pitch: components["schemas"]["FootPitch"];
+            };
+        };
+        /** @description One value for each side. */
+        Sides_Scale: {
+            /** @description What the schools of one decision say, on one scale. */
+            left: {
+                /** @description Where they differ by more than is lost in the tape, and why for this rider. */
+                apart?: string | null;
+                /**
+                 * Format: double
+                 * @description The scale's other end.
+                 */
+                high: number;
+                /**
+                 * Format: double
+                 * @description The scale's own ends.
+                 */
+                low: number;
+                /** @description What holds for several of them. */
+                note?: string | null;
+                /**
+                 * Format: double
+                 * @description As it stands.
+                 */
+                now: number;
+                /** @description What is decided. */
+                quantity: components["schemas"]["Quantity"];
+                /** @description Every school, the leading one first. */
+                schools: components["schemas"]["Opinion"][];
+                side?: components["schemas"]["Side"] | null;
+                /** @description Its unit. */
+                unit: components["schemas"]["Unit"];
+            };
+            /** @description What the schools of one decision say, on one scale. */
+            right: {
+                /** @description Where they differ by more than is lost in the tape, and why for this rider. */
+                apart?: string | null;
+                /**
+                 * Format: double
+                 * @description The scale's other end.
+                 */
+                high: number;
+                /**
+                 * Format: double
+                 * @description The scale's own ends.
+                 */
+                low: number;
+                /** @description What holds for several of them. */
+                note?: string | null;
+                /**
+                 * Format: double
+                 * @description As it stands.
+                 */
+                now: number;
+                /** @description What is decided. */
+                quantity: components["schemas"]["Quantity"];
+                /** @description Every school, the leading one first. */
+                schools: components["schemas"]["Opinion"][];
+                side?: components["schemas"]["Side"] | null;
+                /** @description Its unit. */
+                unit: components["schemas"]["Unit"];
+            };
+        };
+        /** @description One value for each side. */
+        Sides_Shoe: {
+            /** @description What is noted of one shoe. */
+            left: {
+                /** @default null */
+                stiffness: components["schemas"]["Stiffness"] | null;
+                /** @default null */
+                width: components["schemas"]["ShoeWidth"] | null;
+                /**
+                 * @description What else there is to say.
+                 * @default
+                 */
+                words: string;
+            };
+            /** @description What is noted of one shoe. */
+            right: {
+                /** @default null */
+                stiffness: components["schemas"]["Stiffness"] | null;
+                /** @default null */
+                width: components["schemas"]["ShoeWidth"] | null;
+                /**
+                 * @description What else there is to say.
+                 * @default
+                 */
+                words: string;
+            };
+        };
+        /** @description One value for each side. */
+        Sides_f64: {
+            /** Format: double */
+            left: number;
+            /** Format: double */
+            right: number;
+        };
+        /**
+         * @description Something seen or said of a rider that speaks for or against a place of the bike.
+         * @enum {string}
+         */
+        Sign: "hips_rock" | "hip_hikes" | "toes_point" | "bottom_choppy" | "heel_drops" | "balance_fails" | "balance_easy" | "kicks_over_top" | "on_nose" | "slides_forward" | "slides_back" | "elbows_locked" | "elbows_flared" | "knees_meet_elbows" | "shoulders_drawn_forward" | "shoulders_hunched" | "shoulders_pushed_back" | "back_rounded" | "rolled_back" | "neck_tired" | "always_tops" | "likes_drops" | "feels_long" | "brakes_far" | "wrists_rolled" | "hands_heavy" | "vague_steering" | "twitchy_steering" | "breathing_tight" | "cannot_hold" | "falls_onto_front" | "twisted" | "dips" | "aside" | "rubs" | "shuffles" | "knee_swept_in" | "knee_swept_out" | "knee_in_pushing" | "float_end_in" | "float_end_out";
+        /**
+         * @description Where one stands, or whom one asks, to learn of a sign.
+         * @enum {string}
+         */
+        SignGroup: "legs" | "seat" | "upper" | "hands";
+        /** @description Signs that are looked for at one place. */
+        SignGroupSpec: {
+            key: components["schemas"]["SignGroup"];
+            label: string;
+            signs: components["schemas"]["SignSpec"][];
+        };
+        /** @description A sign as it was looked for. */
+        SignSeen: {
+            side?: components["schemas"]["Side"] | null;
+            /** @description Which. */
+            sign: components["schemas"]["Sign"];
+            /** @description Whether it is there; none takes back what was said of it. */
+            there?: boolean | null;
+        };
+        /** @description A sign that can be looked for. */
+        SignSpec: {
+            key: components["schemas"]["Sign"];
+            label: string;
+            /** @description Whether left and right are told apart. */
+            per_side: boolean;
+        };
+        /**
+         * @description Which point of the saddle's centre line stands for where the rider sits.
+         * @enum {string}
+         */
+        SitReference: "eighty_wide" | "nose" | "middle" | "mark";
+        /** @description A point of the saddle that can be the sit reference. */
+        SitReferenceSpec: {
+            reference: components["schemas"]["SitReference"];
+            words: string;
+        };
+        /**
+         * Format: double
+         * @description A size as printed.
+         */
+        Size: number;
+        /**
+         * @description Whether a length was measured.
+         * @enum {string}
+         */
+        Source: "measured" | "estimated";
+        /** @description What is known of a quantity before any rider is measured. */
+        Spec: {
+            /**
+             * Format: double
+             * @description One step with Shift held.
+             */
+            fine_step: number;
+            /** @description From where to where it is taken; empty when the label says it. */
+            how: string;
+            /** @description The fitter's word. */
+            label: string;
+            /**
+             * Format: double
+             * @description The largest value taken seriously.
+             */
+            max: number;
+            /**
+             * Format: double
+             * @description The least value taken seriously; below it the entry is refused.
+             */
+            min: number;
+            /** @description Whether a bike can be written down without it. */
+            optional: boolean;
+            /** @description Whether left and right are measured apart. */
+            per_side: boolean;
+            /** @description The quantity. */
+            quantity: components["schemas"]["Quantity"];
+            /**
+             * Format: double
+             * @description One step of the arrow keys (workshop rule for steps of the bolts).
+             */
+            step: number;
+            /**
+             * Format: double
+             * @description One standard deviation of a single reading: ± 2 mm tape, ± 1 calliper or a printed part, ± 3° goniometer,
+             *     ± 0.5° gauge (workshop rule).
+             */
+            uncertainty: number;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+        };
+        /** @description A place of the saddle. */
+        Spot: {
+            /**
+             * Format: double
+             * @description Height on the map.
+             */
+            height: number;
+            /**
+             * Format: double
+             * @description Setback on the map.
+             */
+            setback: number;
+        };
+        /** @description One thing on the steerer, before and after. */
+        StackPart: {
+            /**
+             * Format: double
+             * @description And after.
+             */
+            after_mm?: number | null;
+            /**
+             * Format: double
+             * @description Its height before, mm; the gap is known with the steerer's length alone.
+             */
+            before_mm?: number | null;
+            /** @description As it is called. */
+            label: string;
+            /** @description What. */
+            part: components["schemas"]["OnSteerer"];
+        };
+        /** @description What one school of the stance says of this rider. */
+        Stance: {
+            /** @description The trial it asks for, if any. */
+            changes: components["schemas"]["Change"][];
+            /** @description As it is called. */
+            label: string;
+            /** @description Its key. */
+            voice: components["schemas"]["StanceVoice"];
+            /** @description What it says of this rider, or what it would have to know. */
+            words: string;
+        };
+        /**
+         * @description A school of the feet's sideways place.
+         * @enum {string}
+         */
+        StanceVoice: "knee_drift" | "broad" | "joints";
+        /** @description How it is set up. */
+        StandingStill: {
+            /**
+             * Format: double
+             * @description The first step, mm.
+             */
+            step_mm: number;
+        };
+        /** @description A protocol as it would be begun at a station. */
+        Start: {
+            /** @description As it is called. */
+            label: string;
+            /** @description How it would be set up for this rider, here and now. */
+            plan: components["schemas"]["RunPlan"];
+            /** @description Which. */
+            protocol: components["schemas"]["Protocol"];
+            /** @description What can be set of it. */
+            settings: components["schemas"]["Setting"][];
+            /** @description Where. */
+            station: components["schemas"]["Station"];
+        };
+        /**
+         * @description A station of a fit.
+         * @enum {string}
+         */
+        Station: "intake" | "body" | "bike_as_found" | "first_look" | "feet" | "cranks" | "saddle_height" | "setback" | "bars" | "hand_out";
+        /** @description What is known of a station. */
+        StationSpec: {
+            /** @description The fitter's word. */
+            label: string;
+            /** @description The output that matters here: the tape's line and the sector on the board. */
+            output: components["schemas"]["Output"];
+            /** @description The dimensions this station turns, the first one focused; a bike has those its bar has. */
+            quantities: components["schemas"]["Quantity"][];
+            /** @description The station. */
+            station: components["schemas"]["Station"];
+            /** @description What to do here, in one sentence. */
+            task: string;
+        };
+        /** @description The budget of a steerer of known length. */
+        Steerer: {
+            /** @description Steerer above the head tube. */
+            above_head_tube_mm: components["schemas"]["Millimetres"];
+            /** @description Cover, spacers and stem clamp together minus that: the gap under the cap. */
+            gap_mm: components["schemas"]["Millimetres"];
+            /** @description Whether it fits. */
+            state: components["schemas"]["SteererState"];
+            /** @description What to do about it, empty when it is right. */
+            words: string;
+        };
+        /**
+         * @description Whether the stack fits the steerer.
+         * @enum {string}
+         */
+        SteererState: "right" | "gap_too_small" | "gap_too_large";
+        /** @description One step towards what a school wants. */
+        Step: {
+            /** @description The whole linked trial. */
+            changes: components["schemas"]["Change"][];
+            /** @description What remains after it; empty when it goes all the way. */
+            left: string;
+            /** @description "Cleat back 4, saddle down 2". */
+            title: string;
+        };
+        /** @description A step of the front-end work. */
+        StepDone: {
+            /** @description Whether it is done. */
+            done: boolean;
+            /** @description Which. */
+            step: components["schemas"]["FrontStep"];
+        };
+        /**
+         * @description How stiff its sole is.
+         * @enum {string}
+         */
+        Stiffness: "soft" | "medium" | "stiff";
+        /** @description What stops a fit, why, and what to do instead. */
+        Stop: {
+            /** @description Whether a written reason covers it. */
+            covered: boolean;
+            /** @description The flag. */
+            flag: components["schemas"]["Flag"];
+            /** @description What to do. */
+            instead: string;
+            /** @description What was found. */
+            label: string;
+            /** @description Why it stops a fit. */
+            why: string;
+        };
+        /**
+         * @description Where in the stroke.
+         * @enum {string}
+         */
+        Stroke: "all_round" | "top" | "pushing" | "bottom" | "rising" | "not_tied";
+        /** @description A studio: how it works, its frames, every rider. */
+        StudioFile: {
+            /** @description `wedge.studio/7`. */
+            format: string;
+            /** @description The frame library. */
+            frames?: components["schemas"]["LibraryFrame"][];
+            house?: components["schemas"]["House"] | null;
+            /** @description The riders. */
+            riders: components["schemas"]["Rider"][];
+        };
+        /** @description The studio. */
+        StudioView: {
+            frames: components["schemas"]["LibraryFrame"][];
+            house: components["schemas"]["House"];
+            /** Format: int64 */
+            version: number;
+        };
+        /**
+         * @description How sure the rider is of a verdict.
+         * @enum {string}
+         */
+        Sure: "guess" | "fairly" | "certain";
+        /**
+         * @description What the rider rides on.
+         * @enum {string}
+         */
+        Surface: "paved" | "mixed" | "rough" | "indoors";
+        /** @description A call to take back. */
+        TakeBack: {
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+        };
+        /** @description What a setting may be. */
+        Takes: {
+            /** @description A number. */
+            number: {
+                /** @description Its unit. */
+                unit: components["schemas"]["Unit"];
+                /**
+                 * Format: double
+                 * @description As it is proposed.
+                 */
+                value: number;
+                /** @description Whether it counts something. */
+                whole: boolean;
+            };
+        } | {
+            /** @description One of some words. */
+            one_of: {
+                /** @description Every one. */
+                options: components["schemas"]["Choosable"][];
+                /** @description The key proposed. */
+                value: string;
+            };
+        };
+        /** @description A measure of the body and how it is taken. */
+        TakingSpec: {
+            quantity: components["schemas"]["Quantity"];
+            taking: string;
+        };
+        /** @description What was taped of a frame whose reach and stack are not on any chart. */
+        TapedFrame: {
+            bb_to_head_top_mm?: components["schemas"]["Millimetres"] | null;
+            ground_to_bb_mm?: components["schemas"]["Millimetres"] | null;
+            ground_to_head_top_mm?: components["schemas"]["Millimetres"] | null;
+            top_tube_mm?: components["schemas"]["Millimetres"] | null;
+        };
+        /** @description What a link is from. */
+        Tells: {
+            /** @description Something felt at a place of the body. */
+            felt: components["schemas"]["Place"];
+        } | {
+            /** @description Something seen. */
+            seen: components["schemas"]["Sign"];
+        };
+        /** @description How a tilt is set up. */
+        TiltCheck: {
+            /**
+             * Format: double
+             * @description The tilt wanted, front up.
+             */
+            to_deg: number;
+        };
+        /** @description How it is set up. */
+        TopsOrDrops: {
+            /**
+             * Format: int32
+             * @description Watched for so many minutes.
+             */
+            minutes: number;
+        };
+        /** @description The torque printed on each part, as far as somebody read it: the makers' number, for the next mechanic. */
+        Torques: {
+            bar_torque_nm?: components["schemas"]["NewtonMetres"] | null;
+            cleat_torque_nm?: components["schemas"]["NewtonMetres"] | null;
+            crank_torque_nm?: components["schemas"]["NewtonMetres"] | null;
+            lever_torque_nm?: components["schemas"]["NewtonMetres"] | null;
+            pad_torque_nm?: components["schemas"]["NewtonMetres"] | null;
+            post_torque_nm?: components["schemas"]["NewtonMetres"] | null;
+            rail_torque_nm?: components["schemas"]["NewtonMetres"] | null;
+            stem_torque_nm?: components["schemas"]["NewtonMetres"] | null;
+        };
+        /**
+         * @description Which way a value should go.
+         * @enum {string}
+         */
+        Toward: "more" | "less";
+        /** @description One change tried on the bench. */
+        Trial: {
+            /**
+             * Format: uuid
+             * @description The setup tried, among the session's.
+             */
+            after: string;
+            /**
+             * Format: uuid
+             * @description The setup before, among the session's.
+             */
+            before: string;
+            /** @description What was asked for. */
+            changes: components["schemas"]["Change"][];
+            effort?: components["schemas"]["Effort"] | null;
+            /** @description What was written down about it, in order. */
+            entries: components["schemas"]["Entry"][];
+            /** @description What was foreseen. */
+            foreseen: components["schemas"]["TrialForesight"];
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+            /**
+             * Format: int64
+             * @description The how-manieth of the session, from 1.
+             */
+            number: number;
+            /**
+             * Format: date-time
+             * @description When it was begun.
+             */
+            tried_at: string;
+        };
+        /** @description What was foreseen of a trial, stored and never worked out again. */
+        TrialForesight: {
+            /** @description The core that foresaw it. */
+            core_version: string;
+            /** @description What it does to hands, torso and shoulder, where it moves the hands. */
+            hands?: string | null;
+            /** @description What was to be kept in mind. */
+            notes: string[];
+            /** @description Every output before and after, with the spread of its change. */
+            rows: components["schemas"]["Row"][];
+            /** @description What stands on the steerer before and after, where the front is turned. */
+            stack?: components["schemas"]["StackPart"][];
+            /** @description "Saddle down 6". */
+            title: string;
+            /** @description Each bolt. */
+            turns: components["schemas"]["Turn"][];
+        };
+        /** @description A trial's place on the map. */
+        TrialSpot: {
+            /**
+             * Format: int64
+             * @description The how-manieth of the fit.
+             */
+            number: number;
+            outcome?: components["schemas"]["Outcome"] | null;
+            /** @description Where its saddle was. */
+            spot: components["schemas"]["Spot"];
+            /** @description "Saddle down 6". */
+            title: string;
+        };
+        /** @description A trial to begin. */
+        TrialStart: {
+            changes: components["schemas"]["Change"][];
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+            /** @description The fitter insists on what the trade does not do in one trial. */
+            insist?: boolean;
+            /** @description Why it is tried. */
+            why?: string;
+        };
+        /** @description A trial with its entries read together. */
+        TrialView: {
+            /** @description Whether several things moved at once, so that the cause cannot be told. */
+            batch: boolean;
+            effort?: components["schemas"]["Effort"] | null;
+            /** @description Where that is felt. */
+            felt: components["schemas"]["Felt"][];
+            /** @description The front-end work it asks for; none where the front stays. */
+            front_work: components["schemas"]["FrontWork"][];
+            /** @description What each hand carries. */
+            hand_weights: components["schemas"]["HandWeight"][];
+            outcome?: components["schemas"]["Outcome"] | null;
+            /** @description What was seen. */
+            seen: components["schemas"]["Seen"][];
+            /** @description The signs that were looked for. */
+            signs: components["schemas"]["SignSeen"][];
+            sure?: components["schemas"]["Sure"] | null;
+            /** @description As it is on record. */
+            trial: components["schemas"]["Trial"];
+            /** @description How it turned out, in words; none while it is on the bench. */
+            turned_out?: string | null;
+            /** @description Why it does not compare with the one before it. */
+            unlike?: string | null;
+            verdict?: components["schemas"]["Verdict"] | null;
+            /** @description Why it was tried. */
+            why?: string | null;
+            /** @description What the rider said. */
+            words?: string | null;
+        };
+        /** @description One bolt or part to turn, as the fitter does it. */
+        Turn: {
+            /**
+             * Format: double
+             * @description The travel or the difference, signed as the quantity is.
+             */
+            by: number;
+            /** @description What is changed. */
+            quantity: components["schemas"]["Quantity"];
+            side?: components["schemas"]["Side"] | null;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+            /** @description "Post down 6 mm". */
+            words: string;
+        };
+        /** @description What it says, in that unit. */
+        TypedValue: {
+            /** Format: double */
+            value: number;
+        };
+        /**
+         * @description What can be taken back.
+         * @enum {string}
+         */
+        Undone: "verdict" | "outcome";
+        /**
+         * @description The unit a quantity is held in.
+         * @enum {string}
+         */
+        Unit: "mm" | "deg" | "kg" | "w" | "rpm" | "n" | "nm" | "percent" | "hours" | "size";
+        /** @description A unit that can be chosen, and how much of the house's one it is. */
+        UnitSpec: {
+            /**
+             * Format: double
+             * @description Millimetres or kilograms in one of it.
+             */
+            holds: number;
+            key: string;
+            label: string;
+        };
+        /** @description A unit as it is written after a number. */
+        UnitSuffix: {
+            suffix: string;
+            unit: components["schemas"]["Unit"];
+        };
+        /** @description The units of a studio. */
+        Units: {
+            /** @description Lengths. */
+            length: components["schemas"]["LengthUnit"];
+            /** @description Masses. */
+            mass: components["schemas"]["MassUnit"];
+        };
+        /** @description The upper body at rest between saddle and bar. */
+        Upper: {
+            /** @description Elbow flexion, 0 = straight. */
+            elbow_deg: components["schemas"]["Degrees"];
+            /** @description Forward pitch of the pelvis. */
+            pelvis_deg: components["schemas"]["Degrees"];
+            /** @description Where the joints stand. */
+            points: components["schemas"]["UpperPoints"];
+            /** @description How the arms reach. */
+            reach: components["schemas"]["Reach"];
+            /** @description Hip–shoulder–elbow (house). */
+            shoulder_deg: components["schemas"]["Degrees"];
+            /** @description Hip–shoulder–wrist. */
+            shoulder_to_wrist_deg: components["schemas"]["Degrees"];
+            /** @description Hip to shoulder above horizontal. */
+            torso_deg: components["schemas"]["Degrees"];
+        };
+        /** @description The upper body's points. */
+        UpperPoints: {
+            /** @description Elbow. */
+            elbow: components["schemas"]["Point"];
+            /** @description Where the hand rests. */
+            hand: components["schemas"]["Point"];
+            /** @description Middle of the head. */
+            head: components["schemas"]["Point"];
+            /** @description Middle of the hip joints. */
+            hip: components["schemas"]["Point"];
+            /** @description Shoulder joint. */
+            shoulder: components["schemas"]["Point"];
+            /** @description Wrist, the forearm's length beyond the elbow toward the hand point. */
+            wrist: components["schemas"]["Point"];
+        };
+        /**
+         * @description How the rider found it.
+         * @enum {string}
+         */
+        Verdict: "better" | "same" | "worse";
+        /**
+         * @description What a visit is for.
+         * @enum {string}
+         */
+        Visit: "full" | "complaint";
+        /** @description Places of an axis that the parts forbid. */
+        Walled: {
+            /**
+             * Format: double
+             * @description From this place.
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description To this one.
+             */
+            to: number;
+        };
+        /**
+         * @description When it comes.
+         * @enum {string}
+         */
+        When: "start" | "after_a_while" | "late" | "after" | "next_day";
+        /** @description What is asked of an axis: with which changes on the bench. */
+        Where: {
+            /** @description Which axis. */
+            axis: components["schemas"]["Axis"];
+            /** @description What is asked for and not yet tried. */
+            changes?: components["schemas"]["Change"][];
+        };
+        /** @description Where a piece of evidence is from: what opens when a witness is asked for. */
+        WhereFrom: {
+            /**
+             * Format: uuid
+             * @description The run of a protocol.
+             */
+            run?: string | null;
+            /** @description The station it was taken at. */
+            station: components["schemas"]["Station"];
+            /**
+             * Format: uuid
+             * @description The trial.
+             */
+            trial?: string | null;
+        };
+        /** @description Why a kept change was made, in three sentences at most. */
+        WhyKept: {
+            /** @description What was believed before it and why, how the rider found it, what is believed of it now. */
+            sentences: string[];
+            /**
+             * Format: uuid
+             * @description Which trial.
+             */
+            trial: string;
+        };
+        /** @description A bar's width between its schools. */
+        Width: {
+            /**
+             * Format: double
+             * @description How far ahead of the steerer's axis the hands are, square to it, mm.
+             */
+            ahead_mm: number;
+            /**
+             * Format: double
+             * @description As it is: centre to centre at the hoods of a drop bar, end to end of a flat one, mm.
+             */
+            now_mm: number;
+            /** @description The schools; none of pads, whose spacing is felt. */
+            schools: components["schemas"]["WidthOpinion"][];
+            /** @description What there is to say, what is wrong first. */
+            words: string[];
+        };
+        /** @description What a school of bar width says. */
+        WidthOpinion: {
+            /** @description Whether it rests on an estimate. */
+            estimated: boolean;
+            /**
+             * Format: double
+             * @description Its other end; the same where it wants one width.
+             */
+            high_mm: number;
+            /** @description As it is called. */
+            label: string;
+            /**
+             * Format: double
+             * @description The width it wants, mm; an end where it accepts more.
+             */
+            low_mm: number;
+        };
+        /** @description A word with its key. */
+        Word: {
+            key: string;
+            label: string;
+        };
+        /** @description The words a fitter chooses from at intake and at the first look. */
+        Words: {
+            balance_variant: components["schemas"]["Word"][];
+            cleat_school: components["schemas"]["Word"][];
+            crank_school: components["schemas"]["Word"][];
+            effort: components["schemas"]["Word"][];
+            experience: components["schemas"]["Word"][];
+            feel: components["schemas"]["Word"][];
+            flag: components["schemas"]["Word"][];
+            frame_label: components["schemas"]["Word"][];
+            front_step: components["schemas"]["Word"][];
+            goal: components["schemas"]["Word"][];
+            hand_school: components["schemas"]["Word"][];
+            height_school: components["schemas"]["Word"][];
+            how_often: components["schemas"]["Word"][];
+            joint: components["schemas"]["Word"][];
+            knee_path: components["schemas"]["Word"][];
+            landmark: components["schemas"]["Word"][];
+            nose: components["schemas"]["Word"][];
+            notices: components["schemas"]["Word"][];
+            pelvis: components["schemas"]["Word"][];
+            place: components["schemas"]["BodyPlace"][];
+            protocol: components["schemas"]["Word"][];
+            provenance: components["schemas"]["Word"][];
+            relief: components["schemas"]["Word"][];
+            setback_school: components["schemas"]["Word"][];
+            shoe_width: components["schemas"]["Word"][];
+            shoulders: components["schemas"]["Word"][];
+            signs: components["schemas"]["SignGroupSpec"][];
+            stiffness: components["schemas"]["Word"][];
+            stroke: components["schemas"]["Word"][];
+            sure: components["schemas"]["Word"][];
+            surface: components["schemas"]["Word"][];
+            visit: components["schemas"]["Word"][];
+            when: components["schemas"]["Word"][];
+            yes_no: components["schemas"]["Word"][];
+        };
+        /** @description What is worth reading or measuring next, for one angle. */
+        Worth: {
+            /**
+             * Format: double
+             * @description One standard deviation of that now.
+             */
+            band: number;
+            /**
+             * Format: double
+             * @description How long it takes, in minutes.
+             */
+            minutes: number;
+            /** @description The angle it makes surer. */
+            output: components["schemas"]["Output"];
+            /**
+             * Format: double
+             * @description And then.
+             */
+            then: number;
+            /** @description "Knee at full reach: thigh and shank with the tape, 5 min, ± 11° → ± 4°". */
+            words: string;
+        };
+        /** @description How it is set up: there is nothing to set. */
+        WristLine: Record<string, never>;
+        /** @description Where one fit found and left a bike, or has it now. */
+        Year: {
+            /**
+             * Format: uuid
+             * @description The bike's id.
+             */
+            bike_id: string;
+            /**
+             * Format: date
+             * @description Its day.
+             */
+            day: string;
+            /** @description The hands as left. */
+            hand: components["schemas"]["Point"];
+            /** @description What a ruler of years carries. */
+            measures: components["schemas"]["YearMeasure"][];
+            /**
+             * Format: int64
+             * @description The how-manieth of its bike.
+             */
+            number: number;
+            /**
+             * Format: uuid
+             * @description The fit's id.
+             */
+            session_id: string;
+            /** @description The sit reference as left, from the BB. */
+            sit: components["schemas"]["Point"];
+        };
+        /** @description One measure as a fit found it and left it. */
+        YearMeasure: {
+            /**
+             * Format: double
+             * @description As found.
+             */
+            found?: number | null;
+            /** @description Its convention: that of the bike's last fit, so that all years are read alike. */
+            how: string;
+            /** @description What it is. */
+            label: string;
+            /**
+             * Format: double
+             * @description As left.
+             */
+            left?: number | null;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+        };
+        /** @description Everything a rider's page shows of the years. */
+        Years: {
+            /** @description What hurt, from when to when. */
+            complaints: components["schemas"]["ComplaintSpan"][];
+            /** @description Every fit whose bike as found is closed, bike by bike, the first fit first. */
+            fits: components["schemas"]["Year"][];
+            /** @description Why the rider is to be measured again. */
+            measure_again?: string | null;
+            newest?: components["schemas"]["Newest"] | null;
+            /** @description Positions the rider has outgrown. */
+            outgrown: components["schemas"]["Outgrown"][];
+        };
+        /**
+         * @description An answer to a question about the saddle.
+         * @enum {string}
+         */
+        YesNo: "yes" | "no";
     };
-    /** @description How it is set up. */
-    TopsOrDrops: {
-      /**
-       * Format: int32
-       * @description Watched for so many minutes.
-       */
-      minutes: number;
-    };
-    /** @description The torque printed on each part, as far as somebody read it: the makers' number, for the next mechanic. */
-    Torques: {
-      bar_torque_nm?: components["schemas"]["NewtonMetres"] | null;
-      cleat_torque_nm?: components["schemas"]["NewtonMetres"] | null;
-      crank_torque_nm?: components["schemas"]["NewtonMetres"] | null;
-      lever_torque_nm?: components["schemas"]["NewtonMetres"] | null;
-      pad_torque_nm?: components["schemas"]["NewtonMetres"] | null;
-      post_torque_nm?: components["schemas"]["NewtonMetres"] | null;
-      rail_torque_nm?: components["schemas"]["NewtonMetres"] | null;
-      stem_torque_nm?: components["schemas"]["NewtonMetres"] | null;
-    };
-    /**
-     * @description Which way a value should go.
-     * @enum {string}
-     */
-    Toward: "more" | "less";
-    /** @description One change tried on the bench. */
-    Trial: {
-      /**
-       * Format: uuid
-       * @description The setup tried, among the session's.
-       */
-      after: string;
-      /**
-       * Format: uuid
-       * @description The setup before, among the session's.
-       */
-      before: string;
-      /** @description What was asked for. */
-      changes: components["schemas"]["Change"][];
-      effort?: components["schemas"]["Effort"] | null;
-      /** @description What was written down about it, in order. */
-      entries: components["schemas"]["Entry"][];
-      /** @description What was foreseen. */
-      foreseen: components["schemas"]["TrialForesight"];
-      /**
-       * Format: uuid
-       * @description Made by the client.
-       */
-      id: string;
-      /**
-       * Format: int64
-       * @description The how-manieth of the session, from 1.
-       */
-      number: number;
-      /**
-       * Format: date-time
-       * @description When it was begun.
-       */
-      tried_at: string;
-    };
-    /** @description What was foreseen of a trial, stored and never worked out again. */
-    TrialForesight: {
-      /** @description The core that foresaw it. */
-      core_version: string;
-      /** @description What it does to hands, torso and shoulder, where it moves the hands. */
-      hands?: string | null;
-      /** @description What was to be kept in mind. */
-      notes: string[];
-      /** @description Every output before and after, with the spread of its change. */
-      rows: components["schemas"]["Row"][];
-      /** @description What stands on the steerer before and after, where the front is turned. */
-      stack?: components["schemas"]["StackPart"][];
-      /** @description "Saddle down 6". */
-      title: string;
-      /** @description Each bolt. */
-      turns: components["schemas"]["Turn"][];
-    };
-    /** @description A trial's place on the map. */
-    TrialSpot: {
-      /**
-       * Format: int64
-       * @description The how-manieth of the fit.
-       */
-      number: number;
-      outcome?: components["schemas"]["Outcome"] | null;
-      /** @description Where its saddle was. */
-      spot: components["schemas"]["Spot"];
-      /** @description "Saddle down 6". */
-      title: string;
-    };
-    /** @description A trial to begin. */
-    TrialStart: {
-      changes: components["schemas"]["Change"][];
-      /**
-       * Format: uuid
-       * @description UUIDv7, made by the client: sending it again is harmless.
-       */
-      id: string;
-      /** @description The fitter insists on what the trade does not do in one trial. */
-      insist?: boolean;
-      /** @description Why it is tried. */
-      why?: string;
-    };
-    /** @description A trial with its entries read together. */
-    TrialView: {
-      /** @description Whether several things moved at once, so that the cause cannot be told. */
-      batch: boolean;
-      effort?: components["schemas"]["Effort"] | null;
-      /** @description Where that is felt. */
-      felt: components["schemas"]["Felt"][];
-      /** @description The front-end work it asks for; none where the front stays. */
-      front_work: components["schemas"]["FrontWork"][];
-      /** @description What each hand carries. */
-      hand_weights: components["schemas"]["HandWeight"][];
-      outcome?: components["schemas"]["Outcome"] | null;
-      /** @description What was seen. */
-      seen: components["schemas"]["Seen"][];
-      /** @description The signs that were looked for. */
-      signs: components["schemas"]["SignSeen"][];
-      sure?: components["schemas"]["Sure"] | null;
-      /** @description As it is on record. */
-      trial: components["schemas"]["Trial"];
-      /** @description How it turned out, in words; none while it is on the bench. */
-      turned_out?: string | null;
-      /** @description Why it does not compare with the one before it. */
-      unlike?: string | null;
-      verdict?: components["schemas"]["Verdict"] | null;
-      /** @description Why it was tried. */
-      why?: string | null;
-      /** @description What the rider said. */
-      words?: string | null;
-    };
-    /** @description One bolt or part to turn, as the fitter does it. */
-    Turn: {
-      /**
-       * Format: double
-       * @description The travel or the difference, signed as the quantity is.
-       */
-      by: number;
-      /** @description What is changed. */
-      quantity: components["schemas"]["Quantity"];
-      side?: components["schemas"]["Side"] | null;
-      /** @description Its unit. */
-      unit: components["schemas"]["Unit"];
-      /** @description "Post down 6 mm". */
-      words: string;
-    };
-    /** @description What it says, in that unit. */
-    TypedValue: {
-      /** Format: double */
-      value: number;
-    };
-    /**
-     * @description What can be taken back.
-     * @enum {string}
-     */
-    Undone: "verdict" | "outcome";
-    /**
-     * @description The unit a quantity is held in.
-     * @enum {string}
-     */
-    Unit: "mm" | "deg" | "kg" | "w" | "rpm" | "n" | "nm" | "percent" | "hours" | "size";
-    /** @description A unit that can be chosen, and how much of the house's one it is. */
-    UnitSpec: {
-      /**
-       * Format: double
-       * @description Millimetres or kilograms in one of it.
-       */
-      holds: number;
-      key: string;
-      label: string;
-    };
-    /** @description A unit as it is written after a number. */
-    UnitSuffix: {
-      suffix: string;
-      unit: components["schemas"]["Unit"];
-    };
-    /** @description The units of a studio. */
-    Units: {
-      /** @description Lengths. */
-      length: components["schemas"]["LengthUnit"];
-      /** @description Masses. */
-      mass: components["schemas"]["MassUnit"];
-    };
-    /** @description The upper body at rest between saddle and bar. */
-    Upper: {
-      /** @description Elbow flexion, 0 = straight. */
-      elbow_deg: components["schemas"]["Degrees"];
-      /** @description Forward pitch of the pelvis. */
-      pelvis_deg: components["schemas"]["Degrees"];
-      /** @description Where the joints stand. */
-      points: components["schemas"]["UpperPoints"];
-      /** @description How the arms reach. */
-      reach: components["schemas"]["Reach"];
-      /** @description Hip–shoulder–elbow (house). */
-      shoulder_deg: components["schemas"]["Degrees"];
-      /** @description Hip–shoulder–wrist. */
-      shoulder_to_wrist_deg: components["schemas"]["Degrees"];
-      /** @description Hip to shoulder above horizontal. */
-      torso_deg: components["schemas"]["Degrees"];
-    };
-    /** @description The upper body's points. */
-    UpperPoints: {
-      /** @description Elbow. */
-      elbow: components["schemas"]["Point"];
-      /** @description Where the hand rests. */
-      hand: components["schemas"]["Point"];
-      /** @description Middle of the head. */
-      head: components["schemas"]["Point"];
-      /** @description Middle of the hip joints. */
-      hip: components["schemas"]["Point"];
-      /** @description Shoulder joint. */
-      shoulder: components["schemas"]["Point"];
-      /** @description Wrist, the forearm's length beyond the elbow toward the hand point. */
-      wrist: components["schemas"]["Point"];
-    };
-    /**
-     * @description How the rider found it.
-     * @enum {string}
-     */
-    Verdict: "better" | "same" | "worse";
-    /**
-     * @description What a visit is for.
-     * @enum {string}
-     */
-    Visit: "full" | "complaint";
-    /** @description Places of an axis that the parts forbid. */
-    Walled: {
-      /**
-       * Format: double
-       * @description From this place.
-       */
-      from: number;
-      /**
-       * Format: double
-       * @description To this one.
-       */
-      to: number;
-    };
-    /**
-     * @description When it comes.
-     * @enum {string}
-     */
-    When: "start" | "after_a_while" | "late" | "after" | "next_day";
-    /** @description What is asked of an axis: with which changes on the bench. */
-    Where: {
-      /** @description Which axis. */
-      axis: components["schemas"]["Axis"];
-      /** @description What is asked for and not yet tried. */
-      changes?: components["schemas"]["Change"][];
-    };
-    /** @description Where a piece of evidence is from: what opens when a witness is asked for. */
-    WhereFrom: {
-      /**
-       * Format: uuid
-       * @description The run of a protocol.
-       */
-      run?: string | null;
-      /** @description The station it was taken at. */
-      station: components["schemas"]["Station"];
-      /**
-       * Format: uuid
-       * @description The trial.
-       */
-      trial?: string | null;
-    };
-    /** @description Why a kept change was made, in three sentences at most. */
-    WhyKept: {
-      /** @description What was believed before it and why, how the rider found it, what is believed of it now. */
-      sentences: string[];
-      /**
-       * Format: uuid
-       * @description Which trial.
-       */
-      trial: string;
-    };
-    /** @description A bar's width between its schools. */
-    Width: {
-      /**
-       * Format: double
-       * @description How far ahead of the steerer's axis the hands are, square to it, mm.
-       */
-      ahead_mm: number;
-      /**
-       * Format: double
-       * @description As it is: centre to centre at the hoods of a drop bar, end to end of a flat one, mm.
-       */
-      now_mm: number;
-      /** @description The schools; none of pads, whose spacing is felt. */
-      schools: components["schemas"]["WidthOpinion"][];
-      /** @description What there is to say, what is wrong first. */
-      words: string[];
-    };
-    /** @description What a school of bar width says. */
-    WidthOpinion: {
-      /** @description Whether it rests on an estimate. */
-      estimated: boolean;
-      /**
-       * Format: double
-       * @description Its other end; the same where it wants one width.
-       */
-      high_mm: number;
-      /** @description As it is called. */
-      label: string;
-      /**
-       * Format: double
-       * @description The width it wants, mm; an end where it accepts more.
-       */
-      low_mm: number;
-    };
-    /** @description A word with its key. */
-    Word: {
-      key: string;
-      label: string;
-    };
-    /** @description The words a fitter chooses from at intake and at the first look. */
-    Words: {
-      balance_variant: components["schemas"]["Word"][];
-      cleat_school: components["schemas"]["Word"][];
-      crank_school: components["schemas"]["Word"][];
-      effort: components["schemas"]["Word"][];
-      experience: components["schemas"]["Word"][];
-      feel: components["schemas"]["Word"][];
-      flag: components["schemas"]["Word"][];
-      frame_label: components["schemas"]["Word"][];
-      front_step: components["schemas"]["Word"][];
-      goal: components["schemas"]["Word"][];
-      hand_school: components["schemas"]["Word"][];
-      height_school: components["schemas"]["Word"][];
-      how_often: components["schemas"]["Word"][];
-      joint: components["schemas"]["Word"][];
-      knee_path: components["schemas"]["Word"][];
-      landmark: components["schemas"]["Word"][];
-      nose: components["schemas"]["Word"][];
-      notices: components["schemas"]["Word"][];
-      pelvis: components["schemas"]["Word"][];
-      place: components["schemas"]["BodyPlace"][];
-      protocol: components["schemas"]["Word"][];
-      provenance: components["schemas"]["Word"][];
-      relief: components["schemas"]["Word"][];
-      setback_school: components["schemas"]["Word"][];
-      shoe_width: components["schemas"]["Word"][];
-      shoulders: components["schemas"]["Word"][];
-      signs: components["schemas"]["SignGroupSpec"][];
-      stiffness: components["schemas"]["Word"][];
-      stroke: components["schemas"]["Word"][];
-      sure: components["schemas"]["Word"][];
-      surface: components["schemas"]["Word"][];
-      visit: components["schemas"]["Word"][];
-      when: components["schemas"]["Word"][];
-      yes_no: components["schemas"]["Word"][];
-    };
-    /** @description What is worth reading or measuring next, for one angle. */
-    Worth: {
-      /**
-       * Format: double
-       * @description One standard deviation of that now.
-       */
-      band: number;
-      /**
-       * Format: double
-       * @description How long it takes, in minutes.
-       */
-      minutes: number;
-      /** @description The angle it makes surer. */
-      output: components["schemas"]["Output"];
-      /**
-       * Format: double
-       * @description And then.
-       */
-      then: number;
-      /** @description "Knee at full reach: thigh and shank with the tape, 5 min, ± 11° → ± 4°". */
-      words: string;
-    };
-    /** @description How it is set up: there is nothing to set. */
-    WristLine: Record<string, never>;
-    /** @description Where one fit found and left a bike, or has it now. */
-    Year: {
-      /**
-       * Format: uuid
-       * @description The bike's id.
-       */
-      bike_id: string;
-      /**
-       * Format: date
-       * @description Its day.
-       */
-      day: string;
-      /** @description The hands as left. */
-      hand: components["schemas"]["Point"];
-      /** @description What a ruler of years carries. */
-      measures: components["schemas"]["YearMeasure"][];
-      /**
-       * Format: int64
-       * @description The how-manieth of its bike.
-       */
-      number: number;
-      /**
-       * Format: uuid
-       * @description The fit's id.
-       */
-      session_id: string;
-      /** @description The sit reference as left, from the BB. */
-      sit: components["schemas"]["Point"];
-    };
-    /** @description One measure as a fit found it and left it. */
-    YearMeasure: {
-      /**
-       * Format: double
-       * @description As found.
-       */
-      found?: number | null;
-      /** @description Its convention: that of the bike's last fit, so that all years are read alike. */
-      how: string;
-      /** @description What it is. */
-      label: string;
-      /**
-       * Format: double
-       * @description As left.
-       */
-      left?: number | null;
-      /** @description Its unit. */
-      unit: components["schemas"]["Unit"];
-    };
-    /** @description Everything a rider's page shows of the years. */
-    Years: {
-      /** @description What hurt, from when to when. */
-      complaints: components["schemas"]["ComplaintSpan"][];
-      /** @description Every fit whose bike as found is closed, bike by bike, the first fit first. */
-      fits: components["schemas"]["Year"][];
-      /** @description Why the rider is to be measured again. */
-      measure_again?: string | null;
-      newest?: components["schemas"]["Newest"] | null;
-      /** @description Positions the rider has outgrown. */
-      outgrown: components["schemas"]["Outgrown"][];
-    };
-    /**
-     * @description An answer to a question about the saddle.
-     * @enum {string}
-     */
-    YesNo: "yes" | "no";
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  "patch /api/bikes/{id}": {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description The version it was read at */
-        "If-Match": string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["BikeCorrection"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["BikeView"];
-        };
-      };
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/bikes/{id}/sessions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewSession"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionView"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/catalogue": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Catalogue"];
-        };
-      };
-    };
-  };
-  "post /api/demo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Imported"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/foresee": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ForeseeInput"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Foresight"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/frames/compute": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["FrameOnTape"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ComputedFrame"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/frames/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "text/csv": string;
-        };
-      };
-    };
-  };
-  "post /api/frames/import": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "text/csv": string;
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["StudioView"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "delete /api/frames/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["StudioView"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/health": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Health"];
-        };
-      };
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/import": {
-    parameters: {
-      query?: {
-        /** @description Under new ids, beside what is on record already. */
-        as_copy?: boolean;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["RiderFile"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Imported"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/judge/house": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["HouseJudging"];
-        };
-      };
-    };
-  };
-  "get /api/judge/score": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AxisScore"][];
-        };
-      };
-    };
-  };
-  "get /api/parts/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "text/csv": string;
-        };
-      };
-    };
-  };
-  "post /api/parts/read": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "text/csv": string;
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Part"][];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/riders": {
-    parameters: {
-      query?: {
-        /** @description Letters of the name. */
-        find?: string;
-        /** @description Those put away as well. */
-        archived?: boolean;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RiderLine"][];
-        };
-      };
-    };
-  };
-  "post /api/riders": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewRider"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RiderView"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/riders/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RiderView"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "delete /api/riders/{id}": {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description The version it was read at */
-        "If-Match": string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "patch /api/riders/{id}": {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description The version it was read at */
-        "If-Match": string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["RiderCorrection"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RiderView"];
-        };
-      };
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/riders/{id}/bikes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewBike"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["BikeView"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/riders/{id}/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RiderFile"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/riders/{id}/readings": {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description The version it was read at */
-        "If-Match": string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewReading"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RiderView"];
-        };
-      };
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/riders/{id}/readings/{reading}/aside": {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description The version it was read at */
-        "If-Match": string;
-      };
-      path: {
-        id: string;
-        reading: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RiderView"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/rules": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Rule"][];
-        };
-      };
-    };
-  };
-  "get /api/runs/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RunView"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/runs/{id}/back": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["TakeBack"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RunView"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/runs/{id}/calls": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewCall"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RunView"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/runs/{id}/end": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RunView"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/runs/{id}/setting": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["HiddenSetting"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/sessions/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionView"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "patch /api/sessions/{id}": {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description The version it was read at */
-        "If-Match": string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SessionChange"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionView"];
-        };
-      };
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/sessions/{id}/bars": {
-    parameters: {
-      query?: {
-        /** @description Forward of the BB, mm; with `y`. */
-        x?: number | null;
-        /** @description Above the BB, mm. */
-        y?: number | null;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["BarsView"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/sessions/{id}/bars/plane": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PlaneView"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/sessions/{id}/calibrations": {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description The version it was read at */
-        "If-Match": string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewCalibration"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionView"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/sessions/{id}/causes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["CausesView"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/sessions/{id}/cranks": {
-    parameters: {
-      query?: {
-        /** @description Its length; the leading school's next step when left out. */
-        to?: number | null;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["CranksView"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/sessions/{id}/disputes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewDispute"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionView"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "put /api/sessions/{id}/draft": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": Record<string, never>;
-      };
-    };
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/sessions/{id}/feet": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["FeetView"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/sessions/{id}/finish": {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description The version it was read at */
-        "If-Match": string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionView"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/sessions/{id}/found": {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description The version it was read at */
-        "If-Match": string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionView"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/sessions/{id}/handout": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Handout"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "put /api/sessions/{id}/intake": {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description The version it was read at */
-        "If-Match": string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Intake"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionView"];
-        };
-      };
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/sessions/{id}/judge": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["JudgeView"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/sessions/{id}/judge/axis": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Where"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AxisOpen"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/sessions/{id}/looks": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewLook"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionView"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/sessions/{id}/position": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Position"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/sessions/{id}/readings": {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description The version it was read at */
-        "If-Match": string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewReading"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionView"];
-        };
-      };
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/sessions/{id}/runs": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewRun"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RunView"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/sessions/{id}/saddle": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SaddleView"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "put /api/sessions/{id}/saddle": {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description The version it was read at */
-        "If-Match": string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SaddleNotes"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionView"];
-        };
-      };
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/sessions/{id}/saddle/map": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["MapView"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/sessions/{id}/saddle/parts": {
-    parameters: {
-      query: {
-        /** @description In the chosen convention. */
-        setback: number;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SetbackParts"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/sessions/{id}/saddle/swap": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["OtherSaddle"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Step"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "put /api/sessions/{id}/shoes": {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description The version it was read at */
-        "If-Match": string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Sides_Shoe"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionView"];
-        };
-      };
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "post /api/sessions/{id}/trials": {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description The version it was read at */
-        "If-Match": string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["TrialStart"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionView"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/studio": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["StudioView"];
-        };
-      };
-    };
-  };
-  "put /api/studio": {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description The version it was read at */
-        "If-Match": string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["House"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["StudioView"];
-        };
-      };
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/studio/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["StudioFile"];
-        };
-      };
-    };
-  };
-  "post /api/trials/{id}/entries": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewEntry"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionView"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  "get /api/typed": {
-    parameters: {
-      query: {
-        text: string;
-        unit: components["schemas"]["Unit"];
-        /** @description The field's quantity, where it has one: then a number it cannot be is refused too. */
-        quantity?: components["schemas"]["Quantity"] | null;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["TypedValue"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
+    "patch /api/bikes/{id}": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BikeCorrection"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BikeView"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/bikes/{id}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSession"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+        };
+    };
+    "post /api/demo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Imported"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/foresee": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForeseeInput"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Foresight"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/frames/compute": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FrameOnTape"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputedFrame"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/frames/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    "post /api/frames/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudioView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete /api/frames/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudioView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/import": {
+        parameters: {
+            query?: {
+                /** @description Under new ids, beside what is on record already. */
+                as_copy?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RiderFile"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Imported"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/judge/house": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseJudging"];
+                };
+            };
+        };
+    };
+    "get /api/judge/score": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AxisScore"][];
+                };
+            };
+        };
+    };
+    "get /api/parts/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    "post /api/parts/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Part"][];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/riders": {
+        parameters: {
+            query?: {
+                /** @description Letters of the name. */
+                find?: string;
+                /** @description Those put away as well. */
+                archived?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RiderLine"][];
+                };
+            };
+        };
+    };
+    "post /api/riders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRider"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RiderView"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/riders/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RiderView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete /api/riders/{id}": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "patch /api/riders/{id}": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RiderCorrection"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RiderView"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/riders/{id}/bikes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewBike"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BikeView"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/riders/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RiderFile"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/riders/{id}/readings": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewReading"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RiderView"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/riders/{id}/readings/{reading}/aside": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+                reading: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RiderView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rule"][];
+                };
+            };
+        };
+    };
+    "get /api/runs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/runs/{id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeBack"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/runs/{id}/calls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCall"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/runs/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/runs/{id}/setting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HiddenSetting"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "patch /api/sessions/{id}": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SessionChange"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/bars": {
+        parameters: {
+            query?: {
+                /** @description Forward of the BB, mm; with `y`. */
+                x?: number | null;
+                /** @description Above the BB, mm. */
+                y?: number | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BarsView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/bars/plane": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaneView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/calibrations": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCalibration"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/causes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CausesView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/cranks": {
+        parameters: {
+            query?: {
+                /** @description Its length; the leading school's next step when left out. */
+                to?: number | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CranksView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/disputes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDispute"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put /api/sessions/{id}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/feet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeetView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/finish": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/found": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/handout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handout"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put /api/sessions/{id}/intake": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Intake"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JudgeView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/judge/axis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Where"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AxisOpen"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLook"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/position": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Position"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/readings": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewReading"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRun"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/saddle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaddleView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put /api/sessions/{id}/saddle": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaddleNotes"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/saddle/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MapView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/saddle/parts": {
+        parameters: {
+            query: {
+                /** @description In the chosen convention. */
+                setback: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetbackParts"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/saddle/swap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OtherSaddle"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Step"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put /api/sessions/{id}/shoes": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sides_Shoe"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/trials": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialStart"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/studio": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudioView"];
+                };
+            };
+        };
+    };
+    "put /api/studio": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["House"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudioView"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/studio/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudioFile"];
+                };
+            };
+        };
+    };
+    "post /api/trials/{id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewEntry"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/typed": {
+        parameters: {
+            query: {
+                text: string;
+                unit: components["schemas"]["Unit"];
+                /** @description The field's quantity, where it has one: then a number it cannot be is refused too. */
+                quantity?: components["schemas"]["Quantity"] | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypedValue"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
     };
-  };
 }

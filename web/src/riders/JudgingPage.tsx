@@ -40,8 +40,8 @@ function Score() {
     <section aria-labelledby="score">
       <h2 id="score">How right it was</h2>
       <p className="number-hint">
-        What it claimed before every protocol that found a place and every trial that was called, and what that then
-        showed: worked out anew by this version from the evidence there was before each.
+        What it claimed before every protocol that found a place, before every trial that was called and of every bike
+        as a fit left it, and what that and the next fit then showed: worked out anew by this version.
       </p>
       {score.error && <p className="number-error">{words(score.error)}</p>}
       {!score.data && !score.error && <p>Working through every fit on record…</p>}

@@ -7,7 +7,7 @@ mod score;
 
 pub use evidence::WhereFrom;
 pub use handed::{HandedOver, WhyKept};
-pub use score::{AxisScore, Claim, claims, scores};
+pub use score::{AxisScore, Claim, claims, follow_up, scores};
 
 use crate::{Bench, Declined};
 use evidence::Gathered;

@@ -1,5 +1,6 @@
-//! The judge's own score: what it claimed of an axis before a protocol found its place, or before a trial was called, and what
-//! that then showed. Worked out again by this version from the evidence there was before each.
+//! The judge's own score: what it claimed of an axis before a protocol found its place, before a trial was called, and as a fit
+//! left it, and what that protocol, that trial and the next fit then showed. Worked out again by this version from the evidence
+//! there was before each.
 
 use crate::{Bench, Declined};
 use jiff::Timestamp;
@@ -159,6 +160,46 @@ pub fn claims(bench: &Bench) -> Result<Vec<Claim>, Declined> {
                 _ => {}
             }
         }
+    }
+    Ok(all)
+}
+
+/// What was claimed of a bike as one fit left it, and what protocols of the next found.
+pub fn follow_up(left: &Bench, next: &Bench) -> Result<Vec<Claim>, Declined> {
+    if left.session.now.is_none() || next.session.now.is_none() {
+        return Ok(Vec::new());
+    }
+    let gathered = |bench: &Bench| {
+        let (found, now) = (bench.ride(bench.found()?)?, bench.ride_now()?);
+        Ok::<_, Declined>(bench.gathered((&Trying::of(&found), &Trying::of(&now)), None))
+    };
+    let (before, after) = (gathered(left)?, gathered(next)?);
+    let judged = judge_by(&before.case(), &before.linkage.craft);
+    let mut all: Vec<Claim> = Vec::new();
+    for piece in &after.pieces {
+        let Evidence::Finding {
+            axis,
+            at,
+            bound: None,
+            ..
+        } = &piece.evidence
+        else {
+            continue;
+        };
+        let belief = judged.axes.iter().find(|belief| belief.of() == *axis);
+        let Some(belief) = belief.filter(|_| all.iter().all(|known| known.axis != *axis)) else {
+            continue;
+        };
+        // The next fit finds the bike where this one left it.
+        let was_fine = at.abs() <= after.linkage.craft.spec(*axis).half;
+        let (way, _) = belief.leans();
+        all.push(Claim {
+            axis: *axis,
+            fine: belief.chances.1,
+            way,
+            was_fine: Some(was_fine),
+            was_right: (!was_fine).then_some(-at * way > 0.0),
+        });
     }
     Ok(all)
 }

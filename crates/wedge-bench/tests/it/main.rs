@@ -3,6 +3,7 @@
 
 mod asked;
 mod fit;
+mod judge;
 mod opening;
 mod runs;
 
@@ -14,6 +15,9 @@ pub(crate) fn rider(name: &str) -> Rider {
     let text = match name {
         "ilse" => include_str!("../../../../demo/ilse-marrow.wedge.json"),
         "finn" => include_str!("../../../../demo/finn-hatherly.wedge.json"),
+        "hedda" => include_str!("../../../../demo/hedda-solum.wedge.json"),
+        "pell" => include_str!("../../../../demo/pell-corrie.wedge.json"),
+        "osric" => include_str!("../../../../demo/osric-vane.wedge.json"),
         "maren" => include_str!("../../../../demo/maren-ostby.wedge.json"),
         _ => include_str!("../../../../demo/tobin-arkle.wedge.json"),
     };

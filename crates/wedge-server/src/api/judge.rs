@@ -8,11 +8,16 @@ use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
+use std::collections::HashMap;
+use std::hash::{DefaultHasher, Hash, Hasher};
+use std::sync::Mutex;
 use utoipa::ToSchema;
 use uuid::Uuid;
-use wedge_bench::{AxisOpen, AxisScore, Bench, JudgeView, SessionView, Where, claims, scores};
+use wedge_bench::{
+    AxisOpen, AxisScore, Bench, Claim, JudgeView, SessionView, Where, claims, follow_up, scores,
+};
 use wedge_core::judge::{HouseHalf, HouseLinks, house_halves, house_links};
-use wedge_files::{Dispute, Disputed};
+use wedge_files::{Dispute, Disputed, House, Rider};
 use wedge_store::Store;
 
 /// The next move with its reasons, and everything else that could be done.
@@ -98,25 +103,63 @@ pub(crate) async fn by_house() -> web::Json<HouseJudging> {
     })
 }
 
-/// What the judge claimed in every fit on record, and what trials and protocols then showed, axis by axis.
+/// Claims of riders that were worked out once: by everything they follow from.
+#[derive(Default)]
+pub(crate) struct Scored(Mutex<HashMap<u64, Vec<Claim>>>);
+
+impl Scored {
+    /// The claims of all fits of a rider.
+    fn of(&self, rider: &Rider, house: &House) -> Vec<Claim> {
+        let mut hasher = DefaultHasher::new();
+        let whole = serde_json::to_vec(&(rider, house)).unwrap_or_default();
+        whole.hash(&mut hasher);
+        let key = hasher.finish();
+        let known = self
+            .0
+            .lock()
+            .ok()
+            .and_then(|known| known.get(&key).cloned());
+        known.unwrap_or_else(|| {
+            let claims = claims_of(rider, house);
+            if let Ok(mut known) = self.0.lock() {
+                known.insert(key, claims.clone());
+            }
+            claims
+        })
+    }
+}
+
+/// A fit nobody can be put on the bike of claimed nothing.
+fn claims_of(rider: &Rider, house: &House) -> Vec<Claim> {
+    let mut all = Vec::new();
+    for bike in &rider.bikes {
+        let fits = bike.sessions.iter();
+        let benches: Vec<Bench> = fits
+            .filter_map(|fit| Bench::of(rider.clone(), fit.clone(), house.clone()).ok())
+            .collect();
+        for bench in &benches {
+            all.extend(claims(bench).unwrap_or_default());
+        }
+        for pair in benches.windows(2) {
+            all.extend(follow_up(&pair[0], &pair[1]).unwrap_or_default());
+        }
+    }
+    all
+}
+
+/// What the judge claimed in every fit on record, and what trials, protocols and the next fits then showed, axis by axis.
 #[utoipa::path(context_path = "/api", tag = "judge", responses((status = 200, body = Vec<AxisScore>)))]
 #[get("/judge/score")]
-pub(crate) async fn score(store: web::Data<Store>) -> Result<web::Json<Vec<AxisScore>>, Problem> {
+pub(crate) async fn score(
+    store: web::Data<Store>,
+    scored: web::Data<Scored>,
+) -> Result<web::Json<Vec<AxisScore>>, Problem> {
     let house = store.house().await?.noun;
     let riders = store.all_riders().await?;
     let all = web::block(move || {
-        let mut all = Vec::new();
-        for rider in riders {
-            let fits: Vec<_> = (rider.bikes.iter().flat_map(|bike| &bike.sessions))
-                .cloned()
-                .collect();
-            for fit in fits {
-                // A fit nobody can be put on the bike of claimed nothing.
-                if let Ok(bench) = Bench::of(rider.clone(), fit, house.clone()) {
-                    all.extend(claims(&bench).unwrap_or_default());
-                }
-            }
-        }
+        let all: Vec<Claim> = (riders.iter())
+            .flat_map(|rider| scored.of(rider, &house))
+            .collect();
         scores(&all)
     })
     .await

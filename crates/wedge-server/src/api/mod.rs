@@ -133,3 +133,8 @@ pub(crate) fn routes(config: &mut ServiceConfig) {
         .default_service(web::to(move || async move { Err::<String, _>(nowhere()) }));
     services(config);
 }
+
+/// What every worker shares besides the record.
+pub(crate) fn shared() -> web::Data<judge::Scored> {
+    web::Data::new(judge::Scored::default())
+}

@@ -610,3 +610,60 @@ async fn a_width_noted_before_moves_to_the_saddles_of_its_fit() {
         session.looks[0]
     );
 }
+
+#[tokio::test]
+async fn disagreements_are_kept_in_order_once_and_not_after_the_end() {
+    use wedge_files::{Dispute, Disputed, standing};
+    let (_folder, store) = store().await;
+    let (_, session) = half_way(&store).await;
+    let of = |about, reason: &str| Dispute {
+        id: Uuid::now_v7(),
+        at: "2026-11-28T09:00:00Z".parse().unwrap(),
+        about,
+        told: "Saddle too high".to_owned(),
+        reason: reason.to_owned(),
+    };
+    let fault = of(
+        Disputed::Fault("height:high".to_owned()),
+        "Ridden so for years",
+    );
+    let first = store.add_dispute(session.id, &fault).await.unwrap();
+    // Sent again, it is there once, and nothing changed.
+    assert_eq!(store.add_dispute(session.id, &fault).await.unwrap(), first);
+    let back = of(Disputed::TakenBack(fault.id), "");
+    store.add_dispute(session.id, &back).await.unwrap();
+    let kept = store.session(session.id).await.unwrap();
+    assert_eq!(kept.noun.disputes, [fault.clone(), back]);
+    assert!(standing(&kept.noun.disputes).is_empty());
+    let nowhere = store.add_dispute(Uuid::now_v7(), &fault).await;
+    assert!(nowhere.is_err(), "{nowhere:?}");
+    store
+        .finish_session(session.id, kept.version)
+        .await
+        .unwrap();
+    let late = of(
+        Disputed::Witness("sign:hips_rock:".to_owned()),
+        "The road was rough",
+    );
+    assert!(matches!(
+        store.add_dispute(session.id, &late).await,
+        Err(StoreError::Conflict(_))
+    ));
+    // A rider's file takes them along, also as a copy.
+    let rider = store.all_riders().await.unwrap().remove(0);
+    let file = RiderFile::read(&RiderFile::new(rider.clone()).write().unwrap()).unwrap();
+    assert_eq!(file.rider.bikes[0].sessions[0].disputes, kept.noun.disputes);
+    let copies = wedge_files::as_wanted(vec![file.rider], true, Uuid::now_v7);
+    store
+        .import_studio(&StudioFile::new(copies), Timestamp::now())
+        .await
+        .unwrap();
+    let all = store.all_riders().await.unwrap();
+    let copy = all.iter().find(|other| other.id != rider.id).unwrap();
+    let copied = &copy.bikes[0].sessions[0].disputes;
+    assert_eq!(copied.len(), 2);
+    assert!(
+        copied[0].id != fault.id && standing(copied).is_empty(),
+        "{copied:?}"
+    );
+}
