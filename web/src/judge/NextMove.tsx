@@ -13,11 +13,11 @@ import { actOf, useDo, useJudge } from "./useJudge";
 
 /** The next move with its reasons, what else could be done, what is worth asking, and where the fitter disagreed. */
 export function NextMove() {
-  const { catalogue, shown, pending, station } = useFit();
+  const { view, catalogue, shown, pending, station } = useFit();
   const judge = useJudge();
   const does = useDo();
   const open = judge && !pending ? judge : undefined;
-  const can = open && actOf(open.next, station.station);
+  const can = open && actOf(open.next, station.station, view.run != null);
   useKeys({
     Enter: open && can ? () => does(open.next) : undefined,
     o: open ? () => shown.toggle("others") : undefined,
@@ -201,7 +201,7 @@ function Asks({ asks }: { asks: AskNext[] }) {
 
 /** Everything else that could be done, in one ranking, and what is not proposed and why. */
 function Others({ judge }: { judge: JudgeView }) {
-  const { shown, station } = useFit();
+  const { view, shown, station } = useFit();
   const does = useDo();
   const list = useRef<HTMLUListElement>(null);
   const open = shown.is("others");
@@ -218,7 +218,7 @@ function Others({ judge }: { judge: JudgeView }) {
       {open && (
         <ul ref={list}>
           {others.map((move) => {
-            const can = actOf(move, station.station);
+            const can = actOf(move, station.station, view.run != null);
             return (
               <li key={move.key}>
                 <button type="button" disabled={!can} onClick={() => does(move)}>

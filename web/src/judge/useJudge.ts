@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
 import { judgeQuery } from "../api/queries";
 import type { MoveView } from "../api/types";
 import { useFit } from "../fit/useFit";
@@ -11,22 +12,24 @@ export function useJudge() {
   return asked ? judge.data : undefined;
 }
 
-/** What doing a move is called. */
-export function actOf(move: MoveView, here: string): string | undefined {
+/** What doing a move is called; one protocol waits at the most, and is gone on with before another begins. */
+export function actOf(move: MoveView, here: string, waits: boolean): string | undefined {
   if (move.step) return "Foresee it";
-  if (move.start) return "Begin it";
+  if (move.start) return waits ? "Go on with the one that waits" : "Begin it";
   if (move.station !== here) return "Go there";
   return undefined;
 }
 
 /** Does a move: foresees it on the board, begins it, or goes where it is done. */
 export function useDo() {
-  const { foreseeAt, beginRun, go, setWhy } = useFit();
+  const { view, foreseeAt, beginRun, go, setWhy } = useFit();
+  const navigate = useNavigate();
   return (move: MoveView) => {
     if (move.step) {
       foreseeAt(move.station, move.step.changes);
       setWhy([move.because, ...move.speaks_for.map((said) => said.words)].filter(Boolean).join("; ").slice(0, 2000));
-    } else if (move.start) beginRun(move.start.plan);
+    } else if (move.start && view.run) void navigate(`/runs/${view.run.id}`);
+    else if (move.start) beginRun(move.start.plan);
     else go(move.station);
   };
 }

@@ -389,3 +389,135 @@ proptest! {
         prop_assert!(says(&judged(&Value::Array(all)), "calf") > 0);
     }
 }
+
+#[test]
+fn everything_proposed_has_a_name_and_a_place_on_the_way() {
+    use wedge_core::judge::{called, fault_of, fault_words, wrong_if};
+    let mut seen = std::collections::BTreeSet::new();
+    for case in cases() {
+        let judgement = judge(&case);
+        for candidate in std::iter::once(&judgement.next).chain(&judgement.others) {
+            let name = called(candidate);
+            seen.insert(candidate.what.clone());
+            for text in [name.title.as_str(), name.how] {
+                assert!(
+                    !text.contains('_') && !text.contains("  ") && !text.ends_with('.'),
+                    "{}: {text}",
+                    candidate.what
+                );
+            }
+            assert!(
+                name.title.chars().next().is_some_and(char::is_uppercase),
+                "{}",
+                name.title
+            );
+            // A protocol is begun, anything else of its kind says how it is done.
+            if candidate.act == "test" && name.protocol.is_none() {
+                assert!(!name.how.is_empty(), "{}", candidate.what);
+            }
+            if let Some(fault) = &candidate.fault {
+                assert!(fault_of(fault).is_some(), "{fault}");
+                assert!(!fault_words(fault).contains(':'), "{fault}");
+            }
+        }
+        for fault in &judgement.faults {
+            assert!(wrong_if(&fault.fault).is_some(), "{}", fault.fault);
+        }
+    }
+    assert!(seen.len() > 25, "{seen:?}");
+}
+
+#[test]
+fn a_studio_chooses_within_what_can_be_meant() {
+    use wedge_core::intake::Place;
+    use wedge_core::judge::{
+        Axis, OwnHalf, OwnJudging, OwnLink, Tells, fault_of, house_halves, house_links,
+    };
+    use wedge_core::looking::Sign;
+    let fault = |key: &str| fault_of(key).unwrap().0;
+    let link = |tells, key: &str, strength| OwnLink {
+        tells,
+        fault: fault(key),
+        strength,
+    };
+    let half = |half| OwnHalf {
+        axis: Axis::Height,
+        half,
+    };
+    let hips = Tells::Seen(Sign::HipsRock);
+    let pointers = |links: &[OwnLink], halves: &[OwnHalf]| -> Vec<String> {
+        let own = OwnJudging {
+            links: links.to_vec(),
+            halves: halves.to_vec(),
+        };
+        own.refusals("/judging")
+            .into_iter()
+            .map(|r| r.pointer)
+            .collect()
+    };
+    let good = link(hips, "height:high", 0.2);
+    assert!(pointers(&[good], &[half(6.0)]).is_empty());
+    assert_eq!(
+        pointers(&[link(hips, "bars:low", 0.2)], &[]),
+        ["/judging/links/0"],
+        "there is no such link"
+    );
+    assert_eq!(pointers(&[good, good], &[]), ["/judging/links/1"]);
+    assert_eq!(
+        pointers(
+            &[
+                link(hips, "height:high", 0.95),
+                link(Tells::Felt(Place::Hand), "bars:low", f64::NAN)
+            ],
+            &[]
+        ),
+        ["/judging/links/0/strength", "/judging/links/1/strength"]
+    );
+    assert_eq!(
+        pointers(&[], &[half(1.0), half(13.0)]).len(),
+        3,
+        "too narrow, twice, too wide"
+    );
+
+    // What a studio says is what is gone by; nothing said of it is the house's.
+    let case = case(&json!([{ "kind": "seen", "what": "hips_rock" }]));
+    let plus = |craft: &Craft| axis(&judge_by(&case, craft), "height").chances.0;
+    let own = |strength| {
+        Craft::default().of_studio(OwnJudging {
+            links: vec![link(hips, "height:high", strength)],
+            halves: Vec::new(),
+        })
+    };
+    let house = plus(&Craft::default());
+    assert!(plus(&own(0.9)) > house && plus(&own(0.1)) < house);
+    assert!((plus(&own(0.65)) - house).abs() < 1e-12);
+    let wide = Craft::default().of_studio(OwnJudging {
+        links: Vec::new(),
+        halves: vec![half(12.0)],
+    });
+    assert!(
+        axis(&judge_by(&case, &wide), "height").chances.1 > axis(&judge(&case), "height").chances.1
+    );
+
+    // The table a studio reads has every link once, and every half within what it may be.
+    let links = house_links();
+    assert!(links.iter().map(|of| of.causes.len()).sum::<usize>() > 150);
+    for of in &links {
+        for cause in &of.causes {
+            let taken = [link(of.tells, "height:high", cause.strength)];
+            let own = OwnJudging {
+                links: taken
+                    .map(|own| OwnLink {
+                        fault: cause.fault,
+                        ..own
+                    })
+                    .to_vec(),
+                halves: Vec::new(),
+            };
+            assert!(own.refusals("").is_empty(), "{} {}", of.label, cause.label);
+        }
+    }
+    for of in house_halves() {
+        assert!(of.least < of.half && of.half < of.most, "{}", of.label);
+    }
+}
