@@ -9,7 +9,8 @@ import { number, sentence, signed } from "../ui/format";
 import { Keycap } from "../ui/Keycap";
 import { useKeys } from "../ui/keys";
 import { Disagree } from "./Disagree";
-import { actOf, useDo, useJudge } from "./useJudge";
+import { actOf } from "./act";
+import { useDo, useJudge } from "./useJudge";
 
 /** The next move with its reasons, what else could be done, what is worth asking, and where the fitter disagreed. */
 export function NextMove() {

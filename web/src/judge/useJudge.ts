@@ -12,14 +12,6 @@ export function useJudge() {
   return asked ? judge.data : undefined;
 }
 
-/** What doing a move is called; one protocol waits at the most, and is gone on with before another begins. */
-export function actOf(move: MoveView, here: string, waits: boolean): string | undefined {
-  if (move.step) return "Foresee it";
-  if (move.start) return waits ? "Go on with the one that waits" : "Begin it";
-  if (move.station !== here) return "Go there";
-  return undefined;
-}
-
 /** Does a move: foresees it on the board, begins it, or goes where it is done. */
 export function useDo() {
   const { view, foreseeAt, beginRun, go, setWhy } = useFit();

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { MoveView } from "../api/types";
-import { actOf } from "./useJudge";
+import { actOf } from "./act";
 
 const move = (part: Partial<MoveView>): MoveView => ({
   key: "move:height:-",
