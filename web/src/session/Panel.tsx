@@ -41,8 +41,8 @@ function BesidePaper({ entry }: { entry: StationEntry }) {
   const { view, closed, finished, bench } = useFit();
   return (
     <>
-      {closed && !finished && !bench && view.unknown.length === 0 && <NextMove />}
       {entry.Panel && <entry.Panel />}
+      {closed && !finished && !bench && view.unknown.length === 0 && <NextMove />}
     </>
   );
 }
