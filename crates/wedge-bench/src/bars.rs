@@ -86,7 +86,7 @@ pub struct HandCall {
 
 impl Bench {
     /// The studio's box, and what can be ordered beside it.
-    fn parts_box(&self) -> Vec<Part> {
+    pub(crate) fn parts_box(&self) -> Vec<Part> {
         let mut parts = self.house.parts.clone();
         parts.extend(ordinary_parts());
         parts
@@ -166,8 +166,8 @@ impl Bench {
         let RunPlan::Bracket(bracket) = &run.plan else {
             return Vec::new();
         };
-        let setup = self.session.setups.iter().find(|s| s.id == run.setup);
-        let Some(Ok(ride)) = setup.map(|setup| self.ride(setup.setup)) else {
+        let setup = self.session.setup(run.setup);
+        let Some(Ok(ride)) = setup.map(|setup| self.ride(*setup)) else {
             return Vec::new();
         };
         let calls = run.standing();
@@ -188,10 +188,7 @@ impl Bench {
         let ride = self.ride_now()?;
         let trying = Trying::of(&ride);
         let hand = |setup| Some(self.ride(setup).ok()?.position().bike.hand);
-        let at = |id| {
-            let record = self.session.setups.iter().find(|setup| setup.id == id)?;
-            hand(record.setup)
-        };
+        let at = |id| hand(*self.session.setup(id)?);
         Ok(PlaneView {
             plane: hand_plane(&trying, self.arc(&trying), &self.parts_box()),
             found: self.session.found().and_then(|found| hand(*found)),

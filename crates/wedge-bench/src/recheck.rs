@@ -69,8 +69,8 @@ impl Bench {
         let kept = self.session.trials.iter().rev();
         let mut kept = kept.filter(|trial| trial.outcome() == Some(Outcome::Kept));
         kept.find_map(|trial| {
-            let before = self.session.setups.iter().find(|s| s.id == trial.before)?;
-            let before = self.ride(before.setup).ok()?.position();
+            let before = self.session.setup(trial.before)?;
+            let before = self.ride(*before).ok()?.position();
             let all = rechecks(&before, now, Slide::learnt(&self.slides));
             let checked = trial.checked();
             let due: Vec<Recheck> = (all.into_iter())

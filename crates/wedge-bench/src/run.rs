@@ -8,7 +8,7 @@ use uuid::Uuid;
 use wedge_core::foresee::Trying;
 use wedge_core::position::Ride;
 use wedge_core::trial::{Call, Finding, Guide, Protocol, Run, RunPlan, Screen, guide};
-use wedge_files::{RunRecord, SetupRecord};
+use wedge_files::RunRecord;
 
 /// A run as it is shown.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -82,9 +82,8 @@ impl Bench {
             .find(|run| run.id == id)
             .cloned()
             .ok_or(Declined::Unknown("run"))?;
-        let is_its = |setup: &&SetupRecord| setup.id == run.setup;
-        let setup = (self.session.setups.iter().find(is_its)).ok_or(Declined::Unknown("setup"))?;
-        let mut input = self.input(setup.setup)?;
+        let setup = (self.session.setup(run.setup)).ok_or(Declined::Unknown("setup"))?;
+        let mut input = self.input(*setup)?;
         input.effort = run.effort;
         Ok(Running {
             ride: input.check()?,

@@ -127,8 +127,8 @@ impl Bench {
     /// The same, with the rider on the setup it was run on.
     fn last_ridden(&self, protocol: Protocol) -> Option<(&RunPlan, &Finding, Ride)> {
         let (run, finding) = self.last(protocol)?;
-        let setup = self.session.setups.iter().find(|s| s.id == run.setup)?;
-        Some((&run.plan, finding, self.ride(setup.setup).ok()?))
+        let setup = self.session.setup(run.setup)?;
+        Some((&run.plan, finding, self.ride(*setup).ok()?))
     }
 
     /// What the last plumb line of this fit measured.
@@ -230,10 +230,7 @@ impl Bench {
     /// The map around the saddle on the bench.
     pub fn map(&self) -> Result<MapView, Declined> {
         let ride = self.ride_now()?;
-        let of = |id: Uuid| {
-            let setup = self.session.setups.iter().find(|setup| setup.id == id)?;
-            spot(&ride, &setup.setup)
-        };
+        let of = |id: Uuid| spot(&ride, self.session.setup(id)?);
         let trials = self.session.trials.iter();
         Ok(MapView {
             map: Some(saddle_map(&Trying::of(&ride))),

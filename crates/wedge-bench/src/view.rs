@@ -12,7 +12,7 @@ use uuid::Uuid;
 use wedge_core::bike::{Check, Frame, Kind, TapedFrame, checks};
 use wedge_core::foresee::{ForeseeInput, Foresight, Trying, Worth, foresee_on, next_readings};
 use wedge_core::handout::{Origins, table};
-use wedge_core::intake::Stop;
+use wedge_core::intake::{Stop, Visit};
 use wedge_core::limit::{AskedLimit, GrossReport, LimitRow, gross, limits};
 use wedge_core::measure::{Origin, Quantity, Reading};
 use wedge_core::position::{Range, ranges_with};
@@ -130,6 +130,8 @@ pub struct SessionView {
     pub stops: Vec<Stop>,
     /// Whether the way is stopped.
     pub stopped: bool,
+    /// What the visit is for when nobody says.
+    pub visit_unsaid: Visit,
     /// The body, measure by measure.
     pub body: Vec<MeasureView>,
     /// Proportions outside the usual.
@@ -232,6 +234,7 @@ impl Bench {
             asked: self.asked_limits(),
             stops: self.session.intake.stops(),
             stopped: self.session.intake.is_stopped(),
+            visit_unsaid: self.visit_unsaid(),
             errors: running_errors(&compared),
             steady: self.session.effort.and_then(steady),
             ranges: (ranges_with(self.bike.kind, &input.ranges).into_iter())

@@ -9,11 +9,8 @@ impl Store {
     /// Writes a disagreement down. Sent again, it is there already.
     pub async fn add_dispute(&self, session: Uuid, dispute: &Dispute) -> Result<i64, StoreError> {
         let mut tx = self.write().await?;
-        let version = if insert_dispute(&mut tx, session, dispute).await? {
-            fit::touch(&mut tx, session, None).await?
-        } else {
-            fit::version_of(&mut tx, session).await?
-        };
+        let is_new = insert_dispute(&mut tx, session, dispute).await?;
+        let version = fit::appended(&mut tx, session, is_new, None).await?;
         tx.commit().await?;
         Ok(version)
     }
@@ -48,7 +45,5 @@ pub(crate) async fn disputes_of(
     )
     .fetch_all(connection)
     .await?;
-    rows.iter()
-        .map(|body| json::read("dispute", body))
-        .collect()
+    json::read_all("dispute", &rows)
 }

@@ -89,6 +89,21 @@ pub(crate) async fn touch(
     Ok(next)
 }
 
+/// The version after something was appended to a session, from the version it was read at where that matters; as it stands where
+/// it was there already.
+pub(crate) async fn appended(
+    tx: &mut Transaction<'static, Sqlite>,
+    session: Uuid,
+    is_new: bool,
+    at: Option<i64>,
+) -> Result<i64, StoreError> {
+    if is_new {
+        touch(tx, session, at).await
+    } else {
+        version_of(tx, session).await
+    }
+}
+
 pub(crate) async fn insert_setup(
     tx: &mut Transaction<'static, Sqlite>,
     session: Uuid,

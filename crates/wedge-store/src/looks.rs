@@ -1,7 +1,6 @@
 //! What was seen of a rider, and the rider fitted to it. Append-only.
 
 use crate::{Store, StoreError, fit, json};
-use serde::de::DeserializeOwned;
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
 use wedge_files::{CalibrationRecord, LookEntry};
@@ -10,11 +9,8 @@ impl Store {
     /// Writes down something seen. Sent again, it is there already.
     pub async fn add_look(&self, session: Uuid, look: &LookEntry) -> Result<i64, StoreError> {
         let mut tx = self.write().await?;
-        let version = if insert_look(&mut tx, session, look).await? {
-            fit::touch(&mut tx, session, None).await?
-        } else {
-            fit::version_of(&mut tx, session).await?
-        };
+        let is_new = insert_look(&mut tx, session, look).await?;
+        let version = fit::appended(&mut tx, session, is_new, None).await?;
         tx.commit().await?;
         Ok(version)
     }
@@ -27,11 +23,8 @@ impl Store {
         at: i64,
     ) -> Result<i64, StoreError> {
         let mut tx = self.write().await?;
-        let version = if insert_calibration(&mut tx, session, record).await? {
-            fit::touch(&mut tx, session, Some(at)).await?
-        } else {
-            fit::version_of(&mut tx, session).await?
-        };
+        let is_new = insert_calibration(&mut tx, session, record).await?;
+        let version = fit::appended(&mut tx, session, is_new, Some(at)).await?;
         tx.commit().await?;
         Ok(version)
     }
@@ -85,7 +78,7 @@ pub(crate) async fn looks_of(
     )
     .fetch_all(connection)
     .await?;
-    bodies("look", &rows)
+    json::read_all("look", &rows)
 }
 
 pub(crate) async fn calibrations_of(
@@ -98,9 +91,5 @@ pub(crate) async fn calibrations_of(
     )
     .fetch_all(connection)
     .await?;
-    bodies("calibration", &rows)
-}
-
-fn bodies<T: DeserializeOwned>(what: &'static str, rows: &[String]) -> Result<Vec<T>, StoreError> {
-    rows.iter().map(|body| json::read(what, body)).collect()
+    json::read_all("calibration", &rows)
 }

@@ -3720,11 +3720,6 @@ export interface components {
             step?: components["schemas"]["Step"] | null;
             /** @description "Saddle down 8". */
             title: string;
-            /**
-             * Format: uuid
-             * @description The trial on the bench to put back; none of anything else.
-             */
-            trial?: string | null;
             /** @description "The hips still rock". */
             wrong_if?: string | null;
         };
@@ -5310,6 +5305,8 @@ export interface components {
              * @description The version it was read at.
              */
             version: number;
+            /** @description What the visit is for when nobody says. */
+            visit_unsaid: components["schemas"]["Visit"];
             /** @description The order the tape walks round the bike in this studio. */
             walk: components["schemas"]["Quantity"][];
             /** @description What would make the main angles surer for the least time, once there is a position. */

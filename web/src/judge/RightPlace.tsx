@@ -132,7 +132,7 @@ function Open({ axis, cell, onWalk, onClose }: OpenProps) {
       <header>
         <h2>{line.label}</h2>
         <span>
-          {sentence(line.scale).replace(/\.$/, "")}, {line.unit.trim()}
+          {line.scale}, {line.unit.trim()}
         </span>
         <button type="button" className="more" onClick={onClose}>
           Back to the board <Keycap>G</Keycap>

@@ -7,9 +7,10 @@ import { Link } from "react-router";
 import { words } from "../api/client";
 import { catalogueQuery, houseJudgingQuery, scoreQuery, studioQuery } from "../api/queries";
 import type { HouseHalf, HouseJudging, HouseLinks, OwnJudging, StudioView } from "../api/types";
-import { inSentence, number, sentence, withUnit } from "../ui/format";
+import { inSentence, number, withUnit } from "../ui/format";
 import { NumberField } from "../ui/NumberField";
 import { Page } from "../ui/Page";
+import { Problem } from "../ui/Problem";
 import { TextField } from "../ui/TextField";
 import { useHouse } from "./useHouse";
 
@@ -93,11 +94,7 @@ function Own({ studio, house }: { studio: StudioView; house: HouseJudging }) {
       <p role="status" className="number-hint">
         {said}
       </p>
-      {problem !== undefined && (
-        <p className="number-error" role="alert">
-          {problem}
-        </p>
-      )}
+      <Problem words={problem} />
       {changed > 0 && (
         <p>
           {changed === 1 ? "One number is" : `${changed} numbers are`} the studio’s own.{" "}
@@ -183,7 +180,7 @@ function Links({ links, judging, save }: OwnProps & { links: HouseLinks[] }) {
       {shown.map((line) => (
         <section key={keyOf(line.tells)} aria-label={line.label}>
           <h3>
-            {sentence(line.label).replace(/\.$/, "")}
+            {line.label}
             <span className="now-words"> by itself {number(100 * line.leak)} %</span>
           </h3>
           <div className="own-numbers">

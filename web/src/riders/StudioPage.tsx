@@ -7,6 +7,7 @@ import type { Catalogue, Convention, Conventions, Quantity, StudioView } from ".
 import { Choice } from "../ui/Choice";
 import { number } from "../ui/format";
 import { Page } from "../ui/Page";
+import { Problem } from "../ui/Problem";
 import { type FullHouse, HouseRules } from "./HouseRules";
 import { asCsv, CsvFile } from "./CsvFile";
 import { PartsBox } from "./PartsBox";
@@ -56,11 +57,7 @@ function Loaded({ studio, catalogue }: { studio: StudioView; catalogue: Catalogu
       <p role="status" className="number-hint">
         {said}
       </p>
-      {problem !== undefined && (
-        <p className="number-error" role="alert">
-          {problem}
-        </p>
-      )}
+      <Problem words={problem} />
       <HouseRules house={house} catalogue={catalogue} put={put} take={take} />
       <Flex gap="40px" wrap="wrap" align="start" marginTop="28px">
         <chakra.section flex="1" minWidth="320px" aria-labelledby="conventions">

@@ -1,14 +1,15 @@
 //! The record of a fit as evidence: each piece with where it was made, what it is called, and where on the way it is from.
 
-use crate::Bench;
+use crate::{Bench, Declined};
 use jiff::Timestamp;
 use std::collections::BTreeMap;
 use uuid::Uuid;
-use wedge_core::bike::{BarKind, ordinary_parts};
+use wedge_core::bike::BarKind;
 use wedge_core::foresee::{SeenTogether, Trying, foresee_on};
 use wedge_core::intake::{Goal, Visit};
 use wedge_core::judge::{
-    Axis, Case, CaseBike, CaseRider, End, Evidence, Felt, Limited, Linkage, Ranged, Stand, Weights,
+    Axis, Case, CaseBike, CaseRider, End, Evidence, Felt, Judgement, Limited, Linkage, Ranged,
+    Weights, Witness, judge_by,
 };
 use wedge_core::limit::{LimitRow, limits};
 use wedge_core::looking::{HandWeight, SignSeen};
@@ -59,6 +60,18 @@ pub(super) struct Gathered {
 }
 
 impl Gathered {
+    /// What a witness is called: by the record where that has words of its own for it.
+    pub(super) fn words(&self, witness: &Witness) -> String {
+        let piece = witness.piece.map(|index| &self.pieces[index]);
+        let words = piece.and_then(|piece| piece.words.clone());
+        words.unwrap_or_else(|| witness.name.clone())
+    }
+
+    /// The fit judged by it.
+    pub(super) fn judgement(&self) -> Judgement {
+        judge_by(&self.case(), &self.linkage.craft)
+    }
+
     /// As a case.
     pub(super) fn case(&self) -> Case {
         Case {
@@ -106,25 +119,23 @@ const fn from(station: Station) -> WhereFrom {
     }
 }
 
-impl Bench {
-    /// The age of the rider on the day of the fit.
-    fn grows(&self) -> bool {
-        self.age().is_some_and(|age| age < GROWING_YEARS)
-    }
+/// A fit with what its record is read by.
+pub(super) struct Known<'a> {
+    pub(super) bench: &'a Bench,
+    pub(super) found: &'a Trying<'a>,
+    pub(super) now: &'a Trying<'a>,
+    pub(super) linkage: Linkage,
+}
 
+impl Known<'_> {
     /// Everything known, as evidence: until a moment where one is given.
-    pub(super) fn gathered(
-        &self,
-        (found, now): (&Trying, &Trying),
-        until: Option<Timestamp>,
-    ) -> Gathered {
-        let mut linkage = Linkage::of(found);
-        linkage.craft = linkage.craft.of_studio(self.house.judging.clone());
+    pub(super) fn gathered(&self, until: Option<Timestamp>) -> Gathered {
+        let now = self.now;
         let mut gathering = Gathering {
-            bench: self,
-            found,
+            bench: self.bench,
+            found: self.found,
             at: vec![0.0; Axis::ALL.len()],
-            linkage,
+            linkage: self.linkage.clone(),
             pieces: Vec::new(),
             known: Vec::new(),
         };
@@ -135,19 +146,41 @@ impl Bench {
         gathering.timeline(until);
         if until.is_none() {
             let stands = gathering.linkage.stands(now);
-            gathering.stand(&stands.into_iter().map(|(_, at)| at).collect::<Vec<f64>>());
+            gathering.stand(&stands);
         }
         let rows = limits(now);
         gathering.limits(&rows);
         gathering.flags();
         gathering.strike();
         Gathered {
-            rider: self.case_rider(),
+            rider: self.bench.case_rider(),
             bike: gathering.bike(now),
             linkage: gathering.linkage,
             pieces: gathering.pieces,
             limits: rows.into_iter().filter(|row| row.short).collect(),
         }
+    }
+}
+
+impl Bench {
+    /// Asks something of this fit with what its record is read by.
+    pub(super) fn with_known<R>(&self, ask: impl FnOnce(&Known) -> R) -> Result<R, Declined> {
+        let (found, now) = (self.ride(self.found()?)?, self.ride_now()?);
+        let (found, now) = (Trying::of(&found), Trying::of(&now));
+        let mut linkage = Linkage::of(&found);
+        linkage.craft = linkage.craft.of_studio(self.house.judging.clone());
+        Ok(ask(&Known {
+            bench: self,
+            found: &found,
+            now: &now,
+            linkage,
+        }))
+    }
+
+    /// Where a setup of the fit stands; none where nobody can sit on it.
+    pub(super) fn places(&self, setup: Uuid, linkage: &Linkage) -> Option<Vec<f64>> {
+        let ride = self.ride(*self.session.setup(setup)?).ok()?;
+        Some(linkage.stands(&Trying::of(&ride)))
     }
 
     fn case_rider(&self) -> CaseRider {
@@ -171,10 +204,16 @@ impl Bench {
 
     /// Whether a visit is a whole fit: as was said, else a first fit, or one nobody brought a complaint to.
     pub(super) fn is_full_fit(&self) -> bool {
-        let intake = &self.session.intake;
-        match intake.visit {
-            Some(visit) => visit == Visit::Full,
-            None => self.session.number == 1 || intake.complaints.is_empty(),
+        let said = self.session.intake.visit;
+        said.unwrap_or_else(|| self.visit_unsaid()) == Visit::Full
+    }
+
+    /// What a visit is for when nobody said.
+    pub(crate) fn visit_unsaid(&self) -> Visit {
+        if self.session.number == 1 || self.session.intake.complaints.is_empty() {
+            Visit::Full
+        } else {
+            Visit::Complaint
         }
     }
 }
@@ -217,16 +256,12 @@ impl Gathering<'_> {
         }
     }
 
-    /// Where a setup of the fit stands; none where nobody can sit on it.
+    /// Where a setup of the fit stands, worked out once.
     fn places(&mut self, setup: Uuid) -> Option<Vec<f64>> {
         if let Some((_, places)) = self.known.iter().find(|(id, _)| *id == setup) {
             return Some(places.clone());
         }
-        let record = self.session().setups.iter().find(|s| s.id == setup)?;
-        let ride = self.bench.ride(record.setup).ok()?;
-        let trying = Trying::of(&ride);
-        let stand = Stand::of(&trying, &trying.before, &record.setup);
-        let places = self.linkage.places(&stand);
+        let places = self.bench.places(setup, &self.linkage)?;
         self.known.push((setup, places.clone()));
         Some(places)
     }
@@ -299,7 +334,7 @@ impl Gathering<'_> {
                 fact.set_mm(width.0);
             });
         }
-        if self.bench.grows() {
+        if self.bench.age().is_some_and(|age| age < GROWING_YEARS) {
             let last = (self.bench.rider.readings.iter()).map(|r| r.taken_at).max();
             let day = last.map(|at| at.to_zoned(jiff::tz::TimeZone::UTC).date());
             let days = day.map_or(0, |day| (session.day - day).get_days());
@@ -696,10 +731,13 @@ impl Gathering<'_> {
     }
 
     fn run(&mut self, run: &RunRecord) {
-        let Some(places) = self.places(run.setup) else {
+        let Some(finding) = &run.finding else { return };
+        let setup = self.session().setup(run.setup).copied();
+        let Some(Ok(ride)) = setup.map(|setup| self.bench.ride(setup)) else {
             return;
         };
-        let Some(finding) = &run.finding else { return };
+        let on = Trying::of(&ride);
+        let places = self.linkage.stands(&on);
         let station = run
             .plan
             .stations()
@@ -712,11 +750,6 @@ impl Gathering<'_> {
             run: Some(run.id),
         };
         self.stand(&places);
-        let record = self.session().setups.iter().find(|s| s.id == run.setup);
-        let Some(Ok(ride)) = record.map(|record| self.bench.ride(record.setup)) else {
-            return;
-        };
-        let on = Trying::of(&ride);
         let calls = run.standing();
         let signs = run.plan.signs(&Run {
             plan: &run.plan,
@@ -864,7 +897,7 @@ impl Gathering<'_> {
         let setup = now.before_setup();
         let perch = perch_room(now);
         let stands = self.linkage.stands(now);
-        let at = |axis: Axis| stands[axis as usize].1;
+        let at = |axis: Axis| stands[axis as usize];
         let near = |room: Option<f64>| room.is_some_and(|room| room < 3.0);
         let mut room: BTreeMap<String, (f64, f64)> = BTreeMap::new();
         let mut leave = |axis: Axis, low: f64, high: f64| {
@@ -883,18 +916,11 @@ impl Gathering<'_> {
             -perch.forward_mm.unwrap_or(f64::INFINITY),
             perch.back_mm.unwrap_or(f64::INFINITY),
         );
-        let mut parts = self.bench.house.parts.clone();
-        parts.extend(ordinary_parts());
-        if let Some((low, high)) = hand_room(now, &parts) {
+        if let Some((low, high)) = hand_room(now, &self.bench.parts_box()) {
             leave(Axis::Reach, low.x, high.x);
             leave(Axis::Bars, low.y, high.y);
         }
-        let cranks = self
-            .bench
-            .house
-            .parts
-            .iter()
-            .filter(|part| part.on_hand > 0);
+        let mut on_hand = (self.bench.house.parts.iter()).filter(|part| part.on_hand > 0);
         CaseBike {
             rails: match (near(perch.back_mm), near(perch.forward_mm)) {
                 (true, _) => Some("back".to_owned()),
@@ -903,7 +929,7 @@ impl Gathering<'_> {
             },
             stem_mm: (setup.bar.kind() != BarKind::Aero).then_some(setup.cockpit.stem_mm.0),
             stand: false,
-            adjustable_crank: cranks.filter_map(|part| part.size(Quantity::Crank)).count() > 0,
+            adjustable_crank: on_hand.any(|part| part.size(Quantity::Crank).is_some()),
             without: Vec::new(),
             room,
         }

@@ -1,11 +1,10 @@
 //! What the hand-out says of the judging: why each kept change was made, what remains likely, and what a clinician is asked.
 
 use super::{Judged, score};
-use crate::{Bench, Declined};
+use crate::Bench;
 use serde::Serialize;
 use uuid::Uuid;
-use wedge_core::foresee::Trying;
-use wedge_core::judge::{Axis, Judgement, fault_words, judge_by, percent};
+use wedge_core::judge::{Axis, Judgement, fault_words, percent};
 use wedge_core::words::{capital, lower};
 use wedge_files::{Outcome, Trial};
 
@@ -40,7 +39,7 @@ impl Bench {
     /// Why kept changes were made and what remains likely; nothing while nobody can be put on the bike.
     pub(crate) fn handed_over(&self) -> HandedOver {
         let told = self.judged_with(|judged| HandedOver {
-            why: judged.kept().unwrap_or_default(),
+            why: judged.kept(),
             remains: judged.remains(),
             refer: judged.referrals(),
         });
@@ -49,19 +48,16 @@ impl Bench {
 }
 
 impl Judged<'_> {
-    fn kept(&self) -> Result<Vec<WhyKept>, Declined> {
-        let bench = self.bench;
-        let found = bench.ride(bench.found()?)?;
-        let found = Trying::of(&found);
-        let kept = |trial: &&Trial| trial.outcome() == Some(Outcome::Kept);
-        let all = bench.session.trials.iter().filter(kept);
-        Ok(all.filter_map(|trial| self.why(trial, &found)).collect())
+    fn kept(&self) -> Vec<WhyKept> {
+        let trials = self.known.bench.session.trials.iter();
+        let kept = trials.filter(|trial| trial.outcome() == Some(Outcome::Kept));
+        kept.filter_map(|trial| self.why(trial)).collect()
     }
 
-    fn why(&self, trial: &Trial, found: &Trying) -> Option<WhyKept> {
-        let before = self.bench.gathered((found, self.now), Some(trial.tried_at));
-        let then = judge_by(&before.case(), &before.linkage.craft);
-        let axis = score::moved_most(trial, self.bench, &before.linkage)?;
+    fn why(&self, trial: &Trial) -> Option<WhyKept> {
+        let before = self.known.gathered(Some(trial.tried_at));
+        let then = before.judgement();
+        let axis = score::moved_most(trial, self.known.bench, &before.linkage)?;
         let was = belief(&then, axis)?;
         let is = self.belief(axis)?;
         let label = axis.label();
@@ -70,11 +66,7 @@ impl Judged<'_> {
         let mut said: Vec<String> = (was.witnesses.iter())
             .filter(|witness| leans && witness.piece.is_some() && witness.points > super::WORTH)
             .take(2)
-            .map(|witness| {
-                let piece = witness.piece.map(|index| &before.pieces[index]);
-                let words = piece.and_then(|piece| piece.words.clone());
-                lower(&words.unwrap_or_else(|| witness.name.clone()))
-            })
+            .map(|witness| lower(&before.words(witness)))
             .collect();
         said.dedup();
         let because = if said.is_empty() {
@@ -110,19 +102,13 @@ impl Judged<'_> {
         let likely = (self.judgement.faults.iter()).filter(|fault| fault.chance >= REMAINS);
         likely
             .take(MOST)
-            .map(|fault| {
-                format!(
-                    "{}: {:.0} %",
-                    fault_words(&fault.fault),
-                    100.0 * fault.chance
-                )
-            })
+            .map(|fault| format!("{}: {}", fault_words(&fault.fault), percent(fault.chance)))
             .collect()
     }
 
     /// Who is sent to a clinician, and with which question.
     fn referrals(&self) -> Vec<String> {
-        let intake = &self.bench.session.intake;
+        let intake = &self.known.bench.session.intake;
         let mut all: Vec<String> = (intake.stops().into_iter())
             .filter(|stop| !stop.covered)
             .map(|stop| format!("{}: may this rider be fitted, and how far?", stop.label))

@@ -10,11 +10,11 @@ pub use handed::{HandedOver, WhyKept};
 pub use score::{AxisScore, Claim, claims, follow_up, scores};
 
 use crate::{Bench, Declined};
-use evidence::Gathered;
+use evidence::{Gathered, Known};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
-use wedge_core::bike::ordinary_parts;
-use wedge_core::foresee::{Change, Step, Trying, foresee_on};
+use wedge_core::bike::Part;
+use wedge_core::foresee::{Change, Step, foresee_on};
 use wedge_core::judge::{
     Asking, Axis, AxisBelief, Candidate, Hidden, Judgement, Stand, Witness, called, fault_words,
     judge_by, percent, step, undoing, wrong_if,
@@ -74,8 +74,6 @@ pub struct MoveView {
     pub step: Option<Step>,
     /// The protocol as it would be set up; none of what is none.
     pub start: Option<Start>,
-    /// The trial on the bench to put back; none of anything else.
-    pub trial: Option<Uuid>,
     /// Why it is not proposed.
     pub blocked: Vec<String>,
     /// The fault it mends, to disagree with.
@@ -243,28 +241,28 @@ const LIKELY: f64 = 0.5;
 
 /// A fit judged: evidence, judgement, and the rider as found and now.
 struct Judged<'a> {
-    bench: &'a Bench,
-    now: &'a Trying<'a>,
+    known: &'a Known<'a>,
     /// Where the bike stands now.
     stand: Stand,
     gathered: Gathered,
     judgement: Judgement,
+    /// What there is to build with.
+    parts: Vec<Part>,
 }
 
 impl Bench {
     /// Runs something on this fit judged.
     fn judged_with<R>(&self, ask: impl FnOnce(&Judged) -> R) -> Result<R, Declined> {
-        let (found, now) = (self.ride(self.found()?)?, self.ride_now()?);
-        let (found, now) = (Trying::of(&found), Trying::of(&now));
-        let gathered = self.gathered((&found, &now), None);
-        let judgement = judge_by(&gathered.case(), &gathered.linkage.craft);
-        Ok(ask(&Judged {
-            bench: self,
-            stand: Stand::of(&now, &now.before, now.before_setup()),
-            now: &now,
-            gathered,
-            judgement,
-        }))
+        self.with_known(|known| {
+            let gathered = known.gathered(None);
+            ask(&Judged {
+                known,
+                parts: self.parts_box(),
+                stand: Stand::of(known.now, &known.now.before, known.now.before_setup()),
+                judgement: gathered.judgement(),
+                gathered,
+            })
+        })
     }
 
     /// What the judge says of this fit.
@@ -286,18 +284,19 @@ impl Bench {
     /// Whether a disagreement is about something there is.
     pub fn may_dispute(&self, dispute: &Dispute) -> Result<(), Declined> {
         self.on_the_bench("disagreeing with the judge")?;
+        let mut on_record = self.session.disputes.iter();
+        if on_record.any(|known| known.id == dispute.id) {
+            // Sent again: what it is about may be struck out by it already.
+            return Ok(());
+        }
         let is_there = match &dispute.about {
-            Disputed::Witness(key) => {
-                self.judged_with(|judged| judged.gathered.pieces.iter().any(|p| p.key == *key))?
-            }
+            Disputed::Witness(key) => self.with_known(|known| {
+                let pieces = known.gathered(None).pieces;
+                pieces.iter().any(|piece| piece.key == *key)
+            })?,
             Disputed::TakenBack(id) => {
                 let stands = standing(&self.session.disputes);
                 stands.iter().any(|stands| stands.id == *id)
-                    || self
-                        .session
-                        .disputes
-                        .iter()
-                        .any(|known| known.id == dispute.id)
             }
             Disputed::Fault(_) | Disputed::Right(_) => true,
         };
@@ -328,8 +327,7 @@ impl Bench {
 impl Judged<'_> {
     fn said(&self, witness: &Witness) -> Said {
         let piece = witness.piece.map(|index| &self.gathered.pieces[index]);
-        let words = piece.and_then(|piece| piece.words.clone());
-        let words = words.unwrap_or_else(|| witness.name.clone());
+        let words = self.gathered.words(witness);
         Said {
             words: match piece {
                 // What nobody saw is believed because of what it may come from.
@@ -361,7 +359,7 @@ impl Judged<'_> {
         AxisLine {
             axis,
             label: axis.label(),
-            unit: if spec.is_mm { " mm" } else { "°" },
+            unit: axis.unit(),
             scale: axis.scale(),
             reads_from: self.stand.reads(axis) - belief.now,
             now: belief.now,
@@ -387,18 +385,16 @@ impl Judged<'_> {
     /// A candidate as it is shown; one whose bolts do not go there is blocked, with why.
     fn shown(&self, candidate: &Candidate) -> MoveView {
         let name = called(candidate);
-        let mut parts = self.bench.house.parts.clone();
-        parts.extend(ordinary_parts());
         let (mut made, wall) = match candidate.act.as_str() {
             "put_back" => (self.put_back(), None),
             "shim" => (self.shim(candidate.side), None),
-            _ => step(candidate, self.now, &parts),
+            _ => step(candidate, self.known.now, &self.parts),
         };
         let mut blocked: Vec<String> = candidate.blocked.clone();
         if made.is_none() {
             blocked.extend(wall);
         }
-        if candidate.act == "put_back" && self.bench.session.undecided().is_some() {
+        if candidate.act == "put_back" && self.known.bench.session.undecided().is_some() {
             made = None;
         }
         let title = match (&made, candidate.of) {
@@ -444,9 +440,6 @@ impl Judged<'_> {
             start: name
                 .protocol
                 .and_then(|protocol| self.start(candidate, name.station, protocol)),
-            trial: (candidate.act == "put_back")
-                .then(|| self.bench.session.undecided().map(|trial| trial.id))
-                .flatten(),
             step: made,
             blocked,
             fault_words: fault.as_deref().map(fault_words),
@@ -458,7 +451,7 @@ impl Judged<'_> {
 
     /// The worst of what the position explains too little of.
     fn unexplained(&self) -> String {
-        let complaints = self.bench.session.intake.complaints.iter();
+        let complaints = self.known.bench.session.intake.complaints.iter();
         let worst = complaints.max_by_key(|complaint| complaint.how_bad);
         worst.map_or_else(String::new, |complaint| {
             format!(
@@ -530,7 +523,7 @@ impl Judged<'_> {
 
     /// What moves with a step besides, the largest first.
     fn knock_ons(&self, step: &Step) -> Vec<String> {
-        let Ok(foresight) = foresee_on(self.now, &step.changes) else {
+        let Ok(foresight) = foresee_on(self.known.now, &step.changes) else {
             return Vec::new();
         };
         let telling = foresight
@@ -550,7 +543,7 @@ impl Judged<'_> {
 
     /// The protocol as it would be set up.
     fn start(&self, candidate: &Candidate, station: Station, protocol: Protocol) -> Option<Start> {
-        let mut start = (self.bench.starts(self.now, station).into_iter())
+        let mut start = (self.known.bench.starts(self.known.now, station).into_iter())
             .find(|start| start.protocol == protocol)?;
         if let RunPlan::Bracket(bracket) = &mut start.plan {
             let of = match candidate.what.as_str() {
@@ -566,43 +559,33 @@ impl Judged<'_> {
 
     /// What undoes the last trial that was kept.
     fn put_back(&self) -> Option<Step> {
-        let session = &self.bench.session;
-        let kept = session.trials.iter().rev();
-        let last = kept
-            .into_iter()
-            .find(|trial| trial.outcome() == Some(Outcome::Kept))?;
-        let before = session
-            .setups
-            .iter()
-            .find(|setup| setup.id == last.before)?;
+        let session = &self.known.bench.session;
+        let mut latest = session.trials.iter().rev();
+        let last = latest.find(|trial| trial.outcome() == Some(Outcome::Kept))?;
+        let before = session.setup(last.before)?;
         let turned: Vec<_> = (last.foreseen.turns.iter())
             .map(|turn| (turn.quantity, turn.side, turn.by))
             .collect();
-        undoing(self.now, &before.setup, &turned)
+        undoing(self.known.now, before, &turned)
     }
 
     fn shim(&self, side: Option<Side>) -> Option<Step> {
-        let all = shims(self.now, &[]);
+        let all = shims(self.known.now, &[]);
         let shim = all
             .into_iter()
             .find(|shim| Some(shim.side) == side && !shim.changes.is_empty())?;
-        let title = foresee_on(self.now, &shim.changes).ok()?.title;
-        Some(Step {
-            title,
-            changes: shim.changes,
-            left: String::new(),
-        })
+        Step::of(self.known.now, shim.changes, String::new())
     }
 
     fn view(&self) -> JudgeView {
         let judgement = &self.judgement;
         let every = std::iter::once(&judgement.next).chain(&judgement.others);
-        let mut shown: Vec<MoveView> = every.map(|candidate| self.shown(candidate)).collect();
+        let shown = every.map(|candidate| self.shown(candidate));
         // What the bike or a limit does not let be made is told, never proposed.
         let mut blocked: Vec<MoveView> = (judgement.blocked.iter())
             .map(|candidate| self.shown(candidate))
             .collect();
-        let (open, stopped): (Vec<_>, Vec<_>) = shown.drain(..).partition(|m| m.blocked.is_empty());
+        let (open, stopped): (Vec<_>, Vec<_>) = shown.partition(|m| m.blocked.is_empty());
         blocked.extend(stopped);
         let mut open = open.into_iter();
         let next = open
@@ -610,7 +593,7 @@ impl Judged<'_> {
             .unwrap_or_else(|| self.shown(&Candidate::done()));
         let others: Vec<MoveView> = open.collect();
         let says = self.says(&next, &blocked);
-        let session = &self.bench.session;
+        let session = &self.known.bench.session;
         JudgeView {
             otherwise: (next.step.is_none())
                 .then(|| others.iter().find(|other| other.step.is_some()))
@@ -626,7 +609,7 @@ impl Judged<'_> {
                 .iter()
                 .map(|belief| self.line(belief))
                 .collect(),
-            full_fit: self.bench.is_full_fit(),
+            full_fit: self.known.bench.is_full_fit(),
             disputes: standing(&session.disputes)
                 .into_iter()
                 .map(disputed)
@@ -673,14 +656,13 @@ impl Judged<'_> {
     /// What the rider's order of goals changes: the move it would be were all alike.
     fn order_words(&self, next: &MoveView) -> Option<String> {
         self.gathered.rider.weights?;
-        let first = self.bench.session.intake.goals.0.first()?.first()?;
+        let first = self.known.bench.session.intake.goals.0.first()?.first()?;
         let mut case = self.gathered.case();
         case.rider.weights = None;
         let alike = judge_by(&case, &self.gathered.linkage.craft);
         let other = &alike.next;
-        let same = (other.act == next.act
-            && other.what == next.key.split(':').nth(1).unwrap_or_default())
-            || self.judgement.next.what == other.what;
+        let shown = format!("{}:{}:", other.act, other.what);
+        let same = next.key.starts_with(&shown) || self.judgement.next.what == other.what;
         (!same).then(|| {
             format!(
                 "With {} first: this; with all goals alike it would be: {}",
@@ -693,19 +675,12 @@ impl Judged<'_> {
     fn open(&self, asked: &Where) -> AxisOpen {
         let belief = self.belief(asked.axis).unwrap_or(&self.judgement.axes[0]);
         let line = self.line(belief);
-        let spec = self.gathered.linkage.craft.spec(asked.axis);
         let (telling, rest): (Vec<&Witness>, Vec<&Witness>) =
             (belief.witnesses.iter()).partition(|witness| says_anything(&witness.ridge));
         let tried = (!asked.changes.is_empty())
             .then(|| self.tried_at(asked))
             .flatten();
-        let places: Vec<f64> = (0..belief.belief.len())
-            .map(|cell| {
-                #[allow(clippy::cast_precision_loss, reason = "a cell is one of 121")]
-                let cell = cell as f64;
-                (cell - 60.0) * spec.cell
-            })
-            .collect();
+        let places = asked.axis.grid();
         let walled = self.walled(asked.axis, &places);
         let (points_at, lands_at) = self.at_each(belief, &places);
         let mut words = vec![format!(
@@ -765,8 +740,8 @@ impl Judged<'_> {
 
     /// Where changes would put an axis.
     fn tried_at(&self, asked: &Where) -> Option<f64> {
-        let after = foresee_on(self.now, &asked.changes).ok()?;
-        let stand = Stand::of(self.now, &after.after, &after.setup);
+        let after = foresee_on(self.known.now, &asked.changes).ok()?;
+        let stand = Stand::of(self.known.now, &after.after, &after.setup);
         Some(self.gathered.linkage.places(&stand)[asked.axis as usize])
     }
 

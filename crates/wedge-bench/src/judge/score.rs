@@ -2,12 +2,11 @@
 //! left it, and what that protocol, that trial and the next fit then showed. Worked out again by this version from the evidence
 //! there was before each.
 
+use super::evidence::{Gathered, Piece};
 use crate::{Bench, Declined};
 use jiff::Timestamp;
 use serde::Serialize;
-use uuid::Uuid;
-use wedge_core::foresee::Trying;
-use wedge_core::judge::{Axis, Evidence, Felt, Linkage, Stand, judge_by};
+use wedge_core::judge::{Axis, AxisBelief, Evidence, Felt, Linkage};
 use wedge_files::Trial;
 
 /// What was claimed of one axis, and what was then shown.
@@ -51,19 +50,57 @@ pub struct AxisScore {
 /// Trials that moved an axis by less than this share of its window tell nothing of it.
 const TELLS: f64 = 0.5;
 
-/// The axis a trial moved most, by its window; none where it moved none by much.
+/// The axis that was moved most, by its window, and by how much; none where none was moved by much.
+fn most(moved: impl Iterator<Item = (Axis, f64)>) -> Option<(Axis, f64)> {
+    let share = |(axis, by): &(Axis, f64)| by.abs() / axis.spec().half;
+    let most = moved.max_by(|a, b| share(a).total_cmp(&share(b)));
+    most.filter(|most| share(most) > TELLS)
+}
+
+/// The axis a trial moved most.
 pub(super) fn moved_most(trial: &Trial, bench: &Bench, linkage: &Linkage) -> Option<Axis> {
-    let at = |setup: Uuid| {
-        let record = bench.session.setups.iter().find(|of| of.id == setup)?;
-        let ride = bench.ride(record.setup).ok()?;
-        let on = Trying::of(&ride);
-        Some(linkage.places(&Stand::of(&on, &on.before, &record.setup)))
-    };
+    let at = |setup| bench.places(setup, linkage);
     let (before, after) = (at(trial.before)?, at(trial.after)?);
-    let share =
-        |axis: &Axis| (after[*axis as usize] - before[*axis as usize]).abs() / axis.spec().half;
-    let most = (Axis::ALL.iter()).max_by(|a, b| share(a).total_cmp(&share(b)));
-    most.copied().filter(|axis| share(axis) > TELLS)
+    let moved = Axis::ALL
+        .iter()
+        .zip(before.iter().zip(&after))
+        .map(|(axis, (before, after))| (*axis, after - before));
+    most(moved).map(|(axis, _)| axis)
+}
+
+/// What is claimed of an axis by somebody who believes this of it.
+fn claimed(belief: &AxisBelief) -> Claim {
+    Claim {
+        axis: belief.of(),
+        fine: belief.chances.1,
+        way: belief.leans().0,
+        was_fine: None,
+        was_right: None,
+    }
+}
+
+/// The claim once a protocol found the bike out by so much.
+fn found_out(belief: &AxisBelief, out: f64, half: f64) -> Claim {
+    let claim = claimed(belief);
+    let was_fine = out.abs() <= half;
+    Claim {
+        was_fine: Some(was_fine),
+        was_right: (!was_fine).then_some(out * claim.way > 0.0),
+        ..claim
+    }
+}
+
+/// The place a protocol found; none of an end it gave, or of anything else.
+fn found_place(evidence: &Evidence) -> Option<(Axis, f64)> {
+    match evidence {
+        Evidence::Finding {
+            axis,
+            at,
+            bound: None,
+            ..
+        } => Some((*axis, *at)),
+        _ => None,
+    }
 }
 
 /// What was claimed before each protocol and each called trial of a fit, and what it showed.
@@ -72,96 +109,59 @@ pub fn claims(bench: &Bench) -> Result<Vec<Claim>, Declined> {
     if session.now.is_none() {
         return Ok(Vec::new());
     }
-    let (found, now) = (bench.ride(bench.found()?)?, bench.ride_now()?);
-    let (found, now) = (Trying::of(&found), Trying::of(&now));
-    let runs = session
-        .runs
-        .iter()
-        .filter(|run| run.finding.is_some())
-        .map(|run| run.started_at);
-    let trials = session
-        .trials
-        .iter()
-        .filter(|trial| trial.verdict().is_some())
-        .map(|trial| trial.tried_at);
-    let mut moments: Vec<Timestamp> = runs.chain(trials).collect();
+    let found = session.runs.iter().filter(|run| run.finding.is_some());
+    let called = session.trials.iter().filter(|t| t.verdict().is_some());
+    let mut moments: Vec<Timestamp> = found
+        .map(|run| run.started_at)
+        .chain(called.map(|trial| trial.tried_at))
+        .collect();
     moments.sort();
-    let whole = bench.gathered((&found, &now), None);
-    let after = |index: usize| moments.get(index + 1).copied();
-    let mut all = Vec::new();
-    for (index, moment) in moments.iter().enumerate() {
-        let before = bench.gathered((&found, &now), Some(*moment));
-        let judged = judge_by(&before.case(), &before.linkage.craft);
-        let then = match after(index) {
-            Some(next) => bench.gathered((&found, &now), Some(next)),
-            None => bench.gathered((&found, &now), None),
-        };
-        let new = then.pieces.iter().filter(|piece| {
-            !piece.key.is_empty() && before.pieces.iter().all(|known| known.key != piece.key)
-        });
-        for piece in new {
-            let claim = |axis: Axis| {
-                let belief = judged.axes.iter().find(|belief| belief.of() == axis)?;
-                let (way, _) = belief.leans();
-                Some((belief.now, belief.chances.1, way))
-            };
-            match &piece.evidence {
-                Evidence::Finding {
-                    axis,
-                    at,
-                    bound: None,
-                    ..
-                } => {
-                    let Some((stands, fine, way)) = claim(*axis) else {
-                        continue;
-                    };
-                    let half = whole.linkage.craft.spec(*axis).half;
-                    let out = stands - at;
-                    let was_fine = out.abs() <= half;
-                    all.push(Claim {
-                        axis: *axis,
-                        fine,
-                        way,
-                        was_fine: Some(was_fine),
-                        was_right: (!was_fine).then_some(out * way > 0.0),
-                    });
-                }
-                Evidence::Trial {
-                    axes: Some(moved),
-                    verdict,
-                    ..
-                } => {
-                    let most = moved.iter().max_by(|a, b| {
-                        let share = |(axis, by): &(&Axis, &f64)| by.abs() / axis.spec().half;
-                        share(a).total_cmp(&share(b))
-                    });
-                    let Some((axis, by)) =
-                        most.filter(|(axis, by)| by.abs() > TELLS * axis.spec().half)
-                    else {
-                        continue;
-                    };
-                    let Some((_, fine, way)) = claim(*axis) else {
-                        continue;
-                    };
-                    // Better the other way of where it was said to stand out is what was claimed.
-                    let towards = -by * way > 0.0;
-                    all.push(Claim {
-                        axis: *axis,
-                        fine,
-                        way,
-                        was_fine: None,
-                        was_right: match verdict {
-                            Felt::Better => Some(towards),
-                            Felt::Worse => Some(!towards),
-                            Felt::Same => None,
-                        },
-                    });
-                }
-                _ => {}
-            }
+    bench.with_known(|known| {
+        let until = moments.into_iter().map(Some).chain([None]);
+        let gathered: Vec<Gathered> = until.map(|until| known.gathered(until)).collect();
+        let steps = gathered.windows(2);
+        steps
+            .flat_map(|step| shown_by(&step[0], &step[1]))
+            .collect()
+    })
+}
+
+/// What was claimed by what was known before, of everything that was known then besides.
+fn shown_by(before: &Gathered, then: &Gathered) -> Vec<Claim> {
+    let judged = before.judgement();
+    let belief = |axis: Axis| judged.axes.iter().find(|belief| belief.of() == axis);
+    let is_new = |piece: &&Piece| {
+        !piece.key.is_empty() && before.pieces.iter().all(|known| known.key != piece.key)
+    };
+    let new = then.pieces.iter().filter(is_new);
+    new.filter_map(|piece| {
+        if let Some((axis, at)) = found_place(&piece.evidence) {
+            let belief = belief(axis)?;
+            let half = then.linkage.craft.spec(axis).half;
+            return Some(found_out(belief, belief.now - at, half));
         }
-    }
-    Ok(all)
+        let Evidence::Trial {
+            axes: Some(moved),
+            verdict,
+            ..
+        } = &piece.evidence
+        else {
+            return None;
+        };
+        let (axis, by) = most(moved.iter().map(|(axis, by)| (*axis, *by)))?;
+        let claim = claimed(belief(axis)?);
+        // Better the other way of where it was said to stand out is what was claimed.
+        let towards = -by * claim.way > 0.0;
+        Some(Claim {
+            was_right: match verdict {
+                Felt::Better => Some(towards),
+                Felt::Worse => Some(!towards),
+                Felt::Same => None,
+            },
+            ..claim
+        })
+    })
+    .collect()
 }
 
 /// What was claimed of a bike as one fit left it, and what protocols of the next found.
@@ -169,37 +169,16 @@ pub fn follow_up(left: &Bench, next: &Bench) -> Result<Vec<Claim>, Declined> {
     if left.session.now.is_none() || next.session.now.is_none() {
         return Ok(Vec::new());
     }
-    let gathered = |bench: &Bench| {
-        let (found, now) = (bench.ride(bench.found()?)?, bench.ride_now()?);
-        Ok::<_, Declined>(bench.gathered((&Trying::of(&found), &Trying::of(&now)), None))
-    };
-    let (before, after) = (gathered(left)?, gathered(next)?);
-    let judged = judge_by(&before.case(), &before.linkage.craft);
+    let judged = left.with_known(|known| known.gathered(None).judgement())?;
+    let after = next.with_known(|known| known.gathered(None))?;
     let mut all: Vec<Claim> = Vec::new();
-    for piece in &after.pieces {
-        let Evidence::Finding {
-            axis,
-            at,
-            bound: None,
-            ..
-        } = &piece.evidence
-        else {
-            continue;
-        };
-        let belief = judged.axes.iter().find(|belief| belief.of() == *axis);
-        let Some(belief) = belief.filter(|_| all.iter().all(|known| known.axis != *axis)) else {
-            continue;
-        };
-        // The next fit finds the bike where this one left it.
-        let was_fine = at.abs() <= after.linkage.craft.spec(*axis).half;
-        let (way, _) = belief.leans();
-        all.push(Claim {
-            axis: *axis,
-            fine: belief.chances.1,
-            way,
-            was_fine: Some(was_fine),
-            was_right: (!was_fine).then_some(-at * way > 0.0),
-        });
+    for (axis, at) in (after.pieces.iter()).filter_map(|piece| found_place(&piece.evidence)) {
+        let belief = judged.axes.iter().find(|belief| belief.of() == axis);
+        if let Some(belief) = belief.filter(|_| all.iter().all(|known| known.axis != axis)) {
+            // The next fit finds the bike where this one left it.
+            let half = after.linkage.craft.spec(axis).half;
+            all.push(found_out(belief, -at, half));
+        }
     }
     Ok(all)
 }

@@ -30,7 +30,7 @@ pub struct Step {
 impl Step {
     /// The trial of these changes, named after what they do; `None` when they cannot be made, or a limit of the rider
     /// forbids them altogether.
-    pub(crate) fn of(trying: &Trying, changes: Vec<Change>, left: String) -> Option<Self> {
+    pub fn of(trying: &Trying, changes: Vec<Change>, left: String) -> Option<Self> {
         Self::as_far_as_it_goes(trying, changes, left).0
     }
 

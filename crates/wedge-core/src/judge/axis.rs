@@ -138,7 +138,7 @@ impl Axis {
     }
 
     /// Every place.
-    pub(super) fn grid(self) -> Vec<f64> {
+    pub fn grid(self) -> Vec<f64> {
         (0..CELLS).map(|cell| self.at(cell)).collect()
     }
 }

@@ -87,17 +87,17 @@ impl Axis {
     pub fn scale(self) -> &'static str {
         match self {
             Self::Height => "BB straight to the sit reference",
-            Self::Setback => "sit reference behind the BB",
-            Self::Tilt => "nose up",
-            Self::Reach => "hands ahead of the saddle",
-            Self::Bars => "hands above the saddle",
-            Self::BarWidth => "width of the bar",
-            Self::Levers => "levers above level",
-            Self::CleatL | Self::CleatR => "axle behind the ball of the foot",
-            Self::TurnL | Self::TurnR => "heel turned out",
-            Self::StanceL | Self::StanceR => "foot moved out",
-            Self::Crank => "crank",
-            Self::SaddleWidth => "width of the saddle",
+            Self::Setback => "Sit reference behind the BB",
+            Self::Tilt => "Nose up",
+            Self::Reach => "Hands ahead of the saddle",
+            Self::Bars => "Hands above the saddle",
+            Self::BarWidth => "Width of the bar",
+            Self::Levers => "Levers above level",
+            Self::CleatL | Self::CleatR => "Axle behind the ball of the foot",
+            Self::TurnL | Self::TurnR => "Heel turned out",
+            Self::StanceL | Self::StanceR => "Foot moved out",
+            Self::Crank => "Crank",
+            Self::SaddleWidth => "Width of the saddle",
         }
     }
 }
@@ -270,10 +270,9 @@ impl Linkage {
         at
     }
 
-    /// Where the rider on a setup stands, axis by axis; what did not move is left out.
-    pub fn stands(&self, trying: &Trying) -> Vec<(Axis, f64)> {
-        let stand = Stand::of(trying, &trying.before, &Setup::from(trying.setup));
-        Axis::ALL.iter().copied().zip(self.places(&stand)).collect()
+    /// Where the rider on a setup stands, axis by axis.
+    pub fn stands(&self, trying: &Trying) -> Vec<f64> {
+        self.places(&Stand::of(trying, &trying.before, trying.before_setup()))
     }
 }
 
@@ -446,7 +445,7 @@ mod tests {
             .unwrap();
         let moved = ride.on(setup);
         let stands = linkage.stands(&Trying::of(&moved));
-        let at = |axis: Axis| stands[axis as usize].1;
+        let at = |axis: Axis| stands[axis as usize];
         assert!((at(Axis::Height) + 8.0).abs() < 0.3, "{}", at(Axis::Height));
         assert!((at(Axis::Setback) + 8.0 * 0.284).abs() < 0.1);
         assert!(at(Axis::Crank).abs() < 1e-9 && at(Axis::CleatL).abs() < 1e-9);

@@ -48,7 +48,7 @@ pub use linkage::{Linkage, Stand, turned};
 pub use links::{Causes, Strength, dip_is_across, felt, seen};
 pub use net::Felt;
 pub use steps::{step, undoing};
-pub use telling::{Called, called, fault_of, fault_words, likeliest, percent, wrong_if};
+pub use telling::{Called, called, fault_of, fault_words, percent, wrong_if};
 
 /// The room's lines of the table of rules: its constants, and every link.
 pub(crate) fn rules() -> Vec<crate::rule::Rule> {

@@ -83,7 +83,6 @@ fn front(
         _ => Point::new(0.0, by),
     };
     let hand = now.before.bike.hand;
-    let fronts = front_ends(now, &Aim::at(hand + wanted, None), parts);
     let comes = |to: Point| {
         let moved = to - hand;
         let (along, aside) = match axis {
@@ -97,6 +96,7 @@ fn front(
     {
         return stepped(now, stem);
     }
+    let fronts = front_ends(now, &Aim::at(hand + wanted, None), parts);
     // Fewest bolts first, then the nearest.
     let best = (fronts.answers.iter())
         .filter(|end| comes(end.hand))

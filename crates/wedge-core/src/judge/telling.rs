@@ -5,7 +5,7 @@ use super::decide::{AxisBelief, Candidate, Charged};
 use super::fault::Fault;
 use crate::trial::Protocol;
 use crate::units::Side;
-use crate::words::{capital, lower, written};
+use crate::words::{capital, written};
 use crate::work::Station;
 
 /// What a proposal is called and where it is done.
@@ -44,10 +44,14 @@ impl Axis {
         Self::ALL.iter().copied().find(|axis| axis.key() == key)
     }
 
+    /// Its unit, as it follows a number.
+    pub fn unit(self) -> &'static str {
+        if self.spec().is_mm { " mm" } else { "°" }
+    }
+
     /// "8 mm", "1.5°".
     pub fn amount(self, by: f64) -> String {
-        let unit = if self.spec().is_mm { " mm" } else { "°" };
-        format!("{}{unit}", written(by.abs()))
+        written(by.abs()) + self.unit()
     }
 }
 
@@ -424,14 +428,4 @@ fn moved(candidate: &Candidate) -> Called {
         },
         protocol: None,
     }
-}
-
-/// "Saddle too high is likeliest (61 %)": the fault a protocol or a move is about.
-pub fn likeliest(faults: &[Charged]) -> Option<String> {
-    let first = faults.iter().find(|fault| fault.chance >= 0.3)?;
-    Some(format!(
-        "{} is likeliest ({:.0} %)",
-        lower(&fault_words(&first.fault)),
-        100.0 * first.chance
-    ))
 }

@@ -204,6 +204,12 @@ impl Session {
         }
     }
 
+    /// A setup of the fit by its id.
+    pub fn setup(&self, id: Uuid) -> Option<&Setup> {
+        let record = self.setups.iter().find(|record| record.id == id)?;
+        Some(&record.setup)
+    }
+
     /// The bike as found, once closed.
     pub fn found(&self) -> Option<&Setup> {
         self.setups.first().map(|s| &s.setup)
@@ -211,8 +217,7 @@ impl Session {
 
     /// The setup on the bench, once the bike as found is closed.
     pub fn now(&self) -> Option<&Setup> {
-        let now = self.now?;
-        self.setups.iter().find(|s| s.id == now).map(|s| &s.setup)
+        self.setup(self.now?)
     }
 
     /// The last instant of a finished fit; `None` while it is going on.
@@ -326,7 +331,7 @@ impl Looks {
         (self.0.into_iter())
             .filter(|visit| !visit.seen.is_empty())
             .filter_map(|visit| {
-                let setup = session.setups.iter().find(|s| s.id == visit.setup)?.setup;
+                let setup = *session.setup(visit.setup)?;
                 let in_this = |at: &Timestamp| in_one_visit(visit.at, *at);
                 Some(Look {
                     visit: times.iter().position(in_this).unwrap_or_default(),

@@ -97,6 +97,18 @@ impl<'a> Typed<'a> {
         Self { server, at }
     }
 
+    /// A saddle too high, hips rocking, with what hurts.
+    async fn too_high(server: &'a Server, complaints: &[Value]) -> Self {
+        let told = Told {
+            height: 726.0,
+            intake: json!({"complaints": complaints}),
+            ..Told::default()
+        };
+        let fit = Self::of(server, told).await;
+        fit.sign("hips_rock", None, true).await;
+        fit
+    }
+
     async fn look(&self, body: Value) -> &Self {
         let body = json!({"id": id(), "body": body});
         self.server
@@ -260,19 +272,8 @@ async fn heights_go_where_what_was_seen_and_felt_points() {
         6,
         &json!({"side": "left", "stroke": "bottom"}),
     );
-    let high = Typed::of(
-        &server,
-        Told {
-            height: 726.0,
-            intake: json!({"complaints": [behind]}),
-            ..Told::default()
-        },
-    )
-    .await;
-    high.sign("hips_rock", None, true)
-        .await
-        .sign("bottom_choppy", Some("left"), true)
-        .await;
+    let high = Typed::too_high(&server, &[behind]).await;
+    high.sign("bottom_choppy", Some("left"), true).await;
     let judged = high.judged().await;
     expect(
         &judged,
@@ -458,15 +459,7 @@ async fn rest_shoe_shim_and_putting_back_come_before_bolts() {
 async fn a_red_flag_leaves_one_thing_to_do() {
     let (_folder, file) = data();
     let server = Server::start(&file);
-    let fit = Typed::of(
-        &server,
-        Told {
-            height: 726.0,
-            ..Told::default()
-        },
-    )
-    .await;
-    fit.sign("hips_rock", None, true).await;
+    let fit = Typed::too_high(&server, &[]).await;
     let view = server.get(&fit.at).await;
     let mut intake = view["session"]["intake"].clone();
     intake["flags"] = json!(["night_pain"]);
@@ -478,10 +471,7 @@ async fn a_red_flag_leaves_one_thing_to_do() {
     )
     .await;
     let judged = fit.judged().await;
-    assert_eq!(
-        keys(&judged),
-        ["refer:refer:0"].map(|_| keys(&judged)[0].clone())
-    );
+    assert_eq!(keys(&judged).len(), 1, "{:?}", keys(&judged));
     assert!(keys(&judged)[0].starts_with("refer"), "{:?}", keys(&judged));
     let sheet = server.get(&format!("{}/handout", fit.at)).await;
     assert!(
@@ -500,16 +490,7 @@ async fn a_disagreement_is_kept_with_its_reason_counts_and_is_taken_back() {
         6,
         &json!({"side": "left", "stroke": "bottom"}),
     );
-    let fit = Typed::of(
-        &server,
-        Told {
-            height: 726.0,
-            intake: json!({"complaints": [behind]}),
-            ..Told::default()
-        },
-    )
-    .await;
-    fit.sign("hips_rock", None, true).await;
+    let fit = Typed::too_high(&server, &[behind]).await;
     let before = fit.judged().await;
     assert_eq!(before["next"]["fault"], "height:high");
 
@@ -536,10 +517,13 @@ async fn a_disagreement_is_kept_with_its_reason_counts_and_is_taken_back() {
         .iter()
         .find(|said| said["words"] == "Hips rock");
     let key = key.unwrap()["key"].clone();
-    let (status, view) = fit
-        .disputes(json!({"witness": key}), "Hips rock", "It was the road")
-        .await;
-    assert_eq!(status, StatusCode::OK, "{view}");
+    let sent = json!({"id": id(), "about": {"witness": key}, "told": "Hips rock", "reason": "It was the road"});
+    // Sent again it is harmless, though the witness is struck out by then.
+    for _ in 0..2 {
+        let place = format!("{}/disputes", fit.at);
+        let (status, view) = server.post(&place, None, &sent).await;
+        assert_eq!(status, StatusCode::OK, "{view}");
+    }
     let struck = fit.judged().await;
     assert_eq!(struck["disputes"][0]["words"], "Hips rock: struck out");
     assert_eq!(struck["disputes"][0]["reason"], "It was the road");
@@ -596,16 +580,7 @@ async fn an_axis_opens_to_its_ridges_and_their_points_add_up() {
     let (_folder, file) = data();
     let server = Server::start(&file);
     let behind = complaint("knee_behind", 6, &json!({"stroke": "bottom"}));
-    let fit = Typed::of(
-        &server,
-        Told {
-            height: 726.0,
-            intake: json!({"complaints": [behind]}),
-            ..Told::default()
-        },
-    )
-    .await;
-    fit.sign("hips_rock", None, true).await;
+    let fit = Typed::too_high(&server, &[behind]).await;
     let lower = json!([{"quantity": "saddle_height_mm", "by": -6}]);
     let body = json!({"axis": "height", "changes": lower});
     let open = server
@@ -643,15 +618,7 @@ async fn an_axis_opens_to_its_ridges_and_their_points_add_up() {
 async fn a_studio_weighs_by_its_own_ear_and_the_score_counts_what_was_claimed() {
     let (_folder, file) = data();
     let server = Server::start(&file);
-    let fit = Typed::of(
-        &server,
-        Told {
-            height: 726.0,
-            ..Told::default()
-        },
-    )
-    .await;
-    fit.sign("hips_rock", None, true).await;
+    let fit = Typed::too_high(&server, &[]).await;
     let before = fit.judged().await;
     let studio = server.get("/api/studio").await;
     let mut house = studio["house"].clone();

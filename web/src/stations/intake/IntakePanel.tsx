@@ -3,6 +3,7 @@ import type { Flag } from "../../api/types";
 import { useFit } from "../../fit/useFit";
 import { Choice } from "../../ui/Choice";
 import { inSentence } from "../../ui/format";
+import { labelOf } from "../../ui/labelOf";
 import { Keycap } from "../../ui/Keycap";
 import { useKeys } from "../../ui/keys";
 import { NumberField } from "../../ui/NumberField";
@@ -43,14 +44,12 @@ export function IntakePanel() {
 /** A whole fit, in which what is silent counts too, or a visit for what hurts. */
 function VisitFor() {
   const { view, intake, words, readOnly, answer } = useIntake();
-  const whole = view.session.number === 1 || intake.complaints.length === 0;
-  const follows = words.visit.find((word) => word.key === (whole ? "full" : "complaint"))?.label ?? "";
   return (
     <Choice
       label="This visit is"
       options={words.visit}
       value={intake.visit}
-      none={`not said: ${inSentence(follows)}`}
+      none={`not said: ${inSentence(labelOf(words.visit, view.visit_unsaid))}`}
       readOnly={readOnly}
       onPick={(visit) => void answer({ visit })}
     />
