@@ -141,7 +141,7 @@ impl Bench {
                 .filter(|found| found.finding.protocol.is_of(Station::Bars))
                 .collect(),
             width: bar_width(&trying),
-            small: levers_and_sweep(&trying, self.session.findings()),
+            small: levers_and_sweep(&trying, self.house.leads.drop_ends, self.session.findings()),
             places: hand_rows(&trying),
             target,
             fronts,

@@ -93,6 +93,14 @@ impl NewSaddle {
             *field = typed.unwrap_or(*field);
         }
         saddle.place(sit);
+        // A tall rider on a flat seat angle would be drawn beyond what a saddle's place may be: it is drawn at the edge.
+        for (quantity, place) in [
+            (Quantity::SaddleHeight, &mut saddle.saddle_height_mm),
+            (Quantity::Setback, &mut saddle.setback_mm),
+        ] {
+            let spec = quantity.spec();
+            place.0 = place.0.clamp(spec.min, spec.max);
+        }
         saddle
     }
 }
@@ -117,10 +125,7 @@ impl NewBike {
             torques: self.torques,
             residual: Residual::default(),
         };
-        errors.extend(setup.refusals("").into_iter().filter(|r| {
-            // The drawn place of the saddle follows from the seat angle: that is the field to point at, and it is.
-            !r.pointer.ends_with("/saddle_height_mm") && !r.pointer.ends_with("/setback_mm")
-        }));
+        errors.extend(setup.refusals(""));
         accepted(errors)?;
         Ok(Bike {
             id: self.id,

@@ -43,6 +43,16 @@ pub(crate) fn parse(text: &str) -> Result<(String, Value), FileError> {
     Ok(upgraded(format, value))
 }
 
+/// A file's JSON brought up to the current formats.
+pub(crate) fn upgraded_file(format: &str, value: Value) -> (String, Value) {
+    upgraded(format.to_owned(), value)
+}
+
+/// JSON on one line.
+pub(crate) fn line<T: Serialize>(value: &T) -> Result<String, FileError> {
+    serde_json::to_string(value).map_err(|error| FileError::new(".", error.to_string()))
+}
+
 /// The typed file out of its JSON; a value that does not fit is named by its path.
 pub(crate) fn typed<T: DeserializeOwned>(
     wanted: &str,

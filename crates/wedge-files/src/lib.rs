@@ -12,6 +12,7 @@ mod parts_csv;
 mod position_file;
 mod record;
 mod rider_file;
+mod stream;
 mod table;
 mod upgrade;
 mod years;
@@ -28,5 +29,6 @@ pub use record::{
     TrialForesight, Undone, Verdict, body_of, body_refusals, in_one_visit, refuse_name,
     refuse_words, standing, taken,
 };
-pub use rider_file::{RiderFile, StudioFile, as_wanted, read_studio};
+pub use rider_file::{RiderFile, StudioFile, UnreadableRider, read_studio};
+pub use stream::{Around, StudioWriter, read_each};
 pub use years::{ComplaintSpan, complaint_spans};

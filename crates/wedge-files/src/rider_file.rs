@@ -1,10 +1,10 @@
 //! Riders as files: one rider, `wedge.rider/8`, or the whole studio, `wedge.studio/7`.
 
 use crate::format::{FileError, parse, typed, write};
-use crate::{House, LibraryFrame, Rider, check};
+use crate::{House, LibraryFrame, Rider, check, read_each};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
-use uuid::Uuid;
+use std::io::Cursor;
 
 /// The line that says what a file is.
 pub(crate) const RIDER: &str = "wedge.rider/8";
@@ -37,6 +37,25 @@ pub struct StudioFile {
     pub frames: Vec<LibraryFrame>,
     /// The riders.
     pub riders: Vec<Rider>,
+    /// Riders that did not read where the file was written: named and given out as stored, never taken in.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub unreadable: Vec<UnreadableRider>,
+}
+
+/// A rider whose record did not read any more.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct UnreadableRider {
+    /// The rider's id, as stored.
+    pub id: String,
+    /// As the rider is called.
+    pub name: String,
+    /// What does not read.
+    pub why: String,
+    /// Every row of the rider's, table by table, as stored.
+    #[cfg_attr(feature = "schema", schema(value_type = Object))]
+    pub rows: Value,
 }
 
 impl RiderFile {
@@ -53,7 +72,7 @@ impl RiderFile {
         Self::of(parse(text)?)
     }
 
-    fn of(parsed: (String, Value)) -> Result<Self, FileError> {
+    pub(crate) fn of(parsed: (String, Value)) -> Result<Self, FileError> {
         let file: Self = typed(RIDER, parsed)?;
         check::rider("rider", &file.rider)?;
         check::ids([&file.rider])?;
@@ -74,6 +93,7 @@ impl StudioFile {
             house: None,
             frames: Vec::new(),
             riders,
+            unreadable: Vec::new(),
         }
     }
 
@@ -82,7 +102,7 @@ impl StudioFile {
         Self::of(parse(text)?)
     }
 
-    fn of(parsed: (String, Value)) -> Result<Self, FileError> {
+    pub(crate) fn of(parsed: (String, Value)) -> Result<Self, FileError> {
         let file: Self = typed(STUDIO, parsed)?;
         for (index, rider) in file.riders.iter().enumerate() {
             check::rider(&format!("riders[{index}]"), rider)?;
@@ -100,29 +120,15 @@ impl StudioFile {
 
 /// What is in a file that holds one rider, or a studio of them.
 pub fn read_studio(text: &str) -> Result<StudioFile, FileError> {
-    let parsed = parse(text)?;
-    match parsed.0.as_str() {
-        RIDER => Ok(StudioFile::new(vec![RiderFile::of(parsed)?.rider])),
-        STUDIO => StudioFile::of(parsed),
-        other => Err(FileError::new(
-            "format",
-            format!("this is `{other}`, not `{RIDER}` or `{STUDIO}`"),
-        )),
-    }
-}
-
-/// Riders to take in: as they are, or as copies under new ids.
-pub fn as_wanted(
-    riders: Vec<Rider>,
-    as_copy: bool,
-    mut new_id: impl FnMut() -> Uuid,
-) -> Vec<Rider> {
-    if as_copy {
-        riders
-            .into_iter()
-            .map(|rider| rider.copied(&mut new_id))
-            .collect()
-    } else {
-        riders
-    }
+    let mut riders = Vec::new();
+    let around = read_each(Cursor::new(text), |rider| {
+        riders.push(rider);
+        Ok::<_, FileError>(())
+    })?;
+    Ok(StudioFile {
+        house: around.house,
+        frames: around.frames,
+        unreadable: around.unreadable,
+        ..StudioFile::new(riders)
+    })
 }

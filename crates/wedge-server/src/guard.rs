@@ -1,12 +1,14 @@
 //! The door: only pages of this server, on the loopback, may talk to it; and what is said about each request.
 
 use crate::Problem;
+use crate::api::megabytes;
 use actix_web::body::MessageBody;
 use actix_web::dev::{ServiceRequest, ServiceResponse};
-use actix_web::http::{StatusCode, header};
+use actix_web::http::{Method, StatusCode, header};
 use actix_web::middleware::Next;
-use actix_web::{Error, web};
+use actix_web::{Error, ResponseError, web};
 use std::time::Instant;
+use wedge_store::Store;
 
 /// The names this server answers to.
 pub(crate) struct Door {
@@ -43,23 +45,65 @@ pub(crate) async fn door(
         };
         host && origin
     });
-    if !known {
+    let api = request.path().starts_with("/api");
+    if !known || (api && !is_of_own_page(&request)) {
         return Err(Problem::new(
             StatusCode::FORBIDDEN,
             "Wedge answers only its own pages on this machine",
         )
         .into());
     }
+    if [Method::TRACE, Method::CONNECT].contains(request.method()) {
+        return Err(
+            Problem::new(StatusCode::METHOD_NOT_ALLOWED, "Nothing here answers that").into(),
+        );
+    }
     let mut response = next.call(request).await?;
     let headers = response.headers_mut();
+    if api {
+        headers.insert(
+            header::CACHE_CONTROL,
+            header::HeaderValue::from_static("no-store"),
+        );
+    }
     for (name, value) in [
         (header::X_CONTENT_TYPE_OPTIONS, "nosniff"),
         (header::REFERRER_POLICY, "no-referrer"),
         (header::X_FRAME_OPTIONS, "DENY"),
+        (header::CROSS_ORIGIN_RESOURCE_POLICY, "same-origin"),
+        (header::CROSS_ORIGIN_OPENER_POLICY, "same-origin"),
     ] {
         headers.insert(name, header::HeaderValue::from_static(value));
     }
     Ok(response)
+}
+
+/// Whether a browser says that a page of this server asks, or the person at the keys; other programs say nothing.
+fn is_of_own_page(request: &ServiceRequest) -> bool {
+    match request.headers().get("sec-fetch-site") {
+        None => true,
+        Some(site) => [b"same-origin".as_slice(), b"none"].contains(&site.as_bytes()),
+    }
+}
+
+/// Says how much room there is where the disk is full.
+pub(crate) async fn room(
+    request: ServiceRequest,
+    next: Next<impl MessageBody + 'static>,
+) -> Result<ServiceResponse<impl MessageBody>, Error> {
+    let store = request.app_data::<web::Data<Store>>().cloned();
+    let response = next.call(request).await?;
+    let full = (response.response().error())
+        .and_then(|error| error.as_error::<Problem>())
+        .filter(|problem| problem.status == StatusCode::INSUFFICIENT_STORAGE.as_u16());
+    let room = store.and_then(|store| store.room());
+    match full.cloned().zip(room) {
+        Some((problem, room)) => {
+            let answer = problem.with_room(&megabytes(room)).error_response();
+            Ok(response.into_response(answer).map_into_boxed_body())
+        }
+        None => Ok(response.map_into_boxed_body()),
+    }
 }
 
 /// One line a request, with the path's template: ids and names stay out of the log.

@@ -6,6 +6,7 @@ pub mod demo;
 mod guard;
 mod problem;
 pub mod schema;
+mod upkeep;
 
 pub use problem::Problem;
 
@@ -13,6 +14,7 @@ use actix_web::middleware::{Compress, from_fn};
 use actix_web::rt::net::TcpStream;
 use actix_web::{App, HttpServer, web};
 use std::net::{Ipv4Addr, TcpListener};
+use std::time::Duration;
 use wedge_store::Store;
 
 /// Serves the record on `listener` until the process is asked to stop.
@@ -20,11 +22,14 @@ pub async fn serve(store: Store, listener: TcpListener) -> std::io::Result<()> {
     let port = listener.local_addr()?.port();
     let store_at_work = store.clone();
     let shared = api::shared();
-    HttpServer::new(move || {
+    let watch = upkeep::begin(store.clone());
+    let server = HttpServer::new(move || {
         App::new()
             .app_data(shared.clone())
+            .app_data(watch.clone())
             .app_data(web::Data::new(store_at_work.clone()))
             .app_data(web::Data::new(guard::Door::new(port)))
+            .wrap(from_fn(guard::room))
             .wrap(from_fn(guard::door))
             .wrap(from_fn(guard::log))
             // Fast rather than small: on one machine a smaller answer must not be a later one.
@@ -42,12 +47,38 @@ pub async fn serve(store: Store, listener: TcpListener) -> std::io::Result<()> {
         }
     })
     .workers(2)
+    .max_connections(MOST_CONNECTIONS)
+    .client_request_timeout(HEAD_IN)
     .listen(listener)?
     .shutdown_timeout(5)
-    .run()
-    .await?;
+    .run();
+    let handle = server.handle();
+    actix_web::rt::spawn(async move {
+        if closed_terminal().await.is_ok() {
+            handle.stop(true).await;
+        }
+    });
+    server.await?;
     store.close().await;
     Ok(())
+}
+
+/// The most connections a worker keeps at once: a bench has one browser or two, not hundreds.
+const MOST_CONNECTIONS: usize = 200;
+/// How long the head of a request may take to come in.
+const HEAD_IN: Duration = Duration::from_secs(10);
+
+/// Waits until the terminal it was started from is closed.
+#[cfg(unix)]
+async fn closed_terminal() -> std::io::Result<()> {
+    use actix_web::rt::signal::unix::{SignalKind, signal};
+    signal(SignalKind::hangup())?.recv().await;
+    Ok(())
+}
+
+#[cfg(not(unix))]
+async fn closed_terminal() -> std::io::Result<()> {
+    std::future::pending().await
 }
 
 /// A socket on the loopback; port 0 takes any free one.

@@ -25,6 +25,9 @@ pub struct Problem {
     /// The version the noun is at, when somebody else wrote since.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub current_version: Option<i64>,
+    /// Whether one rider's record does not read.
+    #[serde(skip)]
+    of_one: bool,
 }
 
 impl Problem {
@@ -35,6 +38,7 @@ impl Problem {
             detail: detail.into(),
             errors: Vec::new(),
             current_version: None,
+            of_one: false,
         }
     }
 
@@ -51,11 +55,42 @@ impl Problem {
         }
     }
 
+    /// The disk does not take what is written.
+    pub(crate) fn disk(error: &std::io::Error) -> Self {
+        tracing::error!(%error, "the disk failed");
+        Self::new(StatusCode::INSUFFICIENT_STORAGE, FULL)
+    }
+
+    /// Whoever sends is too slow.
+    pub(crate) fn slow() -> Self {
+        Self::new(
+            StatusCode::REQUEST_TIMEOUT,
+            "The request was too slow in coming: send it again",
+        )
+    }
+
+    /// Whether it is about one rider and not about the record: gone, or not to be read any more.
+    pub(crate) fn is_of_one(&self) -> bool {
+        self.of_one || self.status == StatusCode::NOT_FOUND.as_u16()
+    }
+
+    /// A full disk, with how much room is left on it.
+    pub(crate) fn with_room(mut self, room: &str) -> Self {
+        self.detail = format!("{} There is {room} of room now.", self.detail);
+        self
+    }
+
     /// One value that cannot be accepted.
     pub(crate) fn field(pointer: &str, detail: impl Into<String>) -> Self {
         Self::refused(vec![Refusal::new(pointer, detail)])
     }
 }
+
+/// What is said of a full disk.
+const FULL: &str = "The disk is full, or does not take what is written. Nothing was half-written: make room, and send \
+                    it again.";
+
+impl std::error::Error for Problem {}
 
 impl fmt::Display for Problem {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
@@ -71,7 +106,6 @@ impl ResponseError for Problem {
     fn error_response(&self) -> HttpResponse {
         HttpResponse::build(self.status_code())
             .insert_header((header::CONTENT_TYPE, "application/problem+json"))
-            .insert_header((header::CACHE_CONTROL, "no-store"))
             .body(serde_json::to_string(self).unwrap_or_default())
     }
 }
@@ -106,6 +140,31 @@ impl From<StoreError> for Problem {
                 )
             },
             StoreError::Conflict(why) => Self::new(StatusCode::CONFLICT, why),
+            StoreError::Disk(error) => {
+                tracing::error!(%error, "the disk failed");
+                Self::new(StatusCode::INSUFFICIENT_STORAGE, FULL)
+            }
+            StoreError::Closed => Self::new(
+                StatusCode::SERVICE_UNAVAILABLE,
+                "The record is being restored: try again in a moment",
+            ),
+            unsound @ (StoreError::Damaged(_)
+            | StoreError::Foreign(_)
+            | StoreError::Newer { .. }) => {
+                Self::new(StatusCode::UNPROCESSABLE_ENTITY, unsound.to_string())
+            }
+            StoreError::Body { .. } => {
+                tracing::error!(%error, "something on record does not read");
+                let mut problem = Self::new(
+                    StatusCode::INTERNAL_SERVER_ERROR,
+                    format!(
+                        "This does not read any more: {error}. Everyone else is untouched; the Studio page names what \
+                         does not read and gives it out as stored"
+                    ),
+                );
+                problem.of_one = true;
+                problem
+            }
             other => {
                 tracing::error!(error = %other, "the record failed");
                 Self::new(

@@ -1,7 +1,8 @@
 //! Bikes: a frame and its parts as typed in.
 
 use crate::fit::Depth;
-use crate::sessions;
+use crate::many::{Grouped, keys};
+use crate::sessions::{Sessions, sessions_of};
 use crate::{Store, StoreError, Versioned, json};
 use jiff::Timestamp;
 use sqlx::{Sqlite, SqliteConnection, Transaction};
@@ -39,14 +40,16 @@ impl Store {
 
     /// A bike with its fits.
     pub async fn bike(&self, id: Uuid) -> Result<Versioned<Bike>, StoreError> {
-        let mut connection = self.pool.begin().await?;
+        let mut connection = self.pool().begin().await?;
         let rider = rider_of(&mut connection, id).await?;
         let key = id.to_string();
         let version = sqlx::query_scalar!("SELECT version FROM bikes WHERE id = ?1", key)
             .fetch_one(&mut *connection)
             .await?;
-        let noun = bikes_of(&mut connection, rider, Depth::Whole)
+        let rider = rider.to_string();
+        let noun = bikes_of(&mut connection, &keys([&rider]), Depth::Whole)
             .await?
+            .of(&rider)?
             .into_iter()
             .find(|bike| bike.id == id)
             .ok_or(StoreError::NotFound("bike"))?;
@@ -57,14 +60,14 @@ impl Store {
     pub async fn bike_version(&self, id: Uuid) -> Result<i64, StoreError> {
         let key = id.to_string();
         sqlx::query_scalar!("SELECT version FROM bikes WHERE id = ?1", key)
-            .fetch_optional(&self.pool)
+            .fetch_optional(&self.pool())
             .await?
             .ok_or(StoreError::NotFound("bike"))
     }
 
     /// Whose bike it is.
     pub async fn rider_of_bike(&self, id: Uuid) -> Result<Uuid, StoreError> {
-        let mut connection = self.pool.acquire().await?;
+        let mut connection = self.pool().acquire().await?;
         rider_of(&mut connection, id).await
     }
 
@@ -172,45 +175,74 @@ pub(crate) async fn insert_bike(
     Ok(done.rows_affected() > 0)
 }
 
-/// A rider's bikes with their fits, the oldest first.
+/// A bike as its row holds it.
+struct BikeRow {
+    rider_id: String,
+    id: String,
+    name: String,
+    kind: String,
+    frame: String,
+    setup: String,
+    taped: Option<String>,
+    label: Option<String>,
+    usual: Option<String>,
+}
+
+/// The bikes of riders, of all of them at once.
+pub(crate) struct Bikes {
+    rows: Grouped<BikeRow>,
+    sessions: Sessions,
+}
+
+impl Bikes {
+    /// A rider's bikes with their fits, the oldest first.
+    pub(crate) fn of(&mut self, rider: &str) -> Result<Vec<Bike>, StoreError> {
+        let rows = self.rows.take(rider).into_iter();
+        rows.map(|row| {
+            Ok(Bike {
+                id: json::id(&row.id)?,
+                name: row.name,
+                kind: json::read_word("kind", &row.kind)?,
+                frame: json::read("frame", &row.frame)?,
+                setup: json::read("setup", &row.setup)?,
+                label: row
+                    .label
+                    .as_deref()
+                    .map(|l| json::read_word("label", l))
+                    .transpose()?,
+                taped: row
+                    .taped
+                    .as_deref()
+                    .map(|t| json::read("taped frame", t))
+                    .transpose()?,
+                usual: row
+                    .usual
+                    .as_deref()
+                    .map(|u| json::read("usual numbers", u))
+                    .transpose()?,
+                sessions: self.sessions.of(&row.id)?,
+            })
+        })
+        .collect()
+    }
+}
+
 pub(crate) async fn bikes_of(
     connection: &mut SqliteConnection,
-    rider: Uuid,
+    riders: &str,
     depth: Depth,
-) -> Result<Vec<Bike>, StoreError> {
-    let key = rider.to_string();
-    let rows = sqlx::query!(
-        "SELECT id, name, kind, frame, setup, taped, label, usual FROM bikes WHERE rider_id = ?1 ORDER BY created_at, id",
-        key
+) -> Result<Bikes, StoreError> {
+    let rows = sqlx::query_as!(
+        BikeRow,
+        "SELECT rider_id, id, name, kind, frame, setup, taped, label, usual FROM bikes
+         WHERE rider_id IN (SELECT value FROM json_each(?1)) ORDER BY rowid",
+        riders
     )
     .fetch_all(&mut *connection)
     .await?;
-    let mut bikes = Vec::with_capacity(rows.len());
-    for row in rows {
-        let id = json::id(&row.id)?;
-        bikes.push(Bike {
-            id,
-            name: row.name,
-            kind: json::read_word("kind", &row.kind)?,
-            frame: json::read("frame", &row.frame)?,
-            setup: json::read("setup", &row.setup)?,
-            label: row
-                .label
-                .as_deref()
-                .map(|l| json::read_word("label", l))
-                .transpose()?,
-            taped: row
-                .taped
-                .as_deref()
-                .map(|t| json::read("taped frame", t))
-                .transpose()?,
-            usual: row
-                .usual
-                .as_deref()
-                .map(|u| json::read("usual numbers", u))
-                .transpose()?,
-            sessions: sessions::sessions_of(connection, id, depth).await?,
-        });
-    }
-    Ok(bikes)
+    let ids = keys(rows.iter().map(|row| &row.id));
+    Ok(Bikes {
+        rows: Grouped::by(rows, |row| &row.rider_id),
+        sessions: sessions_of(connection, &ids, depth).await?,
+    })
 }

@@ -1,5 +1,6 @@
 //! Where the fitter disagreed with the judge. Append-only.
 
+use crate::many::{Body, Grouped};
 use crate::{Store, StoreError, fit, json};
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
@@ -37,13 +38,14 @@ pub(crate) async fn insert_dispute(
 
 pub(crate) async fn disputes_of(
     connection: &mut SqliteConnection,
-    session: &str,
-) -> Result<Vec<Dispute>, StoreError> {
-    let rows = sqlx::query_scalar!(
-        "SELECT body FROM disputes WHERE session_id = ?1 ORDER BY seq",
-        session
+    sessions: &str,
+) -> Result<Grouped<Body>, StoreError> {
+    let rows = sqlx::query_as!(
+        Body,
+        "SELECT session_id AS of, body FROM disputes WHERE session_id IN (SELECT value FROM json_each(?1)) ORDER BY seq",
+        sessions
     )
     .fetch_all(connection)
     .await?;
-    json::read_all("dispute", &rows)
+    Ok(Grouped::by(rows, |row| &row.of))
 }

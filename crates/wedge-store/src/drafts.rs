@@ -10,7 +10,7 @@ impl Store {
         let key = session.to_string();
         Ok(
             sqlx::query_scalar!("SELECT body FROM drafts WHERE session_id = ?1", key)
-                .fetch_optional(&self.pool)
+                .fetch_optional(&self.pool())
                 .await?,
         )
     }

@@ -1,5 +1,6 @@
 //! A fit as every write to it meets it: where it belongs, whether it is open, at which version, what is on its bench.
 
+use crate::many::Grouped;
 use crate::{StoreError, json};
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
@@ -138,23 +139,37 @@ pub(crate) async fn put_on_bench(
     Ok(())
 }
 
+/// A setup as its row holds it.
+pub(crate) struct SetupRow {
+    session_id: String,
+    id: String,
+    recorded_at: String,
+    setup: String,
+}
+
 pub(crate) async fn setups_of(
     connection: &mut SqliteConnection,
-    session: &str,
+    sessions: &str,
     depth: Depth,
-) -> Result<Vec<SetupRecord>, StoreError> {
+) -> Result<Grouped<SetupRow>, StoreError> {
     let all = depth == Depth::Whole;
-    let rows = sqlx::query!(
-        "SELECT id, recorded_at, setup FROM setups WHERE session_id = ?1 AND (?2
-            OR seq = (SELECT min(seq) FROM setups WHERE session_id = ?1)
-            OR seq = (SELECT max(seq) FROM setups WHERE session_id = ?1)
-            OR id = (SELECT now FROM sessions WHERE id = ?1))
-         ORDER BY seq",
-        session,
+    let rows = sqlx::query_as!(
+        SetupRow,
+        "SELECT u.session_id, u.id, u.recorded_at, u.setup FROM setups u
+         WHERE u.session_id IN (SELECT value FROM json_each(?1)) AND (?2
+            OR u.seq = (SELECT min(seq) FROM setups WHERE session_id = u.session_id)
+            OR u.seq = (SELECT max(seq) FROM setups WHERE session_id = u.session_id)
+            OR u.id = (SELECT now FROM sessions WHERE id = u.session_id))
+         ORDER BY u.seq",
+        sessions,
         all
     )
     .fetch_all(connection)
     .await?;
+    Ok(Grouped::by(rows, |row| &row.session_id))
+}
+
+pub(crate) fn setups(rows: Vec<SetupRow>) -> Result<Vec<SetupRecord>, StoreError> {
     rows.into_iter()
         .map(|row| {
             Ok(SetupRecord {

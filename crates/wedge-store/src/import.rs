@@ -1,4 +1,4 @@
-//! Whole riders from a file: all of it or nothing.
+//! Whole riders from a file: all of it or nothing, and nobody kept waiting.
 
 use crate::{
     Store, StoreError, bikes, disputes, fit, looks, readings, riders, runs, sessions, studio,
@@ -6,51 +6,140 @@ use crate::{
 };
 use jiff::Timestamp;
 use sqlx::{Sqlite, Transaction};
-use wedge_files::{Rider, StudioFile};
+use std::time::{Duration, Instant};
+use uuid::Uuid;
+use wedge_files::{House, LibraryFrame, Rider, StudioFile};
+
+/// Riders on their way in from a file. Nobody sees one until all of them are in; the record is free for others in
+/// between, however many they are.
+#[derive(Debug)]
+pub struct Arrival {
+    store: Store,
+    id: String,
+    now: Timestamp,
+}
+
+/// How long the record is held at once.
+const HELD: Duration = Duration::from_millis(80);
+/// And how long others have it to themselves then.
+const FREE: Duration = Duration::from_millis(30);
 
 impl Store {
-    /// Writes a studio's file in one transaction: how it works where that is not chosen here yet, its frames, riders
-    /// with bikes, fits and trials. An id already on record is a conflict that names whose it is, and nothing is
-    /// written; frames that are in the library under the same name stay as they are.
+    /// Takes riders in, in as many parts as need be. The arrival is to land or to turn back.
+    pub fn arrival(&self, now: Timestamp) -> Arrival {
+        Arrival {
+            store: self.clone(),
+            id: Uuid::now_v7().to_string(),
+            now,
+        }
+    }
+
+    /// Writes a studio's file, all of it or nothing: how it works where that is not chosen here yet, its frames, riders
+    /// with bikes, fits and trials. An id already on record is a conflict that names whose it is; frames that are in the
+    /// library under the same name stay as they are.
     pub async fn import_studio(
         &self,
         studio: &StudioFile,
         now: Timestamp,
     ) -> Result<(), StoreError> {
-        let chosen = self.house().await?.version > 0;
-        let known = self.frames().await?;
-        let riders = &studio.riders;
-        let mut tx = self.write().await?;
-        if let Some(house) = &studio.house
-            && !chosen
+        let arrival = self.arrival(now);
+        let taken = match arrival.take(&studio.riders).await {
+            Ok(()) => arrival.land(studio.house.as_ref(), &studio.frames).await,
+            Err(error) => Err(error),
+        };
+        if taken.is_err() {
+            arrival.turn_back().await?;
+        }
+        taken
+    }
+
+    /// Removes whoever was on the way in when a Wedge was stopped.
+    pub(crate) async fn forget_arrivals(&self) -> Result<(), StoreError> {
+        sqlx::query!("DELETE FROM riders WHERE arriving IS NOT NULL")
+            .execute(&self.pool())
+            .await?;
+        Ok(())
+    }
+}
+
+impl Arrival {
+    /// Writes more riders, unseen as yet.
+    pub async fn take(&self, riders: &[Rider]) -> Result<(), StoreError> {
+        let mut waiting = riders.iter().peekable();
+        while waiting.peek().is_some() {
+            let mut tx = self.store.write().await?;
+            let begun = Instant::now();
+            while let Some(rider) = waiting.next_if(|_| begun.elapsed() < HELD) {
+                write_all(&mut tx, rider, &self.id, self.now)
+                    .await
+                    .map_err(|error| on_record(rider, error))?;
+            }
+            tx.commit().await?;
+            if waiting.peek().is_some() {
+                tokio::time::sleep(FREE).await;
+            }
+        }
+        Ok(())
+    }
+
+    /// All of them are in: they are seen from now on, with the studio's ways and frames.
+    pub async fn land(
+        &self,
+        house: Option<&House>,
+        frames: &[LibraryFrame],
+    ) -> Result<(), StoreError> {
+        let mut tx = self.store.write().await?;
+        if let Some(house) = house
+            && !studio::is_chosen(&mut tx).await?
         {
             studio::put_house(&mut tx, house, 1).await?;
         }
-        let new: Vec<_> = (studio.frames.iter())
+        let known = studio::frame_names(&mut tx).await?;
+        let new: Vec<_> = (frames.iter())
             .filter(|frame| {
-                !known
-                    .iter()
-                    .any(|k| k.name == frame.name || k.id == frame.id)
+                !known.iter().any(|(id, name)| {
+                    name.to_lowercase() == frame.name.to_lowercase() || *id == frame.id.to_string()
+                })
             })
             .cloned()
             .collect();
-        studio::insert_frames(&mut tx, &new, now).await?;
-        for rider in riders {
-            write_all(&mut tx, rider, now)
-                .await
-                .map_err(|error| on_record(rider, error))?;
-        }
+        studio::insert_frames(&mut tx, &new, self.now).await?;
+        sqlx::query!(
+            "UPDATE riders SET arriving = NULL WHERE arriving = ?1",
+            self.id
+        )
+        .execute(&mut *tx)
+        .await?;
         tx.commit().await?;
         Ok(())
+    }
+
+    /// Nobody of them comes in.
+    pub async fn turn_back(&self) -> Result<(), StoreError> {
+        loop {
+            let mut tx = self.store.write().await?;
+            let gone = sqlx::query!(
+                "DELETE FROM riders WHERE id IN (SELECT id FROM riders WHERE arriving = ?1 LIMIT 50)",
+                self.id
+            )
+            .execute(&mut *tx)
+            .await?;
+            tx.commit().await?;
+            if gone.rows_affected() == 0 {
+                return Ok(());
+            }
+            tokio::time::sleep(FREE).await;
+        }
     }
 }
 
 async fn write_all(
     tx: &mut Transaction<'static, Sqlite>,
     rider: &Rider,
+    arrival: &str,
     now: Timestamp,
 ) -> Result<(), StoreError> {
-    let new = riders::insert_rider(tx, rider, now).await?;
+    let new = riders::insert_rider(tx, rider, Some(arrival), now).await?;
     fresh(new, "rider", rider.id)?;
     for reading in &rider.readings {
         let new = readings::insert_reading(tx, rider.id, None, reading).await?;
@@ -110,12 +199,9 @@ fn fresh(new: bool, what: &str, id: uuid::Uuid) -> Result<(), StoreError> {
     }
 }
 
-/// A unique id met twice is the file's conflict, not the database's failure.
+/// A conflict by whose it is.
 fn on_record(rider: &Rider, error: StoreError) -> StoreError {
     match error {
-        StoreError::Database(sqlx::Error::Database(db)) if db.is_unique_violation() => {
-            StoreError::Conflict(format!("something of {} is on record already", rider.name))
-        }
         StoreError::Conflict(why) => StoreError::Conflict(format!("{}: {why}", rider.name)),
         other => other,
     }

@@ -17,14 +17,6 @@ pub(crate) fn read<T: DeserializeOwned>(what: &'static str, text: &str) -> Resul
     serde_json::from_str(text).map_err(|source| body_error(what, source))
 }
 
-/// Bodies as a column held them, in its order.
-pub(crate) fn read_all<T: DeserializeOwned>(
-    what: &'static str,
-    rows: &[String],
-) -> Result<Vec<T>, StoreError> {
-    rows.iter().map(|body| read(what, body)).collect()
-}
-
 /// A plain word, as an enum without fields is held.
 pub(crate) fn write_word<T: Serialize>(what: &'static str, word: &T) -> Result<String, StoreError> {
     write(what, word).map(|text| text.trim_matches('"').to_owned())

@@ -1,5 +1,6 @@
 //! What was seen of a rider, and the rider fitted to it. Append-only.
 
+use crate::many::{Body, Grouped};
 use crate::{Store, StoreError, fit, json};
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
@@ -70,26 +71,29 @@ pub(crate) async fn insert_calibration(
 
 pub(crate) async fn looks_of(
     connection: &mut SqliteConnection,
-    session: &str,
-) -> Result<Vec<LookEntry>, StoreError> {
-    let rows = sqlx::query_scalar!(
-        "SELECT body FROM looks WHERE session_id = ?1 ORDER BY seq",
-        session
+    sessions: &str,
+) -> Result<Grouped<Body>, StoreError> {
+    let rows = sqlx::query_as!(
+        Body,
+        "SELECT session_id AS of, body FROM looks WHERE session_id IN (SELECT value FROM json_each(?1)) ORDER BY seq",
+        sessions
     )
     .fetch_all(connection)
     .await?;
-    json::read_all("look", &rows)
+    Ok(Grouped::by(rows, |row| &row.of))
 }
 
 pub(crate) async fn calibrations_of(
     connection: &mut SqliteConnection,
-    session: &str,
-) -> Result<Vec<CalibrationRecord>, StoreError> {
-    let rows = sqlx::query_scalar!(
-        "SELECT body FROM calibrations WHERE session_id = ?1 ORDER BY seq",
-        session
+    sessions: &str,
+) -> Result<Grouped<Body>, StoreError> {
+    let rows = sqlx::query_as!(
+        Body,
+        "SELECT session_id AS of, body FROM calibrations WHERE session_id IN (SELECT value FROM json_each(?1))
+         ORDER BY seq",
+        sessions
     )
     .fetch_all(connection)
     .await?;
-    json::read_all("calibration", &rows)
+    Ok(Grouped::by(rows, |row| &row.of))
 }

@@ -1,40 +1,80 @@
 //! Readings, of bodies and of bikes.
 
-use crate::{StoreError, json};
+use crate::many::Grouped;
+use crate::{Store, StoreError, json};
+use jiff::{SignedDuration, Timestamp};
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
 use wedge_files::ReadingRecord;
 
+impl Store {
+    /// When the last reading was taken that lies after `now`, if one does: a clock was wrong.
+    pub async fn dated_after(&self, now: Timestamp) -> Result<Option<Timestamp>, StoreError> {
+        // A few seconds between two programs are no wrong clock.
+        let now = (now + SignedDuration::from_mins(1)).to_string();
+        let last = sqlx::query_scalar!(
+            "SELECT max(taken_at) AS \"at: String\" FROM readings WHERE taken_at > ?1",
+            now
+        )
+        .fetch_one(&self.pool())
+        .await?;
+        last.as_deref().map(json::instant).transpose()
+    }
+}
+
+/// A reading as its row holds it.
+pub(crate) struct ReadingRow {
+    of: String,
+    id: String,
+    taken_at: String,
+    reading: String,
+    set_aside_at: Option<String>,
+}
+
+/// Readings of the bike in sessions.
 pub(crate) async fn session_readings(
     connection: &mut SqliteConnection,
-    session: &str,
-) -> Result<Vec<ReadingRecord>, StoreError> {
-    let rows = sqlx::query!(
-        "SELECT id, taken_at, reading, set_aside_at FROM readings WHERE session_id = ?1 ORDER BY seq",
-        session
+    sessions: &str,
+) -> Result<Grouped<ReadingRow>, StoreError> {
+    let rows = sqlx::query_as!(
+        ReadingRow,
+        "SELECT session_id AS \"of!: String\", id, taken_at, reading, set_aside_at FROM readings
+         WHERE session_id IN (SELECT value FROM json_each(?1)) ORDER BY seq",
+        sessions
     )
     .fetch_all(connection)
     .await?;
-    rows.into_iter()
-        .map(|row| {
-            let aside = row.set_aside_at.as_deref();
-            reading_record(&row.id, &row.taken_at, &row.reading, aside)
-        })
-        .collect()
+    Ok(Grouped::by(rows, |row| &row.of))
 }
 
-fn reading_record(
-    id: &str,
-    taken_at: &str,
-    reading: &str,
-    set_aside_at: Option<&str>,
-) -> Result<ReadingRecord, StoreError> {
-    Ok(ReadingRecord {
-        id: json::id(id)?,
-        taken_at: json::instant(taken_at)?,
-        reading: json::read("reading", reading)?,
-        set_aside_at: set_aside_at.map(json::instant).transpose()?,
-    })
+/// Readings of riders' bodies.
+pub(crate) async fn body_readings(
+    connection: &mut SqliteConnection,
+    riders: &str,
+) -> Result<Grouped<ReadingRow>, StoreError> {
+    let rows = sqlx::query_as!(
+        ReadingRow,
+        "SELECT rider_id AS of, id, taken_at, reading, set_aside_at FROM readings
+         WHERE rider_id IN (SELECT value FROM json_each(?1)) AND session_id IS NULL ORDER BY seq",
+        riders
+    )
+    .fetch_all(connection)
+    .await?;
+    Ok(Grouped::by(rows, |row| &row.of))
+}
+
+/// Readings in the order they were taken down.
+pub(crate) fn readings(rows: Vec<ReadingRow>) -> Result<Vec<ReadingRecord>, StoreError> {
+    rows.into_iter()
+        .map(|row| {
+            Ok(ReadingRecord {
+                id: json::id(&row.id)?,
+                taken_at: json::instant(&row.taken_at)?,
+                reading: json::read("reading", &row.reading)?,
+                set_aside_at: row.set_aside_at.as_deref().map(json::instant).transpose()?,
+            })
+        })
+        .collect()
 }
 
 pub(crate) async fn rider_version(tx: &mut SqliteConnection, id: Uuid) -> Result<i64, StoreError> {
@@ -70,25 +110,4 @@ pub(crate) async fn insert_reading(
     .execute(&mut **tx)
     .await?;
     Ok(done.rows_affected() > 0)
-}
-
-/// Readings of a rider's body, in the order they were taken.
-pub(crate) async fn body_readings(
-    connection: &mut SqliteConnection,
-    rider: Uuid,
-) -> Result<Vec<ReadingRecord>, StoreError> {
-    let key = rider.to_string();
-    let rows = sqlx::query!(
-        "SELECT id, taken_at, reading, set_aside_at FROM readings WHERE rider_id = ?1 AND session_id IS NULL
-         ORDER BY seq",
-        key
-    )
-    .fetch_all(connection)
-    .await?;
-    rows.into_iter()
-        .map(|row| {
-            let aside = row.set_aside_at.as_deref();
-            reading_record(&row.id, &row.taken_at, &row.reading, aside)
-        })
-        .collect()
 }

@@ -1,11 +1,14 @@
 //! Riders and the readings of their bodies.
 
+use crate::bikes::bikes_of;
 use crate::fit::Depth;
-use crate::readings::{body_readings, insert_reading, rider_version};
-use crate::{Store, StoreError, Versioned, json};
+use crate::many::keys;
+use crate::readings::{body_readings, insert_reading, readings, rider_version};
+use crate::{Store, StoreError, Unreadable, Versioned, json};
 use jiff::Timestamp;
 use jiff::civil::Date;
-use sqlx::{Sqlite, SqliteConnection, Transaction};
+use sqlx::{Connection, Sqlite, SqliteConnection, Transaction};
+use std::time::Duration;
 use uuid::Uuid;
 use wedge_core::work::Station;
 use wedge_files::{ReadingRecord, Rider};
@@ -38,6 +41,15 @@ pub struct RiderEdit {
     pub born: Option<Option<Date>>,
     /// Put away since; none brings the rider back.
     pub archived_at: Option<Option<Timestamp>>,
+}
+
+/// What became of a rider that was deleted.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Deleted {
+    /// Whether the log holds nothing of the rider any more.
+    pub log_emptied: bool,
+    /// How many copies of days are kept, which may still hold the rider.
+    pub copies: usize,
 }
 
 /// A fit that is going on.
@@ -83,9 +95,9 @@ impl Store {
             FROM riders r
             LEFT JOIN sessions o ON o.id = (
                 SELECT s.id FROM sessions s JOIN bikes b ON b.id = s.bike_id
-                WHERE b.rider_id = r.id AND s.state = 'open' ORDER BY s.created_at DESC LIMIT 1)
+                WHERE b.rider_id = r.id AND s.state = 'open' ORDER BY s.rowid DESC LIMIT 1)
             LEFT JOIN bikes ob ON ob.id = o.bike_id
-            WHERE r.name LIKE ?1 ESCAPE '\' AND (?3 OR r.archived_at IS NULL)
+            WHERE r.arriving IS NULL AND r.name LIKE ?1 ESCAPE '\' AND (?3 OR r.archived_at IS NULL)
             ORDER BY o.id IS NULL, 9 NULLS LAST, 4 DESC, r.name COLLATE NOCASE
             LIMIT ?2
             "#,
@@ -93,7 +105,7 @@ impl Store {
             most,
             archived
         )
-        .fetch_all(&self.pool)
+        .fetch_all(&self.pool())
         .await?;
         rows.into_iter()
             .map(|row| {
@@ -103,12 +115,16 @@ impl Store {
                     row.open_station,
                     row.open_number,
                 ) {
-                    (Some(id), Some(bike), Some(station), Some(number)) => Some(OpenFit {
-                        session_id: json::id(&id)?,
-                        bike,
-                        station: json::read_word("station", &station)?,
-                        number,
-                    }),
+                    // What does not read is said on the rider's own page, and never empties the room.
+                    (Some(id), Some(bike), Some(station), Some(number)) => json::id(&id)
+                        .and_then(|id| Ok((id, json::read_word("station", &station)?)))
+                        .map(|(session_id, station)| OpenFit {
+                            session_id,
+                            bike,
+                            station,
+                            number,
+                        })
+                        .ok(),
                     _ => None,
                 };
                 Ok(RiderSummary {
@@ -117,7 +133,7 @@ impl Store {
                     bikes: row.bikes,
                     last_day: row.last_day,
                     open,
-                    follow_up: row.follow_up.as_deref().map(json::day).transpose()?,
+                    follow_up: row.follow_up.as_deref().and_then(|day| json::day(day).ok()),
                     archived: row.archived,
                 })
             })
@@ -126,37 +142,43 @@ impl Store {
 
     /// A rider with everything on record.
     pub async fn rider(&self, id: Uuid) -> Result<Versioned<Rider>, StoreError> {
-        let mut connection = self.pool.begin().await?;
+        let mut connection = self.pool().begin().await?;
         rider(&mut connection, id, Depth::Whole).await
     }
 
     /// A rider with every position of every fit, without the trials and looks that led there.
     pub async fn rider_in_years(&self, id: Uuid) -> Result<Versioned<Rider>, StoreError> {
-        let mut connection = self.pool.begin().await?;
+        let mut connection = self.pool().begin().await?;
         rider(&mut connection, id, Depth::Years).await
     }
 
-    /// Every rider with everything on record, in the order they were written down.
-    pub async fn all_riders(&self) -> Result<Vec<Rider>, StoreError> {
-        let mut connection = self.pool.begin().await?;
-        let ids = sqlx::query_scalar!("SELECT id FROM riders ORDER BY created_at, id")
-            .fetch_all(&mut *connection)
-            .await?;
-        let mut riders = Vec::with_capacity(ids.len());
-        for id in ids {
-            riders.push(
-                rider(&mut connection, json::id(&id)?, Depth::Whole)
-                    .await?
-                    .noun,
-            );
-        }
-        Ok(riders)
+    /// How many riders are read at once when all of them are.
+    pub const AT_ONCE: usize = 64;
+
+    /// Every rider's id, in the order they were written down.
+    pub async fn rider_ids(&self) -> Result<Vec<String>, StoreError> {
+        let ids =
+            sqlx::query_scalar!("SELECT id FROM riders WHERE arriving IS NULL ORDER BY rowid")
+                .fetch_all(&self.pool())
+                .await?;
+        Ok(ids)
+    }
+
+    /// The riders of these ids with everything on record, each read or said why not. Whoever was deleted meanwhile is
+    /// not among them.
+    pub async fn riders_of(
+        &self,
+        ids: &[String],
+    ) -> Result<Vec<Result<Rider, Unreadable>>, StoreError> {
+        let mut connection = self.pool().begin().await?;
+        let read = riders_with(&mut connection, ids, Depth::Whole).await?;
+        Ok(read.into_iter().map(|(_, rider)| rider).collect())
     }
 
     /// Writes a new rider with the first readings. Bikes are not written.
     pub async fn create_rider(&self, rider: &Rider, now: Timestamp) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
-        if insert_rider(&mut tx, rider, now).await? {
+        if insert_rider(&mut tx, rider, None, now).await? {
             for record in &rider.readings {
                 insert_reading(&mut tx, rider.id, None, record).await?;
             }
@@ -190,8 +212,8 @@ impl Store {
     }
 
     /// Deletes a rider with every bike, fit, reading, trial and draft, for good: the one exception to append-only. What
-    /// was written is overwritten in the file, and the log is emptied, so that no trace stays in either.
-    pub async fn delete_rider(&self, id: Uuid, at: i64) -> Result<(), StoreError> {
+    /// was written is overwritten in the file, and the log is emptied unless somebody keeps on reading it.
+    pub async fn delete_rider(&self, id: Uuid, at: i64) -> Result<Deleted, StoreError> {
         let mut tx = self.write().await?;
         touch_rider(&mut tx, id, at).await?;
         let key = id.to_string();
@@ -199,7 +221,35 @@ impl Store {
             .execute(&mut *tx)
             .await?;
         tx.commit().await?;
-        self.empty_log().await
+        Ok(Deleted {
+            log_emptied: self.empty_log().await?,
+            copies: self.copies().len(),
+        })
+    }
+
+    /// Writes everything in the log back into the record and empties the log; `false` when somebody still reads it after
+    /// a while.
+    async fn empty_log(&self) -> Result<bool, StoreError> {
+        const TRIES: u32 = 10;
+        const PATIENCE_MS: u64 = 200;
+        let mut connection = self.pool().acquire().await?.detach();
+        // A connection of its own: the wait is the loop's, not the five seconds of a write.
+        sqlx::query("PRAGMA busy_timeout = 0")
+            .execute(&mut connection)
+            .await?;
+        let mut emptied = false;
+        for _ in 0..TRIES {
+            let busy: i64 = sqlx::query_scalar("PRAGMA wal_checkpoint(TRUNCATE)")
+                .fetch_one(&mut connection)
+                .await?;
+            emptied = busy == 0;
+            if emptied {
+                break;
+            }
+            tokio::time::sleep(Duration::from_millis(PATIENCE_MS)).await;
+        }
+        connection.close().await?;
+        Ok(emptied)
     }
 
     /// Appends a reading of the body, from the version the rider was read at.
@@ -259,29 +309,117 @@ async fn set_aside(
     Ok(())
 }
 
+/// A rider as its row holds it.
+struct RiderRow {
+    id: String,
+    name: String,
+    born: Option<String>,
+    archived_at: Option<String>,
+    version: i64,
+}
+
+/// Riders of these ids as they stand, in the order they were written down, each with its version.
+async fn read_together(
+    connection: &mut SqliteConnection,
+    ids: &str,
+    depth: Depth,
+) -> Result<Vec<(RiderRow, Result<Rider, StoreError>)>, StoreError> {
+    let rows = sqlx::query_as!(
+        RiderRow,
+        "SELECT id, name, born, archived_at, version FROM riders
+         WHERE id IN (SELECT value FROM json_each(?1)) AND arriving IS NULL ORDER BY rowid",
+        ids
+    )
+    .fetch_all(&mut *connection)
+    .await?;
+    let mut bodies = body_readings(connection, ids).await?;
+    let mut bikes = bikes_of(connection, ids, depth).await?;
+    let mut read = |row: &RiderRow| {
+        Ok(Rider {
+            id: json::id(&row.id)?,
+            name: row.name.clone(),
+            born: row.born.as_deref().map(json::day).transpose()?,
+            archived_at: row.archived_at.as_deref().map(json::instant).transpose()?,
+            readings: readings(bodies.take(&row.id))?,
+            bikes: bikes.of(&row.id)?,
+        })
+    };
+    Ok(rows
+        .into_iter()
+        .map(|row| {
+            let rider = read(&row);
+            (row, rider)
+        })
+        .collect())
+}
+
+/// Riders of these ids, a bad row costing no more than its own rider: with the version, read or said why not.
+pub(crate) async fn riders_with(
+    connection: &mut SqliteConnection,
+    ids: &[String],
+    depth: Depth,
+) -> Result<Vec<(i64, Result<Rider, Unreadable>)>, StoreError> {
+    let named = |(row, rider): (RiderRow, Result<Rider, StoreError>)| {
+        let unreadable = |error: StoreError| Unreadable {
+            id: row.id.clone(),
+            name: row.name.clone(),
+            why: error.to_string(),
+        };
+        (row.version, rider.map_err(unreadable))
+    };
+    match read_together(connection, &keys(ids), depth).await {
+        Ok(read) => return Ok(read.into_iter().map(named).collect()),
+        Err(StoreError::Database(error)) if is_of_a_row(&error) => {}
+        Err(error) => return Err(error),
+    }
+    // A cell that is not even text: whose, is found one by one.
+    let mut all = Vec::with_capacity(ids.len());
+    for id in ids {
+        match read_together(connection, &keys([id]), depth).await {
+            Ok(read) => all.extend(read.into_iter().map(named)),
+            Err(StoreError::Database(error)) if is_of_a_row(&error) => {
+                let unreadable = Unreadable {
+                    id: id.clone(),
+                    name: name_of(connection, id).await?,
+                    why: error.to_string(),
+                };
+                all.push((0, Err(unreadable)));
+            }
+            Err(error) => return Err(error),
+        }
+    }
+    Ok(all)
+}
+
+/// Whether a query failed on what one row holds, not on the record.
+fn is_of_a_row(error: &sqlx::Error) -> bool {
+    matches!(
+        error,
+        sqlx::Error::ColumnDecode { .. } | sqlx::Error::Decode(_)
+    )
+}
+
+/// A rider's name as well as it can be read.
+async fn name_of(connection: &mut SqliteConnection, id: &str) -> Result<String, StoreError> {
+    let name: Option<Vec<u8>> =
+        sqlx::query_scalar("SELECT CAST(name AS BLOB) FROM riders WHERE id = ?1")
+            .bind(id)
+            .fetch_optional(connection)
+            .await?;
+    Ok(name.map_or_else(String::new, |name| {
+        String::from_utf8_lossy(&name).into_owned()
+    }))
+}
+
 async fn rider(
     connection: &mut SqliteConnection,
     id: Uuid,
     depth: Depth,
 ) -> Result<Versioned<Rider>, StoreError> {
-    let key = id.to_string();
-    let row = sqlx::query!(
-        "SELECT name, born, archived_at, version FROM riders WHERE id = ?1",
-        key
-    )
-    .fetch_optional(&mut *connection)
-    .await?
-    .ok_or(StoreError::NotFound("rider"))?;
-    let noun = Rider {
-        id,
-        name: row.name,
-        born: row.born.as_deref().map(json::day).transpose()?,
-        archived_at: row.archived_at.as_deref().map(json::instant).transpose()?,
-        readings: body_readings(connection, id).await?,
-        bikes: crate::bikes::bikes_of(connection, id, depth).await?,
-    };
+    let read = read_together(connection, &keys([id.to_string()]), depth).await?;
+    let (row, noun) = (read.into_iter().next()).ok_or(StoreError::NotFound("rider"))?;
     Ok(Versioned {
-        noun,
+        noun: noun?,
         version: row.version,
     })
 }
@@ -307,19 +445,21 @@ async fn touch_rider(
 pub(crate) async fn insert_rider(
     tx: &mut Transaction<'static, Sqlite>,
     rider: &Rider,
+    arriving: Option<&str>,
     now: Timestamp,
 ) -> Result<bool, StoreError> {
     let (id, now) = (rider.id.to_string(), now.to_string());
     let born = rider.born.map(|day| day.to_string());
     let archived_at = rider.archived_at.map(|at| at.to_string());
     let done = sqlx::query!(
-        "INSERT INTO riders (id, name, created_at, born, archived_at) VALUES (?1, ?2, ?3, ?4, ?5)
+        "INSERT INTO riders (id, name, created_at, born, archived_at, arriving) VALUES (?1, ?2, ?3, ?4, ?5, ?6)
          ON CONFLICT (id) DO NOTHING",
         id,
         rider.name,
         now,
         born,
-        archived_at
+        archived_at,
+        arriving
     )
     .execute(&mut **tx)
     .await?;

@@ -1,5 +1,6 @@
 //! Runs of guided protocols and their calls. Calls are append-only; a finding is written once.
 
+use crate::many::{Grouped, keys};
 use crate::{Store, StoreError, fit, json};
 use jiff::Timestamp;
 use sqlx::{Sqlite, SqliteConnection, Transaction};
@@ -18,7 +19,7 @@ impl Store {
     ) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         let key = session.to_string();
-        let earlier = runs_of(&mut tx, &key).await?;
+        let earlier = runs_of(&mut tx, &keys([&key])).await?.of(&key)?;
         if earlier.iter().any(|r| r.id == run.id) {
             return Ok(());
         }
@@ -38,7 +39,7 @@ impl Store {
     pub async fn session_of_run(&self, run: Uuid) -> Result<Uuid, StoreError> {
         let key = run.to_string();
         let session = sqlx::query_scalar!("SELECT session_id FROM runs WHERE id = ?1", key)
-            .fetch_optional(&self.pool)
+            .fetch_optional(&self.pool())
             .await?
             .ok_or(StoreError::NotFound("run"))?;
         json::id(&session)
@@ -48,7 +49,7 @@ impl Store {
     pub async fn order_of_run(&self, run: Uuid) -> Result<Vec<bool>, StoreError> {
         let key = run.to_string();
         let hidden = sqlx::query_scalar!("SELECT hidden FROM runs WHERE id = ?1", key)
-            .fetch_optional(&self.pool)
+            .fetch_optional(&self.pool())
             .await?
             .ok_or(StoreError::NotFound("run"))?;
         json::read("order", &hidden)
@@ -215,54 +216,103 @@ async fn insert_call(
     Ok(())
 }
 
-/// A session's runs in their order. The hidden order is read only of those that are over.
+/// A run as its row holds it.
+pub(crate) struct RunRow {
+    session_id: String,
+    id: String,
+    setup_id: String,
+    started_at: String,
+    plan: String,
+    effort: Option<String>,
+    ended_at: Option<String>,
+    finding: Option<String>,
+    order: String,
+}
+
+/// Runs of several sessions, and their calls.
+pub(crate) struct Runs {
+    rows: Grouped<RunRow>,
+    calls: Grouped<CallRow>,
+}
+
+impl Runs {
+    /// A session's runs in their order.
+    pub(crate) fn of(&mut self, session: &str) -> Result<Vec<RunRecord>, StoreError> {
+        let rows = self.rows.take(session).into_iter();
+        rows.map(|row| {
+            Ok(RunRecord {
+                id: json::id(&row.id)?,
+                started_at: json::instant(&row.started_at)?,
+                setup: json::id(&row.setup_id)?,
+                plan: json::read("plan", &row.plan)?,
+                effort: row
+                    .effort
+                    .as_deref()
+                    .map(|effort| json::read("effort", effort))
+                    .transpose()?,
+                calls: calls(self.calls.take(&row.id))?,
+                order: json::read("order", &row.order)?,
+                ended_at: row.ended_at.as_deref().map(json::instant).transpose()?,
+                finding: row
+                    .finding
+                    .as_deref()
+                    .map(|finding| json::read("finding", finding))
+                    .transpose()?,
+            })
+        })
+        .collect()
+    }
+}
+
+/// The runs of sessions. The hidden order is read only of those that are over.
 pub(crate) async fn runs_of(
     connection: &mut SqliteConnection,
-    session: &str,
-) -> Result<Vec<RunRecord>, StoreError> {
-    let rows = sqlx::query!(
-        "SELECT id, setup_id, started_at, plan, effort, ended_at, finding,
+    sessions: &str,
+) -> Result<Runs, StoreError> {
+    let rows = sqlx::query_as!(
+        RunRow,
+        "SELECT session_id, id, setup_id, started_at, plan, effort, ended_at, finding,
          iif(finding IS NULL, '[]', hidden) AS \"order!: String\"
-         FROM runs WHERE session_id = ?1 ORDER BY seq",
-        session
+         FROM runs WHERE session_id IN (SELECT value FROM json_each(?1)) ORDER BY seq",
+        sessions
     )
     .fetch_all(&mut *connection)
     .await?;
-    let mut runs = Vec::with_capacity(rows.len());
-    for row in rows {
-        runs.push(RunRecord {
-            id: json::id(&row.id)?,
-            started_at: json::instant(&row.started_at)?,
-            setup: json::id(&row.setup_id)?,
-            plan: json::read("plan", &row.plan)?,
-            effort: row
-                .effort
-                .as_deref()
-                .map(|effort| json::read("effort", effort))
-                .transpose()?,
-            calls: calls_of(connection, &row.id).await?,
-            order: json::read("order", &row.order)?,
-            ended_at: row.ended_at.as_deref().map(json::instant).transpose()?,
-            finding: row
-                .finding
-                .as_deref()
-                .map(|finding| json::read("finding", finding))
-                .transpose()?,
-        });
-    }
-    Ok(runs)
+    let ids = keys(rows.iter().map(|row| &row.id));
+    Ok(Runs {
+        rows: Grouped::by(rows, |row| &row.session_id),
+        calls: Grouped::by(call_rows(connection, &ids).await?, |row| &row.run_id),
+    })
+}
+
+struct CallRow {
+    run_id: String,
+    id: String,
+    at: String,
+    body: String,
+}
+
+async fn call_rows(
+    connection: &mut SqliteConnection,
+    runs: &str,
+) -> Result<Vec<CallRow>, StoreError> {
+    Ok(sqlx::query_as!(
+        CallRow,
+        "SELECT run_id, id, at, body FROM calls WHERE run_id IN (SELECT value FROM json_each(?1)) ORDER BY seq",
+        runs
+    )
+    .fetch_all(connection)
+    .await?)
 }
 
 async fn calls_of(
     connection: &mut SqliteConnection,
     run: &str,
 ) -> Result<Vec<CallRecord>, StoreError> {
-    let rows = sqlx::query!(
-        "SELECT id, at, body FROM calls WHERE run_id = ?1 ORDER BY seq",
-        run
-    )
-    .fetch_all(connection)
-    .await?;
+    calls(call_rows(connection, &keys([run])).await?)
+}
+
+fn calls(rows: Vec<CallRow>) -> Result<Vec<CallRecord>, StoreError> {
     rows.into_iter()
         .map(|row| {
             Ok(CallRecord {

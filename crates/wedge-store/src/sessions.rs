@@ -1,9 +1,13 @@
 //! Sessions, the readings of the bike in them, and the setups that stood on the bench.
 
 use crate::fit::{
-    Depth, SessionPlace, insert_setup, place, put_on_bench, setups_of, touch, version_of,
+    Depth, SessionPlace, SetupRow, insert_setup, place, put_on_bench, setups, setups_of, touch,
+    version_of,
 };
-use crate::readings::{insert_reading, session_readings};
+use crate::many::{Body, Grouped, keys};
+use crate::readings::{ReadingRow, insert_reading, readings, session_readings};
+use crate::runs::Runs;
+use crate::trials::Trials;
 use crate::{Store, StoreError, Versioned, disputes, json, looks, runs, trials};
 use jiff::Timestamp;
 use jiff::civil::Date;
@@ -43,11 +47,16 @@ impl Store {
     ) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         let key = session.id.to_string();
-        let known = sqlx::query_scalar!("SELECT 1 AS one FROM sessions WHERE id = ?1", key)
+        let known = sqlx::query_scalar!("SELECT bike_id FROM sessions WHERE id = ?1", key)
             .fetch_optional(&mut *tx)
             .await?;
+        let bike_key = bike.to_string();
+        if known.as_ref().is_some_and(|of| *of != bike_key) {
+            return Err(StoreError::Conflict(
+                "this id is on record already, of another bike".to_owned(),
+            ));
+        }
         if known.is_none() {
-            let bike_key = bike.to_string();
             let open = sqlx::query_scalar!(
                 "SELECT id FROM sessions WHERE bike_id = ?1 AND state = 'open'",
                 bike_key
@@ -67,13 +76,13 @@ impl Store {
 
     /// A session with everything in it.
     pub async fn session(&self, id: Uuid) -> Result<Versioned<Session>, StoreError> {
-        let mut connection = self.pool.begin().await?;
+        let mut connection = self.pool().begin().await?;
         session(&mut connection, id, Depth::Whole).await
     }
 
     /// Where a session belongs.
     pub async fn place_of_session(&self, id: Uuid) -> Result<SessionPlace, StoreError> {
-        let mut connection = self.pool.acquire().await?;
+        let mut connection = self.pool().acquire().await?;
         place(&mut connection, id).await
     }
 
@@ -282,79 +291,148 @@ pub(crate) async fn insert_session(
     Ok(())
 }
 
+/// A session as its row holds it.
+struct SessionRow {
+    bike_id: String,
+    id: String,
+    number: i64,
+    day: String,
+    state: String,
+    station: String,
+    conventions: String,
+    effort: Option<String>,
+    hands: Option<String>,
+    intake: String,
+    shoes: String,
+    saddle: String,
+    follow_up: Option<String>,
+    base: String,
+    now: Option<String>,
+    version: i64,
+}
+
+/// What belongs to sessions, of all of them at once.
+struct Within {
+    readings: Grouped<ReadingRow>,
+    setups: Grouped<SetupRow>,
+    looks: Grouped<Body>,
+    calibrations: Grouped<Body>,
+    trials: Trials,
+    runs: Runs,
+    disputes: Grouped<Body>,
+}
+
+impl Within {
+    async fn of(
+        connection: &mut SqliteConnection,
+        sessions: &[SessionRow],
+        depth: Depth,
+    ) -> Result<Self, StoreError> {
+        let ids = keys(sessions.iter().map(|row| &row.id));
+        // Of years, neither trials nor looks.
+        let whole = match depth {
+            Depth::Whole => ids.clone(),
+            Depth::Years => keys([""; 0]),
+        };
+        Ok(Self {
+            readings: session_readings(connection, &ids).await?,
+            setups: setups_of(connection, &ids, depth).await?,
+            looks: looks::looks_of(connection, &whole).await?,
+            calibrations: looks::calibrations_of(connection, &ids).await?,
+            trials: trials::trials_of(connection, &whole).await?,
+            runs: runs::runs_of(connection, &ids).await?,
+            disputes: disputes::disputes_of(connection, &ids).await?,
+        })
+    }
+
+    /// A session with what belongs to it.
+    fn session(&mut self, row: &SessionRow) -> Result<Session, StoreError> {
+        Ok(Session {
+            id: json::id(&row.id)?,
+            number: row.number,
+            day: json::day(&row.day)?,
+            state: json::read_word::<SessionState>("state", &row.state)?,
+            station: json::read_word("station", &row.station)?,
+            conventions: json::read("conventions", &row.conventions)?,
+            effort: row
+                .effort
+                .as_deref()
+                .map(|e| json::read("effort", e))
+                .transpose()?,
+            hands: row
+                .hands
+                .as_deref()
+                .map(|h| json::read_word("hands", h))
+                .transpose()?,
+            intake: json::read("intake", &row.intake)?,
+            shoes: json::read("shoes", &row.shoes)?,
+            saddle: json::read("saddle", &row.saddle)?,
+            follow_up: row.follow_up.as_deref().map(json::day).transpose()?,
+            base: json::read("setup", &row.base)?,
+            readings: readings(self.readings.take(&row.id))?,
+            setups: setups(self.setups.take(&row.id))?,
+            now: row.now.as_deref().map(json::id).transpose()?,
+            looks: self.looks.read("look", &row.id)?,
+            calibrations: self.calibrations.read("calibration", &row.id)?,
+            trials: self.trials.of(&row.id)?,
+            runs: self.runs.of(&row.id)?,
+            disputes: self.disputes.read("dispute", &row.id)?,
+        })
+    }
+}
+
 async fn session(
     connection: &mut SqliteConnection,
     id: Uuid,
     depth: Depth,
 ) -> Result<Versioned<Session>, StoreError> {
     let key = id.to_string();
-    let row = sqlx::query!(
-        "SELECT number, day, state, station, conventions, effort, hands, intake, shoes, saddle, follow_up, base, now, version FROM sessions
-         WHERE id = ?1",
+    let row = sqlx::query_as!(
+        SessionRow,
+        "SELECT bike_id, id, number, day, state, station, conventions, effort, hands, intake, shoes, saddle, follow_up,
+         base, now, version FROM sessions WHERE id = ?1",
         key
     )
     .fetch_optional(&mut *connection)
     .await?
     .ok_or(StoreError::NotFound("session"))?;
-    let noun = Session {
-        id,
-        number: row.number,
-        day: json::day(&row.day)?,
-        state: json::read_word::<SessionState>("state", &row.state)?,
-        station: json::read_word("station", &row.station)?,
-        conventions: json::read("conventions", &row.conventions)?,
-        effort: row
-            .effort
-            .as_deref()
-            .map(|e| json::read("effort", e))
-            .transpose()?,
-        hands: row
-            .hands
-            .as_deref()
-            .map(|h| json::read_word("hands", h))
-            .transpose()?,
-        intake: json::read("intake", &row.intake)?,
-        shoes: json::read("shoes", &row.shoes)?,
-        saddle: json::read("saddle", &row.saddle)?,
-        follow_up: row.follow_up.as_deref().map(json::day).transpose()?,
-        base: json::read("setup", &row.base)?,
-        readings: session_readings(connection, &key).await?,
-        setups: setups_of(connection, &key, depth).await?,
-        now: row.now.as_deref().map(json::id).transpose()?,
-        looks: match depth {
-            Depth::Whole => looks::looks_of(connection, &key).await?,
-            Depth::Years => Vec::new(),
-        },
-        calibrations: looks::calibrations_of(connection, &key).await?,
-        trials: match depth {
-            Depth::Whole => trials::trials_of(connection, &key).await?,
-            Depth::Years => Vec::new(),
-        },
-        runs: runs::runs_of(connection, &key).await?,
-        disputes: disputes::disputes_of(connection, &key).await?,
-    };
+    let rows = [row];
+    let mut within = Within::of(connection, &rows, depth).await?;
     Ok(Versioned {
-        noun,
-        version: row.version,
+        noun: within.session(&rows[0])?,
+        version: rows[0].version,
     })
 }
 
-/// A bike's fits, the first one first.
+/// The fits of bikes, of all of them at once.
+pub(crate) struct Sessions {
+    rows: Grouped<SessionRow>,
+    within: Within,
+}
+
+impl Sessions {
+    /// A bike's fits, the first one first.
+    pub(crate) fn of(&mut self, bike: &str) -> Result<Vec<Session>, StoreError> {
+        let rows = self.rows.take(bike);
+        rows.iter().map(|row| self.within.session(row)).collect()
+    }
+}
+
 pub(crate) async fn sessions_of(
     connection: &mut SqliteConnection,
-    bike: Uuid,
+    bikes: &str,
     depth: Depth,
-) -> Result<Vec<Session>, StoreError> {
-    let key = bike.to_string();
-    let ids = sqlx::query_scalar!(
-        "SELECT id FROM sessions WHERE bike_id = ?1 ORDER BY number",
-        key
+) -> Result<Sessions, StoreError> {
+    let rows = sqlx::query_as!(
+        SessionRow,
+        "SELECT bike_id, id, number, day, state, station, conventions, effort, hands, intake, shoes, saddle, follow_up,
+         base, now, version FROM sessions WHERE bike_id IN (SELECT value FROM json_each(?1)) ORDER BY number",
+        bikes
     )
     .fetch_all(&mut *connection)
     .await?;
-    let mut sessions = Vec::with_capacity(ids.len());
-    for id in ids {
-        sessions.push(session(connection, json::id(&id)?, depth).await?.noun);
-    }
-    Ok(sessions)
+    Ok(Sessions {
+        within: Within::of(connection, &rows, depth).await?,
+        rows: Grouped::by(rows, |row| &row.bike_id),
+    })
 }

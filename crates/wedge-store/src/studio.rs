@@ -1,6 +1,6 @@
 //! How the studio works, and its frame library.
 
-use crate::{Store, StoreError, Versioned, json};
+use crate::{Store, StoreError, Unreadable, Versioned, json};
 use jiff::Timestamp;
 use sqlx::{Sqlite, Transaction};
 use uuid::Uuid;
@@ -10,7 +10,7 @@ impl Store {
     /// How the studio works; the house's way, at version 0, until it was chosen.
     pub async fn house(&self) -> Result<Versioned<House>, StoreError> {
         let row = sqlx::query!("SELECT house, version FROM studio WHERE only = 1")
-            .fetch_optional(&self.pool)
+            .fetch_optional(&self.pool())
             .await?;
         row.map_or_else(
             || {
@@ -21,11 +21,37 @@ impl Store {
             },
             |row| {
                 Ok(Versioned {
-                    noun: json::read("house", &row.house)?,
+                    // What does not read is named among what is unreadable; fits go on in the house's way.
+                    noun: json::read("house", &row.house).unwrap_or_default(),
                     version: row.version,
                 })
             },
         )
+    }
+
+    /// What of the studio's own does not read: how it works, or a frame of its library.
+    pub(crate) async fn unreadable_of_studio(&self) -> Result<Vec<Unreadable>, StoreError> {
+        let mut all = Vec::new();
+        let house = sqlx::query_scalar!("SELECT house FROM studio WHERE only = 1")
+            .fetch_optional(&self.pool())
+            .await?;
+        if let Some(Err(error)) = house.map(|house| json::read::<House>("house", &house)) {
+            all.push(Unreadable {
+                id: String::new(),
+                name: "How the studio works".to_owned(),
+                why: error.to_string(),
+            });
+        }
+        for row in self.frame_rows().await? {
+            if let Err(error) = row.read() {
+                all.push(Unreadable {
+                    id: String::new(),
+                    name: format!("The frame {}", row.name),
+                    why: error.to_string(),
+                });
+            }
+        }
+        Ok(all)
     }
 
     /// Chooses how the studio works, from the version it was read at.
@@ -45,20 +71,17 @@ impl Store {
 
     /// The frame library, by name.
     pub async fn frames(&self) -> Result<Vec<LibraryFrame>, StoreError> {
-        let rows =
-            sqlx::query!("SELECT id, name, kind, frame FROM frames ORDER BY name COLLATE NOCASE")
-                .fetch_all(&self.pool)
-                .await?;
-        rows.into_iter()
-            .map(|row| {
-                Ok(LibraryFrame {
-                    id: json::id(&row.id)?,
-                    name: row.name,
-                    kind: json::read_word("kind", &row.kind)?,
-                    frame: json::read("frame", &row.frame)?,
-                })
-            })
-            .collect()
+        let rows = self.frame_rows().await?;
+        Ok(rows.iter().filter_map(|row| row.read().ok()).collect())
+    }
+
+    async fn frame_rows(&self) -> Result<Vec<FrameRow>, StoreError> {
+        Ok(sqlx::query_as!(
+            FrameRow,
+            "SELECT id, name, kind, frame FROM frames ORDER BY name COLLATE NOCASE"
+        )
+        .fetch_all(&self.pool())
+        .await?)
     }
 
     /// Takes frames into the library: all of them or none. A name that is there already is a conflict.
@@ -86,6 +109,43 @@ impl Store {
         }
         Ok(())
     }
+}
+
+/// A frame of the library as its row holds it.
+struct FrameRow {
+    id: String,
+    name: String,
+    kind: String,
+    frame: String,
+}
+
+impl FrameRow {
+    fn read(&self) -> Result<LibraryFrame, StoreError> {
+        Ok(LibraryFrame {
+            id: json::id(&self.id)?,
+            name: self.name.clone(),
+            kind: json::read_word("kind", &self.kind)?,
+            frame: json::read("frame", &self.frame)?,
+        })
+    }
+}
+
+/// Whether the studio's way was chosen here.
+pub(crate) async fn is_chosen(tx: &mut Transaction<'static, Sqlite>) -> Result<bool, StoreError> {
+    let chosen = sqlx::query_scalar!("SELECT 1 AS one FROM studio WHERE only = 1")
+        .fetch_optional(&mut **tx)
+        .await?;
+    Ok(chosen.is_some())
+}
+
+/// The ids and names of the library's frames.
+pub(crate) async fn frame_names(
+    tx: &mut Transaction<'static, Sqlite>,
+) -> Result<Vec<(String, String)>, StoreError> {
+    let rows = sqlx::query!("SELECT id, name FROM frames")
+        .fetch_all(&mut **tx)
+        .await?;
+    Ok(rows.into_iter().map(|row| (row.id, row.name)).collect())
 }
 
 pub(crate) async fn put_house(

@@ -1,5 +1,6 @@
 //! Trials and what is written down about them. Append-only.
 
+use crate::many::{Grouped, keys};
 use crate::{Store, StoreError, fit, json};
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
@@ -36,7 +37,7 @@ impl Store {
     ) -> Result<i64, StoreError> {
         let mut tx = self.write().await?;
         let key = session.to_string();
-        let earlier = trials_of(&mut tx, &key).await?;
+        let earlier = trials_of(&mut tx, &keys([&key])).await?.of(&key)?;
         if earlier.iter().any(|t| t.id == trial.id) {
             return fit::version_of(&mut tx, session).await;
         }
@@ -76,7 +77,7 @@ impl Store {
     pub async fn session_of_trial(&self, trial: Uuid) -> Result<Uuid, StoreError> {
         let key = trial.to_string();
         let session = sqlx::query_scalar!("SELECT session_id FROM trials WHERE id = ?1", key)
-            .fetch_optional(&self.pool)
+            .fetch_optional(&self.pool())
             .await?
             .ok_or(StoreError::NotFound("trial"))?;
         json::id(&session)
@@ -88,7 +89,7 @@ impl Store {
         let session = self.session_of_trial(trial).await?;
         let mut tx = self.write().await?;
         let key = session.to_string();
-        let trials = trials_of(&mut tx, &key).await?;
+        let trials = trials_of(&mut tx, &keys([&key])).await?.of(&key)?;
         let on_record =
             (trials.iter().find(|t| t.id == trial)).ok_or(StoreError::NotFound("trial"))?;
         let is_last = trials.last().is_some_and(|last| last.id == trial);
@@ -173,56 +174,88 @@ pub(crate) async fn insert_entry(
     Ok(())
 }
 
-/// A session's trials in order, each with its entries.
-pub(crate) async fn trials_of(
-    connection: &mut SqliteConnection,
-    session: &str,
-) -> Result<Vec<Trial>, StoreError> {
-    let rows = sqlx::query!(
-        "SELECT id, number, tried_at, changes, effort, foreseen, before, after FROM trials
-         WHERE session_id = ?1 ORDER BY number",
-        session
-    )
-    .fetch_all(&mut *connection)
-    .await?;
-    let mut trials = Vec::with_capacity(rows.len());
-    for row in rows {
-        trials.push(Trial {
-            id: json::id(&row.id)?,
-            number: row.number,
-            tried_at: json::instant(&row.tried_at)?,
-            changes: json::read("changes", &row.changes)?,
-            effort: row
-                .effort
-                .as_deref()
-                .map(|e| json::read("effort", e))
-                .transpose()?,
-            foreseen: json::read("foresight", &row.foreseen)?,
-            before: json::id(&row.before)?,
-            after: json::id(&row.after)?,
-            entries: entries_of(connection, &row.id).await?,
-        });
-    }
-    Ok(trials)
+/// A trial as its row holds it.
+struct TrialRow {
+    session_id: String,
+    id: String,
+    number: i64,
+    tried_at: String,
+    changes: String,
+    effort: Option<String>,
+    foreseen: String,
+    before: String,
+    after: String,
 }
 
-async fn entries_of(
-    connection: &mut SqliteConnection,
-    trial: &str,
-) -> Result<Vec<Entry>, StoreError> {
-    let rows = sqlx::query!(
-        "SELECT id, at, body FROM entries WHERE trial_id = ?1 ORDER BY seq",
-        trial
-    )
-    .fetch_all(connection)
-    .await?;
-    rows.into_iter()
-        .map(|row| {
-            Ok(Entry {
+struct EntryRow {
+    trial_id: String,
+    id: String,
+    at: String,
+    body: String,
+}
+
+/// Trials of several sessions, and their entries.
+pub(crate) struct Trials {
+    rows: Grouped<TrialRow>,
+    entries: Grouped<EntryRow>,
+}
+
+impl Trials {
+    /// A session's trials in order, each with its entries.
+    pub(crate) fn of(&mut self, session: &str) -> Result<Vec<Trial>, StoreError> {
+        let rows = self.rows.take(session).into_iter();
+        rows.map(|row| {
+            let entries = self.entries.take(&row.id);
+            Ok(Trial {
                 id: json::id(&row.id)?,
-                at: json::instant(&row.at)?,
-                body: json::read("entry", &row.body)?,
+                number: row.number,
+                tried_at: json::instant(&row.tried_at)?,
+                changes: json::read("changes", &row.changes)?,
+                effort: row
+                    .effort
+                    .as_deref()
+                    .map(|e| json::read("effort", e))
+                    .transpose()?,
+                foreseen: json::read("foresight", &row.foreseen)?,
+                before: json::id(&row.before)?,
+                after: json::id(&row.after)?,
+                entries: entries.iter().map(entry).collect::<Result<_, _>>()?,
             })
         })
         .collect()
+    }
+}
+
+fn entry(row: &EntryRow) -> Result<Entry, StoreError> {
+    Ok(Entry {
+        id: json::id(&row.id)?,
+        at: json::instant(&row.at)?,
+        body: json::read("entry", &row.body)?,
+    })
+}
+
+pub(crate) async fn trials_of(
+    connection: &mut SqliteConnection,
+    sessions: &str,
+) -> Result<Trials, StoreError> {
+    let rows = sqlx::query_as!(
+        TrialRow,
+        "SELECT session_id, id, number, tried_at, changes, effort, foreseen, before, after FROM trials
+         WHERE session_id IN (SELECT value FROM json_each(?1)) ORDER BY number",
+        sessions
+    )
+    .fetch_all(&mut *connection)
+    .await?;
+    let ids = keys(rows.iter().map(|row| &row.id));
+    let entries = sqlx::query_as!(
+        EntryRow,
+        "SELECT trial_id, id, at, body FROM entries WHERE trial_id IN (SELECT value FROM json_each(?1)) ORDER BY seq",
+        ids
+    )
+    .fetch_all(connection)
+    .await?;
+    Ok(Trials {
+        rows: Grouped::by(rows, |row| &row.session_id),
+        entries: Grouped::by(entries, |row| &row.trial_id),
+    })
 }

@@ -113,6 +113,12 @@ export function HouseRules({ house, catalogue, put, take }: HouseRulesProps) {
             value={house.leads.landmark}
             onPick={(landmark) => landmark && save({ leads: { ...house.leads, landmark } })}
           />
+          <Choice<Leads["drop_ends"]>
+            label="Drop bars are rolled by"
+            options={catalogue.words.drop_ends}
+            value={house.leads.drop_ends}
+            onPick={(ends) => ends && save({ leads: { ...house.leads, drop_ends: ends } })}
+          />
         </chakra.section>
       </Flex>
       <Ranges house={house} catalogue={catalogue} put={put} take={take} />

@@ -43,6 +43,8 @@ macro_rules! decisions {
             $($(#[doc = $doc])+ pub $file: $school,)*
             /// From where on the knee the plumb line hangs.
             pub landmark: Landmark,
+            /// By which part of its drops a drop bar is rolled.
+            pub drop_ends: DropEnds,
         }
 
         impl Default for Leads {
@@ -52,6 +54,7 @@ macro_rules! decisions {
                 Self {
                     $($file: $school::$lead,)*
                     landmark: Landmark::Centre,
+                    drop_ends: DropEnds::Level,
                 }
             }
         }
@@ -80,7 +83,7 @@ pub use crank::{FrameLabel, Longest, alarms, longest, scale as crank_scale, sign
 pub use hands::{HandBrackets, HandOpinion, axes, hand_opinions, lean_ends};
 pub use ladder::{Ladder, Rung, RungState, Shim, Tried, ladders, shims};
 pub use lean::Lean;
-pub use levers::levers_and_sweep;
+pub use levers::{DropEnds, levers_and_sweep};
 pub use saddle::{Nose, Relief, SaddleNotes, YesNo, saddle_advice};
 pub use saddle_height::{crept_by_now, scale as height_scale};
 pub use setback::{

@@ -41,6 +41,8 @@ pub struct House {
     pub parts: Vec<Part>,
     /// What it judges by that is not the house's.
     pub judging: OwnJudging,
+    /// How many days' copies of the record are kept; none are made when nought.
+    pub copies: u8,
 }
 
 impl Default for House {
@@ -54,6 +56,7 @@ impl Default for House {
             walk: WALK.to_vec(),
             parts: Vec::new(),
             judging: OwnJudging::default(),
+            copies: 7,
         }
     }
 }
@@ -97,6 +100,12 @@ impl House {
             all.extend(part.refusals(&format!("/parts/{index}")));
         }
         all.extend(self.judging.refusals("/judging"));
+        if self.copies > MOST_COPIES {
+            all.push(Refusal::new(
+                "/copies",
+                format!("Up to {MOST_COPIES} copies are kept"),
+            ));
+        }
         all
     }
 
@@ -110,6 +119,8 @@ impl House {
     }
 }
 
+/// The most copies of the record that are kept.
+const MOST_COPIES: u8 = 60;
 /// The most lines of a parts box.
 const MOST_PARTS: usize = 2000;
 

@@ -34,8 +34,21 @@ const MOST_WORDS: usize = 2000;
 /// What is wrong with a name: it has something in it, and is no novel.
 pub fn refuse_name(name: &str, at: &str) -> Option<Refusal> {
     let letters = name.trim().chars().count();
-    (!(1..=MOST_LETTERS).contains(&letters))
-        .then(|| Refusal::new(at, format!("A name has 1 to {MOST_LETTERS} characters")))
+    if !(1..=MOST_LETTERS).contains(&letters) {
+        let words = format!("A name has 1 to {MOST_LETTERS} characters");
+        return Some(Refusal::new(at, words));
+    }
+    (name.chars().any(char::is_control))
+        .then(|| Refusal::new(at, "A name is of letters, on one line"))
+}
+
+/// The most fits of a bike, and trials of a fit.
+const MOST_NUMBERED: i64 = 100_000;
+
+/// What is wrong with the how-manieth something is.
+fn refuse_number(number: i64, at: &str) -> Option<Refusal> {
+    (!(1..=MOST_NUMBERED).contains(&number))
+        .then(|| Refusal::new(at, format!("A number is 1 to {MOST_NUMBERED}")))
 }
 
 /// What is wrong with words written down: they are no novel.

@@ -2,6 +2,7 @@
 
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
+use std::collections::HashMap;
 use uuid::Uuid;
 use wedge_core::measure::{
     Convention, Method, Quantity, Reading, Refusal, SitReference, of_one_visit,
@@ -126,20 +127,34 @@ pub fn in_one_visit(one: Timestamp, other: Timestamp) -> bool {
     of_one_visit(one.duration_since(other).abs().as_secs_f64() / 3600.0)
 }
 
+/// When each of these was taken, as far as their order allows: what was taken down before something else was not taken
+/// after it, whatever the clock said by then.
+pub(crate) fn in_order(times: impl DoubleEndedIterator<Item = Timestamp>) -> Vec<Timestamp> {
+    let mut latest = Timestamp::MAX;
+    let mut all: Vec<Timestamp> = times
+        .rev()
+        .map(|time| {
+            latest = latest.min(time);
+            latest
+        })
+        .collect();
+    all.reverse();
+    all
+}
+
 /// The readings of the body that count, those of one visit together: of each measure and side the latest visit's,
-/// without what was set aside.
+/// without what was set aside. The latest is the one taken down last, whatever the clock said.
 pub fn taken(readings: &[ReadingRecord]) -> Vec<(Taken, Vec<Uuid>)> {
-    let counts = |r: &&ReadingRecord| r.set_aside_at.is_none();
     let key = |r: &ReadingRecord| (r.reading.quantity, r.reading.side);
+    let counting = || readings.iter().filter(|r| r.set_aside_at.is_none());
+    let mut latest: HashMap<_, Timestamp> = HashMap::new();
+    for record in counting() {
+        latest.insert(key(record), record.taken_at);
+    }
     let mut all: Vec<(Taken, Vec<Uuid>)> = Vec::new();
-    for record in readings.iter().filter(counts) {
-        let latest = readings
-            .iter()
-            .filter(counts)
-            .filter(|r| key(r) == key(record))
-            .map(|r| r.taken_at)
-            .max();
-        if !latest.is_some_and(|latest| in_one_visit(latest, record.taken_at)) {
+    for record in counting() {
+        let visit = latest.get(&key(record));
+        if !visit.is_some_and(|latest| in_one_visit(*latest, record.taken_at)) {
             continue;
         }
         let (quantity, side) = key(record);

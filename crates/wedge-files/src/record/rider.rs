@@ -1,5 +1,6 @@
 //! A rider with everything on record.
 
+use super::reading::in_order;
 use super::{Bike, CalibrationRecord, ReadingRecord, Session, body_of};
 use jiff::Timestamp;
 use jiff::civil::Date;
@@ -69,10 +70,20 @@ impl Rider {
         let until = session.finished_by();
         self.bikes
             .iter()
-            .flat_map(|bike| &bike.sessions)
-            .flat_map(|session| &session.calibrations)
-            .filter(|record| until.is_none_or(|until| record.at <= until))
-            .max_by_key(|record| record.at)
+            .filter_map(|bike| {
+                let all = bike
+                    .sessions
+                    .iter()
+                    .flat_map(|session| &session.calibrations);
+                let times = in_order(all.clone().map(|record| record.at));
+                let known = all
+                    .zip(times)
+                    .filter(|(_, at)| until.is_none_or(|until| *at <= until));
+                // Of one bike the one written down last, whatever the clock said.
+                known.last()
+            })
+            .max_by_key(|(_, at)| *at)
+            .map(|(record, _)| record)
     }
 
     /// What the rider came with last, on whatever bike.
@@ -88,11 +99,10 @@ impl Rider {
     /// when nothing was measured before it.
     pub fn measured_for(&self, session: &Session) -> Option<rider::Rider> {
         let until = session.finished_by();
-        let then: Vec<ReadingRecord> = self
-            .readings
-            .iter()
-            .filter(|r| until.is_none_or(|until| r.taken_at <= until))
-            .cloned()
+        let times = in_order(self.readings.iter().map(|r| r.taken_at));
+        let then: Vec<ReadingRecord> = (self.readings.iter().zip(times))
+            .filter(|(_, at)| until.is_none_or(|until| *at <= until))
+            .map(|(record, _)| record.clone())
             .collect();
         body_of(&then).or_else(|| self.measured())
     }

@@ -2,7 +2,7 @@
 
 use super::{
     CalibrationRecord, Dispute, Disputed, LookBody, LookEntry, LookSeen, ReadingRecord, RunRecord,
-    SetupRecord, Trial, in_one_visit, refuse_effort,
+    SetupRecord, Trial, in_one_visit, refuse_effort, refuse_number,
 };
 use jiff::Timestamp;
 use jiff::civil::Date;
@@ -95,6 +95,16 @@ impl Session {
     /// setup that is not there.
     pub fn refusals(&self, at: &str) -> Vec<Refusal> {
         let mut all = self.conventions.refusals(&format!("{at}/conventions"));
+        all.extend(refuse_number(self.number, &format!("{at}/number")));
+        let mut last = 0;
+        for (index, trial) in self.trials.iter().enumerate() {
+            let at = format!("{at}/trials/{index}/number");
+            all.extend(refuse_number(trial.number, &at));
+            if trial.number <= last {
+                all.push(Refusal::new(at, "Trials are numbered in their order"));
+            }
+            last = trial.number;
+        }
         all.extend(self.base.refusals(&format!("{at}/base")));
         all.extend(self.intake.refusals(&format!("{at}/intake")));
         all.extend(refuse_effort(self.effort, at));
@@ -225,6 +235,11 @@ impl Session {
         if self.state == SessionState::Open {
             return None;
         }
+        self.written().max()
+    }
+
+    /// When everything that settles something was written down.
+    fn written(&self) -> impl Iterator<Item = Timestamp> {
         let entries = self
             .trials
             .iter()
@@ -238,7 +253,20 @@ impl Session {
             .chain(looks)
             .chain(calibrations)
             .chain(runs)
-            .max()
+    }
+
+    /// The time of what is written down now: never before what stands here already, whatever became of the clock.
+    pub fn no_earlier(&self, now: Timestamp) -> Timestamp {
+        let tried = self.trials.iter().map(|t| t.tried_at);
+        let begun = self.runs.iter().map(|r| r.started_at);
+        let called = self.runs.iter().flat_map(|r| r.calls.iter().map(|c| c.at));
+        let disputed = self.disputes.iter().map(|d| d.at);
+        let all = tried
+            .chain(begun)
+            .chain(called)
+            .chain(disputed)
+            .chain(self.written());
+        all.max().map_or(now, |last| now.max(last))
     }
 
     /// Everything seen, look by look, for calibration: what was seen of a setup in one visit with the hands in a place,

@@ -19,8 +19,8 @@ use wedge_core::measure::{
 use wedge_core::position::{Landmark, Range, ranges};
 use wedge_core::rule::Provenance;
 use wedge_core::school::{
-    CleatSchool, CrankSchool, FrameLabel, HandSchool, HeightSchool, Nose, Relief, SetbackSchool,
-    ShoeWidth, Stiffness, YesNo,
+    CleatSchool, CrankSchool, DropEnds, FrameLabel, HandSchool, HeightSchool, Nose, Relief,
+    SetbackSchool, ShoeWidth, Stiffness, YesNo,
 };
 use wedge_core::trial::{BalanceVariant, Protocol, Sure};
 use wedge_core::work::{FrontStep, Station, StationSpec};
@@ -172,6 +172,7 @@ pub(crate) struct Words {
     setback_school: Vec<Word>,
     hand_school: Vec<Word>,
     landmark: Vec<Word>,
+    drop_ends: Vec<Word>,
     relief: Vec<Word>,
     nose: Vec<Word>,
     yes_no: Vec<Word>,
@@ -247,6 +248,7 @@ impl Words {
             setback_school: words_of!(SetbackSchool),
             hand_school: words_of!(HandSchool),
             landmark: words_of!(Landmark),
+            drop_ends: words_of!(DropEnds),
             relief: words_of!(Relief),
             nose: words_of!(Nose),
             yes_no: words_of!(YesNo),

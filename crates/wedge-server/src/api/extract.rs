@@ -4,16 +4,21 @@ use crate::Problem;
 use actix_web::dev::Payload;
 use actix_web::http::header::ContentType;
 use actix_web::http::{StatusCode, header};
+use actix_web::rt::time::timeout;
 use actix_web::{FromRequest, HttpRequest, HttpResponse, HttpResponseBuilder, web};
 use serde::de::DeserializeOwned;
 use serde::{Deserialize, Deserializer, Serialize};
 use std::future::{Future, Ready, ready};
 use std::pin::Pin;
+use std::time::Duration;
 use wedge_core::measure::Refusal;
 use wedge_files::{refuse_name, refuse_words};
 
 /// The largest body accepted, but for files.
 const MOST_BYTES: usize = 256 * 1024;
+
+/// How long a body may take to come in.
+const PATIENCE: Duration = Duration::from_secs(20);
 
 /// A JSON body as it came.
 pub(crate) struct Raw(pub(crate) web::Bytes);
@@ -37,11 +42,10 @@ impl FromRequest for Raw {
                 ));
             }
             let broken = |_| Problem::new(StatusCode::BAD_REQUEST, "The request broke off");
-            let bytes = payload
+            let sent = payload.await.map_err(broken)?;
+            let bytes = timeout(PATIENCE, sent.to_bytes_limited(MOST_BYTES))
                 .await
-                .map_err(broken)?
-                .to_bytes_limited(MOST_BYTES)
-                .await
+                .map_err(|_| Problem::slow())?
                 .map_err(|_| {
                     Problem::new(
                         StatusCode::PAYLOAD_TOO_LARGE,
@@ -101,9 +105,7 @@ pub(crate) fn versioned_json(body: Vec<u8>, version: i64) -> HttpResponse {
 
 fn tagged(version: i64) -> HttpResponseBuilder {
     let mut answer = HttpResponse::Ok();
-    answer
-        .insert_header((header::ETAG, format!("\"{version}\"")))
-        .insert_header((header::CACHE_CONTROL, "no-store"));
+    answer.insert_header((header::ETAG, format!("\"{version}\"")));
     answer
 }
 

@@ -69,15 +69,15 @@ pub(crate) async fn disagree(
     id: web::Path<Uuid>,
     Body(new): Body<NewDispute>,
 ) -> Result<HttpResponse, Problem> {
+    let bench = bench(&store, *id).await?;
     let dispute = Dispute {
         id: new.id,
-        at: Timestamp::now(),
+        at: bench.session.no_earlier(Timestamp::now()),
         about: new.about,
         told: new.told,
         reason: new.reason,
     };
     accept(dispute.refusals(""))?;
-    let bench = bench(&store, *id).await?;
     bench.go_on()?;
     bench.may_dispute(&dispute)?;
     store.add_dispute(*id, &dispute).await?;
@@ -155,19 +155,22 @@ pub(crate) async fn score(
     scored: web::Data<Scored>,
 ) -> Result<web::Json<Vec<AxisScore>>, Problem> {
     let house = store.house().await?.noun;
-    let riders = store.all_riders().await?;
-    let all = web::block(move || {
-        let all: Vec<Claim> = (riders.iter())
-            .flat_map(|rider| scored.of(rider, &house))
-            .collect();
-        scores(&all)
-    })
-    .await
-    .map_err(|_| {
-        Problem::new(
-            StatusCode::INTERNAL_SERVER_ERROR,
-            "The score was not worked out; try again",
-        )
-    })?;
-    Ok(web::Json(all))
+    let mut all: Vec<Claim> = Vec::new();
+    // So many riders at once, never all of them: there may be thousands. One that does not read claimed nothing.
+    for ids in store.rider_ids().await?.chunks(Store::AT_ONCE) {
+        let riders = store.riders_of(ids).await?;
+        let (scored, house) = (scored.clone(), house.clone());
+        let claims = web::block(move || {
+            let riders = riders.iter().filter_map(|rider| rider.as_ref().ok());
+            let claims = riders.flat_map(|rider| scored.of(rider, &house));
+            claims.collect::<Vec<Claim>>()
+        });
+        all.extend(claims.await.map_err(|_| {
+            Problem::new(
+                StatusCode::INTERNAL_SERVER_ERROR,
+                "The score was not worked out; try again",
+            )
+        })?);
+    }
+    Ok(web::Json(scores(&all)))
 }

@@ -39,7 +39,8 @@ pub(crate) async fn add(
     Body(new): Body<NewLook>,
 ) -> Result<HttpResponse, Problem> {
     let bench = bench(&store, *id).await?;
-    let look = bench.looked(new.id, Timestamp::now(), new.hands, new.body)?;
+    let now = bench.session.no_earlier(Timestamp::now());
+    let look = bench.looked(new.id, now, new.hands, new.body)?;
     store.add_look(*id, &look).await?;
     view(&store, *id).await
 }
@@ -70,15 +71,11 @@ pub(crate) async fn calibrate(
     IfMatch(at): IfMatch,
     Body(new): Body<NewCalibration>,
 ) -> Result<HttpResponse, Problem> {
-    let calibration = if new.on {
-        Some(bench(&store, *id).await?.fitted()?)
-    } else {
-        None
-    };
+    let bench = bench(&store, *id).await?;
     let record = CalibrationRecord {
         id: new.id,
-        at: Timestamp::now(),
-        calibration,
+        at: bench.session.no_earlier(Timestamp::now()),
+        calibration: new.on.then(|| bench.fitted()).transpose()?,
     };
     store.add_calibration(*id, &record, at).await?;
     view(&store, *id).await

@@ -14,6 +14,7 @@ mod intake;
 mod judge;
 mod load;
 mod looks;
+mod record;
 mod riders;
 mod rules;
 mod runs;
@@ -23,9 +24,13 @@ mod studio;
 mod trials;
 mod typed;
 
+pub use files::{Export, Imported, take_in};
+pub(crate) use record::megabytes;
+
 use crate::Problem;
 use actix_web::http::StatusCode;
 use actix_web::web::{self, PathConfig, QueryConfig, ServiceConfig};
+use serde_json::{Value, json};
 use utoipa::OpenApi;
 
 /// Every route, once: what is served is what is described.
@@ -89,9 +94,14 @@ routes! {
     runs::setting,
     rules::read,
     files::export,
+    files::export_raw,
     files::export_studio,
     files::import,
     files::import_demo,
+    record::read,
+    record::set_aside,
+    record::save_copy,
+    record::restore,
     studio::read,
     studio::save,
     studio::export_frames,
@@ -117,9 +127,57 @@ pub fn openapi_json() -> serde_json::Result<String> {
     for (path, methods) in paths {
         for (method, operation) in methods.as_object_mut().into_iter().flatten() {
             operation["operationId"] = format!("{method} {path}").into();
+            describe_refusals(method, operation);
         }
     }
     serde_json::to_string_pretty(&api).map(|text| text + "\n")
+}
+
+/// What any route of its kind may answer besides what it says itself, in one place: the door, the body, the version, the
+/// record and the disk refuse for all of them alike.
+fn describe_refusals(method: &str, operation: &mut Value) {
+    let parameters = operation["parameters"].as_array().into_iter().flatten();
+    let mut of_kind = vec![StatusCode::FORBIDDEN, StatusCode::INTERNAL_SERVER_ERROR];
+    for parameter in parameters {
+        match parameter["in"].as_str() {
+            Some("path") => of_kind.push(StatusCode::NOT_FOUND),
+            Some("query") => of_kind.push(StatusCode::BAD_REQUEST),
+            Some("header") => {
+                of_kind.extend([
+                    StatusCode::PRECONDITION_REQUIRED,
+                    StatusCode::PRECONDITION_FAILED,
+                ]);
+            }
+            _ => {}
+        }
+    }
+    if operation.get("requestBody").is_some() {
+        of_kind.extend([
+            StatusCode::BAD_REQUEST,
+            StatusCode::REQUEST_TIMEOUT,
+            StatusCode::PAYLOAD_TOO_LARGE,
+            StatusCode::UNSUPPORTED_MEDIA_TYPE,
+            StatusCode::UNPROCESSABLE_ENTITY,
+        ]);
+    }
+    of_kind.push(StatusCode::SERVICE_UNAVAILABLE);
+    if method != "get" {
+        of_kind.extend([StatusCode::CONFLICT, StatusCode::INSUFFICIENT_STORAGE]);
+    }
+    for status in of_kind {
+        operation["responses"][status.as_str()] = json!({});
+    }
+    let problem = json!({ "schema": { "$ref": "#/components/schemas/Problem" } });
+    let responses = operation["responses"].as_object_mut().into_iter().flatten();
+    for (status, response) in responses {
+        let status = status.parse().unwrap_or(StatusCode::OK);
+        if !status.is_success() {
+            *response = json!({
+                "description": status.canonical_reason().unwrap_or_default(),
+                "content": { "application/problem+json": problem },
+            });
+        }
+    }
 }
 
 pub(crate) fn routes(config: &mut ServiceConfig) {

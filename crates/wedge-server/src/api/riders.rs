@@ -60,14 +60,20 @@ pub(crate) struct OpenFitLine {
 
 /// The most riders one list shows; finding narrows it.
 const MOST: i64 = 200;
+/// The most letters that are looked for: a name has no more.
+const MOST_LETTERS: usize = 200;
 
 /// Riders, open fits first.
-#[utoipa::path(context_path = "/api", tag = "riders", params(Find), responses((status = 200, body = Vec<RiderLine>)))]
+#[utoipa::path(context_path = "/api", tag = "riders", params(Find), responses((status = 200, body = Vec<RiderLine>), (status = 422, body = Problem)))]
 #[get("/riders")]
 pub(crate) async fn list(
     store: web::Data<Store>,
     query: web::Query<Find>,
 ) -> Result<web::Json<Vec<RiderLine>>, Problem> {
+    if query.find.chars().count() > MOST_LETTERS {
+        let words = format!("Look for up to {MOST_LETTERS} letters");
+        return Err(Problem::field("/find", words));
+    }
     let riders = store
         .riders(query.find.trim(), query.archived, MOST)
         .await?;
@@ -75,7 +81,7 @@ pub(crate) async fn list(
     let mut lines = Vec::with_capacity(riders.len());
     for rider in riders {
         let open = match rider.open {
-            Some(open) => Some(open_fit(&store, open).await?),
+            Some(open) => open_fit(&store, open).await?,
             None => None,
         };
         lines.push(RiderLine {
@@ -91,19 +97,23 @@ pub(crate) async fn list(
     Ok(web::Json(lines))
 }
 
-async fn open_fit(store: &Store, open: OpenFit) -> Result<OpenFitLine, Problem> {
-    let bench = bench(store, open.session_id).await?;
+/// The fit as the room shows it; none of a rider whose record does not read, or who was deleted just now.
+async fn open_fit(store: &Store, open: OpenFit) -> Result<Option<OpenFitLine>, Problem> {
+    let bench = match bench(store, open.session_id).await {
+        Err(problem) if problem.is_of_one() => return Ok(None),
+        bench => bench?,
+    };
     // A fit that cannot be drawn is still a fit.
     let position = bench.position().ok();
     let words = bench.session.trials.iter().rev().find_map(Trial::words);
-    Ok(OpenFitLine {
+    Ok(Some(OpenFitLine {
         session_id: open.session_id,
         bike: open.bike,
         station: open.station,
         number: open.number,
         words: words.map(str::to_owned),
         position,
-    })
+    }))
 }
 
 /// A new rider.
@@ -264,7 +274,7 @@ pub(crate) async fn edit(
 #[utoipa::path(
     context_path = "/api", tag = "riders",
     params(("If-Match" = String, Header, description = "The version it was read at")),
-    responses((status = 204), (status = 404, body = Problem), (status = 412, body = Problem))
+    responses((status = 200, body = RiderGone), (status = 404, body = Problem), (status = 412, body = Problem))
 )]
 #[delete("/riders/{id}")]
 pub(crate) async fn delete(
@@ -272,8 +282,31 @@ pub(crate) async fn delete(
     id: web::Path<Uuid>,
     IfMatch(at): IfMatch,
 ) -> Result<HttpResponse, Problem> {
-    store.delete_rider(*id, at).await?;
-    Ok(HttpResponse::NoContent().finish())
+    let deleted = store.delete_rider(*id, at).await?;
+    let mut words = vec!["Deleted.".to_owned()];
+    if !deleted.log_emptied {
+        words.push(
+            "Somebody else is reading the record: a copy may remain in its log until they and Wedge close.".to_owned(),
+        );
+    }
+    if deleted.copies > 0 {
+        words.push(format!(
+            "The {} kept copies of the record may still hold the rider: each goes when a newer one takes its place, or \
+             delete them in {}.",
+            deleted.copies,
+            store.copies_folder().display()
+        ));
+    }
+    Ok(HttpResponse::Ok().json(RiderGone {
+        words: words.join(" "),
+    }))
+}
+
+/// A rider that is no more.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct RiderGone {
+    /// What is gone and what is left.
+    words: String,
 }
 
 /// A reading to append.

@@ -64,7 +64,8 @@ pub(crate) async fn begin(
     Body(new): Body<NewRun>,
 ) -> Result<web::Json<RunView>, Problem> {
     let bench = bench(&store, *id).await?;
-    let run = bench.begin_run(new.id, Timestamp::now(), new.plan)?;
+    let now = bench.session.no_earlier(Timestamp::now());
+    let run = bench.begin_run(new.id, now, new.plan)?;
     let order: Vec<bool> = (0..run.plan.hides()).map(|_| rand::random()).collect();
     store.begin_run(*id, &run, &order).await?;
     read_view(&store, new.id).await

@@ -1,9 +1,8 @@
 //! The studio: how it works, chosen once, and its frame library.
 
 use super::extract::{Body, IfMatch, accept, versioned};
-use super::files::text_of;
+use super::files::{attached, text_of};
 use crate::Problem;
-use actix_web::http::header;
 use actix_web::{HttpResponse, delete, get, post, put, web};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -13,6 +12,9 @@ use wedge_core::bike::{ComputedFrame, Part, TapedFrame};
 use wedge_core::units::Degrees;
 use wedge_files::{House, LibraryFrame, read_frames, read_parts, write_frames, write_parts};
 use wedge_store::Store;
+
+/// What a table is.
+const CSV: &str = "text/csv; charset=utf-8";
 
 /// The studio.
 #[derive(Serialize, ToSchema)]
@@ -62,14 +64,7 @@ pub(crate) async fn save(
 #[utoipa::path(context_path = "/api", tag = "studio", responses((status = 200, body = String, content_type = "text/csv")))]
 #[get("/frames/file")]
 pub(crate) async fn export_frames(store: web::Data<Store>) -> Result<HttpResponse, Problem> {
-    Ok(HttpResponse::Ok()
-        .content_type("text/csv; charset=utf-8")
-        .insert_header((
-            header::CONTENT_DISPOSITION,
-            "attachment; filename=\"frames.csv\"",
-        ))
-        .insert_header((header::CACHE_CONTROL, "no-store"))
-        .body(write_frames(&store.frames().await?)?))
+    Ok(attached("frames.csv", CSV).body(write_frames(&store.frames().await?)?))
 }
 
 /// Takes frames in from CSV: all of the file or nothing. What is wrong is named by line and column; a name that is in
@@ -93,14 +88,7 @@ pub(crate) async fn import_frames(
 #[utoipa::path(context_path = "/api", tag = "studio", responses((status = 200, body = String, content_type = "text/csv")))]
 #[get("/parts/file")]
 pub(crate) async fn export_parts(store: web::Data<Store>) -> Result<HttpResponse, Problem> {
-    Ok(HttpResponse::Ok()
-        .content_type("text/csv; charset=utf-8")
-        .insert_header((
-            header::CONTENT_DISPOSITION,
-            "attachment; filename=\"parts.csv\"",
-        ))
-        .insert_header((header::CACHE_CONTROL, "no-store"))
-        .body(write_parts(&store.house().await?.noun.parts)?))
+    Ok(attached("parts.csv", CSV).body(write_parts(&store.house().await?.noun.parts)?))
 }
 
 /// Reads a parts box from CSV, without keeping it: every bad line is named with its column.

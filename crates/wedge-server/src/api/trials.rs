@@ -53,7 +53,7 @@ pub(crate) async fn begin(
     }
     let before = bench.on_the_bench("the first trial")?;
     let tried = bench.tried_out(&start.changes, start.insist)?;
-    let now = Timestamp::now();
+    let now = bench.session.no_earlier(Timestamp::now());
     let why = start.why.trim();
     let entries = (!why.is_empty()).then(|| Entry {
         id: Uuid::now_v7(),

@@ -50,6 +50,8 @@ enum Command {
     Import(record::Import),
     /// Write a whole copy of the record into a new file, also while Wedge is open
     Backup(record::Backup),
+    /// Put a copy in the record's place, while no Wedge is open; the record is kept beside it under a dated name
+    Restore(record::Restore),
     /// Print a shell's completions for this command
     Completions {
         /// Which shell
@@ -105,6 +107,7 @@ impl Cli {
             Command::Export(export) => record::export(&export).await,
             Command::Import(import) => record::import(&import).await,
             Command::Backup(backup) => record::backup(&backup).await,
+            Command::Restore(restore) => record::restore(&restore).await,
             Command::Completions { shell } => {
                 let mut script = Vec::new();
                 clap_complete::generate(shell, &mut Self::command(), "wedge", &mut script);

@@ -1,14 +1,15 @@
-//! `wedge export`, `wedge import` and `wedge backup`.
+//! `wedge export`, `wedge import`, `wedge backup` and `wedge restore`.
 
-use super::{Data, say, text_of};
+use super::{Data, say};
 use anyhow::Context;
 use clap::Args;
-use jiff::Timestamp;
-use std::io::Write;
+use std::fs::File;
+use std::io::{self, BufWriter, Seek, Write};
 use std::path::{Path, PathBuf};
 use tempfile::NamedTempFile;
 use uuid::Uuid;
-use wedge_files::{Rider, RiderFile, StudioFile, as_wanted, read_studio};
+use wedge_files::RiderFile;
+use wedge_server::api::{Export as StudioExport, take_in};
 use wedge_store::Store;
 
 #[derive(Args)]
@@ -41,6 +42,14 @@ pub(super) struct Backup {
     data: Data,
 }
 
+#[derive(Args)]
+pub(super) struct Restore {
+    /// The copy to put in the record's place
+    copy: PathBuf,
+    #[command(flatten)]
+    data: Data,
+}
+
 /// A record that must be there already: reading from one nobody made is a mistyped name.
 async fn existing(data: &Data) -> anyhow::Result<Store> {
     let file = data.file()?;
@@ -55,39 +64,77 @@ async fn existing(data: &Data) -> anyhow::Result<Store> {
 
 pub(super) async fn export(export: &Export) -> anyhow::Result<()> {
     let store = existing(&export.data).await?;
-    let riders = store.all_riders().await?;
-    let house = store.house().await?;
-    let frames = store.frames().await?;
-    store.close().await;
-    let text = match &export.rider {
-        Some(wanted) => RiderFile::new(one(riders, wanted)?).write()?,
-        None => StudioFile {
-            house: (house.version > 0).then_some(house.noun),
-            frames,
-            ..StudioFile::new(riders)
+    let done = match (&export.output, &export.rider) {
+        (None, rider) => write_into(&store, rider.as_deref(), &mut Out).await,
+        (Some(file), rider) => {
+            let mut new = new_file(file)?;
+            let mut out = BufWriter::new(&mut new);
+            let written = write_into(&store, rider.as_deref(), &mut out).await;
+            drop(out);
+            written.and_then(|()| named(new, file))
         }
-        .write()?,
     };
-    match &export.output {
-        None => say(&text),
-        Some(file) => write_new(file, &text),
+    store.close().await;
+    done
+}
+
+/// Writes a rider, or the whole studio rider by rider.
+async fn write_into(
+    store: &Store,
+    rider: Option<&str>,
+    out: &mut impl Write,
+) -> anyhow::Result<()> {
+    if let Some(wanted) = rider {
+        let rider = store.rider(one(store, wanted).await?).await?.noun;
+        out.write_all(RiderFile::new(rider).write()?.as_bytes())?;
+    } else {
+        let mut studio = StudioExport::begin(store).await?;
+        out.write_all(studio.first()?.as_bytes())?;
+        while let Some(text) = studio.next().await? {
+            out.write_all(text.as_bytes())?;
+        }
+        for rider in studio.unreadable() {
+            eprintln!(
+                "wedge: {} does not read and is in the file as stored: {}",
+                rider.name, rider.why
+            );
+        }
+    }
+    out.flush()?;
+    Ok(())
+}
+
+/// Standard output. A reader that has seen enough is no failure.
+struct Out;
+
+impl Write for Out {
+    fn write(&mut self, bytes: &[u8]) -> io::Result<usize> {
+        match io::stdout().lock().write(bytes) {
+            Err(error) if error.kind() == io::ErrorKind::BrokenPipe => Ok(bytes.len()),
+            written => written,
+        }
+    }
+
+    fn flush(&mut self) -> io::Result<()> {
+        match io::stdout().lock().flush() {
+            Err(error) if error.kind() != io::ErrorKind::BrokenPipe => Err(error),
+            _ => Ok(()),
+        }
     }
 }
 
 /// The rider meant by a name or an id.
-fn one(riders: Vec<Rider>, wanted: &str) -> anyhow::Result<Rider> {
-    let mut meant: Vec<Rider> = riders
+async fn one(store: &Store, wanted: &str) -> anyhow::Result<Uuid> {
+    let all = store.riders("", true, i64::MAX).await?;
+    let mut meant: Vec<Uuid> = all
         .into_iter()
         .filter(|r| r.id.to_string() == wanted || r.name.to_lowercase() == wanted.to_lowercase())
+        .map(|rider| rider.id)
         .collect();
     match (meant.pop(), meant.is_empty()) {
         (Some(rider), true) => Ok(rider),
         (Some(rider), false) => {
-            let ids: Vec<String> = meant
-                .iter()
-                .chain([&rider])
-                .map(|r| r.id.to_string())
-                .collect();
+            let ids: Vec<String> = meant.iter().chain([&rider]).map(Uuid::to_string).collect();
             anyhow::bail!(
                 "several riders are called {wanted}: name one by id, {}",
                 ids.join(" or ")
@@ -97,12 +144,16 @@ fn one(riders: Vec<Rider>, wanted: &str) -> anyhow::Result<Rider> {
     }
 }
 
-/// Writes a file that was not there: all of it or nothing, and readable by its owner only, since it holds health data.
-fn write_new(file: &Path, text: &str) -> anyhow::Result<()> {
+/// A file that is to get its name once it is whole, readable by its owner only, since it holds health data.
+fn new_file(file: &Path) -> anyhow::Result<NamedTempFile> {
     let folder = file.parent().filter(|folder| *folder != Path::new(""));
+    NamedTempFile::new_in(folder.unwrap_or(Path::new(".")))
+        .with_context(|| format!("cannot write {}", file.display()))
+}
+
+/// Gives it its name, which must be new.
+fn named(new: NamedTempFile, file: &Path) -> anyhow::Result<()> {
     let written = || {
-        let mut new = NamedTempFile::new_in(folder.unwrap_or(Path::new(".")))?;
-        new.write_all(text.as_bytes())?;
         new.as_file().sync_all()?;
         new.persist_noclobber(file).map_err(|refused| refused.error)
     };
@@ -112,20 +163,47 @@ fn write_new(file: &Path, text: &str) -> anyhow::Result<()> {
 
 pub(super) async fn import(import: &Import) -> anyhow::Result<()> {
     let name = import.file.display();
-    let mut studio =
-        read_studio(&text_of(&import.file)?).with_context(|| format!("{name} is not taken in"))?;
-    studio.riders = as_wanted(studio.riders, import.as_copy, Uuid::now_v7);
-    let file = import.data.ready()?;
-    let store = Store::open(&file).await?;
-    let taken = store.import_studio(&studio, Timestamp::now()).await;
+    let unread = || format!("cannot read {name}");
+    let file = if import.file == Path::new("-") {
+        let mut sent = tempfile::tempfile()?;
+        io::copy(&mut io::stdin().lock(), &mut sent).context("cannot read standard input")?;
+        sent.rewind()?;
+        sent
+    } else {
+        File::open(&import.file).with_context(unread)?
+    };
+    let store = Store::open(&import.data.ready()?).await?;
+    let taken = take_in(&store, file, import.as_copy).await;
     store.close().await;
-    taken.with_context(|| format!("{name} is not taken in (--as-copy takes it in beside)"))?;
-    let lines: Vec<String> = studio
-        .riders
-        .iter()
-        .map(|rider| format!("{} {}", rider.id, rider.name))
+    let taken = taken.map_err(|problem| {
+        let beside = if problem.status == 409 {
+            " (--as-copy takes it in beside)"
+        } else {
+            ""
+        };
+        anyhow::anyhow!("{name} is not taken in{beside}: {problem}")
+    })?;
+    for left in taken.left() {
+        eprintln!(
+            "wedge: {left} is not in: the file says the record did not read where it was written"
+        );
+    }
+    let lines: Vec<String> = (taken.riders())
+        .map(|(id, name)| format!("{id} {name}\n"))
         .collect();
-    say(&(lines.join("\n") + "\n"))
+    say(&lines.concat())
+}
+
+pub(super) async fn restore(restore: &Restore) -> anyhow::Result<()> {
+    let file = restore.data.ready()?;
+    match Store::restore_closed(&restore.copy, &file).await? {
+        Some(kept) => say(&format!(
+            "{} is in place. What was on record before is kept as {}\n",
+            restore.copy.display(),
+            kept.display()
+        )),
+        None => say(&format!("{} is in place.\n", restore.copy.display())),
+    }
 }
 
 pub(super) async fn backup(backup: &Backup) -> anyhow::Result<()> {

@@ -296,9 +296,17 @@ async fn the_studio_chooses_once_and_a_first_fit_follows() {
         "saddle_height_seat_tube"
     );
     assert_eq!(view["walk"], house["walk"]);
+    let bars = format!("{}/bars", path(&view));
+    let small = server.get(&bars).await["small"].to_string();
+    assert!(small.contains("Lower part of the drops level"), "{small}");
+    house["leads"]["drop_ends"] = json!("plumb");
+    let (status, saved) = put(&server, "/api/studio", Some(1), &house).await;
+    assert_eq!(status, StatusCode::OK, "{saved}");
+    let small = server.get(&bars).await["small"].to_string();
+    assert!(small.contains("Upright ends plumb"), "{small}");
 
     house["walk"].as_array_mut().unwrap().pop();
-    let (status, problem) = put(&server, "/api/studio", Some(1), &house).await;
+    let (status, problem) = put(&server, "/api/studio", Some(2), &house).await;
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
     assert_eq!(problem["errors"][0]["pointer"], "/walk");
 }

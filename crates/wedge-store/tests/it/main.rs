@@ -3,3 +3,4 @@
 
 mod runs;
 mod store;
+mod trust;

@@ -7,12 +7,19 @@ use wedge_store::{RiderEdit, Store, StoreError};
 
 const DEMO: &str = include_str!("../../../../demo/tobin-arkle.wedge.json");
 
-async fn store() -> (tempfile::TempDir, Store) {
+pub(crate) async fn store() -> (tempfile::TempDir, Store) {
     let folder = tempfile::tempdir().unwrap();
     let store = Store::open(&folder.path().join("wedge.sqlite"))
         .await
         .unwrap();
     (folder, store)
+}
+
+/// Every rider, all of whom must read.
+pub(crate) async fn all_riders(store: &Store) -> Vec<Rider> {
+    let ids = store.rider_ids().await.unwrap();
+    let riders = store.riders_of(&ids).await.unwrap();
+    riders.into_iter().map(Result::unwrap).collect()
 }
 
 fn named(name: &str) -> RiderEdit {
@@ -22,7 +29,7 @@ fn named(name: &str) -> RiderEdit {
     }
 }
 
-fn stature(value: f64) -> ReadingRecord {
+pub(crate) fn stature(value: f64) -> ReadingRecord {
     ReadingRecord::new(
         Uuid::now_v7(),
         Timestamp::now(),
@@ -373,7 +380,7 @@ async fn riders_come_in_together_or_not_at_all() {
         panic!("{refused}");
     };
     assert!(why.starts_with("Oda Weir: the bike"), "{why}");
-    assert!(store.all_riders().await.unwrap().is_empty());
+    assert!(all_riders(&store).await.is_empty());
 
     let copy = first.clone().copied(Uuid::now_v7);
     let both = [first, copy];
@@ -381,7 +388,7 @@ async fn riders_come_in_together_or_not_at_all() {
         .import_studio(&StudioFile::new(both.to_vec()), Timestamp::now())
         .await
         .unwrap();
-    let mut all = store.all_riders().await.unwrap();
+    let mut all = all_riders(&store).await;
     all.sort_by_key(|r| r.id != both[0].id);
     assert_eq!(all, both);
 }
@@ -404,7 +411,7 @@ async fn a_backup_is_the_record_as_it_was_and_never_replaces_a_file() {
         .await
         .unwrap();
     let copy = Store::open(&file).await.unwrap();
-    assert_eq!(copy.all_riders().await.unwrap(), [rider]);
+    assert_eq!(all_riders(&copy).await, [rider]);
     assert!(matches!(
         store.backup(&file).await,
         Err(StoreError::Conflict(_))
@@ -506,7 +513,7 @@ async fn a_record_of_the_first_version_is_brought_up_to_date() {
     old.close().await;
 
     let store = Store::open(&file).await.unwrap();
-    let read = store.all_riders().await.unwrap().remove(0);
+    let read = all_riders(&store).await.remove(0);
     let session = &read.bikes[0].sessions[0];
     for setup in [
         &read.bikes[0].setup,
@@ -562,7 +569,7 @@ async fn what_was_scored_becomes_the_order_it_stood_for() {
         sqlx::query(undone).execute(&old).await.unwrap();
         old.close().await;
         let store = Store::open(&file).await.unwrap();
-        let read = store.all_riders().await.unwrap().remove(0);
+        let read = all_riders(&store).await.remove(0);
         let wanted: wedge_core::intake::Goals = serde_json::from_str(order).unwrap();
         let mut intake = rider.bikes[0].sessions[0].intake.clone();
         intake.goals = wanted;
@@ -594,7 +601,7 @@ async fn a_width_noted_before_moves_to_the_saddles_of_its_fit() {
     }
     old.close().await;
     let store = Store::open(&file).await.unwrap();
-    let read = store.all_riders().await.unwrap().remove(0);
+    let read = all_riders(&store).await.remove(0);
     let session = &read.bikes[0].sessions[0];
     let width = |setup: &wedge_core::bike::Setup| setup.saddle.saddle_width_mm.map(|mm| mm.0);
     assert_eq!(width(&session.base), Some(151.0));
@@ -650,15 +657,15 @@ async fn disagreements_are_kept_in_order_once_and_not_after_the_end() {
         Err(StoreError::Conflict(_))
     ));
     // A rider's file takes them along, also as a copy.
-    let rider = store.all_riders().await.unwrap().remove(0);
+    let rider = all_riders(&store).await.remove(0);
     let file = RiderFile::read(&RiderFile::new(rider.clone()).write().unwrap()).unwrap();
     assert_eq!(file.rider.bikes[0].sessions[0].disputes, kept.noun.disputes);
-    let copies = wedge_files::as_wanted(vec![file.rider], true, Uuid::now_v7);
+    let copies = vec![file.rider.copied(Uuid::now_v7)];
     store
         .import_studio(&StudioFile::new(copies), Timestamp::now())
         .await
         .unwrap();
-    let all = store.all_riders().await.unwrap();
+    let all = all_riders(&store).await;
     let copy = all.iter().find(|other| other.id != rider.id).unwrap();
     let copied = &copy.bikes[0].sessions[0].disputes;
     assert_eq!(copied.len(), 2);

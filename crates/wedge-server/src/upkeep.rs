@@ -1,0 +1,60 @@
+//! What a server does by itself: the day's copy, and a look over a large record.
+
+use actix_web::rt;
+use actix_web::web::Data;
+use jiff::Zoned;
+use std::sync::{Arc, Mutex};
+use std::time::Duration;
+use wedge_store::Store;
+
+/// What went wrong of it, for the studio's page.
+#[derive(Debug, Clone, Default)]
+pub(crate) struct Watch(Arc<Mutex<Option<String>>>);
+
+impl Watch {
+    /// What went wrong last.
+    pub(crate) fn trouble(&self) -> Option<String> {
+        self.0.lock().ok().and_then(|trouble| trouble.clone())
+    }
+
+    fn note(&self, trouble: Option<String>) {
+        if let Some(words) = &trouble {
+            tracing::warn!("{words}");
+        }
+        if let Ok(mut held) = self.0.lock() {
+            *held = trouble;
+        }
+    }
+}
+
+/// How often it is asked whether the day has its copy.
+const EVERY: Duration = Duration::from_mins(15);
+
+/// Begins the upkeep of a record that is being served.
+pub(crate) fn begin(store: Store) -> Data<Watch> {
+    let watch = Watch::default();
+    let noting = watch.clone();
+    rt::spawn(async move {
+        if store.is_large()
+            && let Err(error) = store.look_over().await
+        {
+            noting.note(Some(format!("Sound no more: {error}.")));
+            return;
+        }
+        loop {
+            let copied = match store.house().await {
+                Ok(house) => {
+                    let keep = usize::from(house.noun.copies);
+                    store.daily_copy(&Zoned::now(), keep).await
+                }
+                Err(error) => Err(error),
+            };
+            let trouble = copied
+                .err()
+                .map(|error| format!("Today's copy failed: {error}."));
+            noting.note(trouble);
+            rt::time::sleep(EVERY).await;
+        }
+    });
+    Data::new(watch)
+}
