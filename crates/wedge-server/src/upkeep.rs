@@ -5,7 +5,7 @@ use actix_web::web::Data;
 use jiff::Zoned;
 use std::sync::{Arc, Mutex};
 use std::time::Duration;
-use wedge_store::Store;
+use wedge_store::{Store, StoreError};
 
 /// What went wrong of it, for the studio's page.
 #[derive(Debug, Clone, Default)]
@@ -42,14 +42,8 @@ pub(crate) fn begin(store: Store) -> Data<Watch> {
             return;
         }
         loop {
-            let copied = match store.house().await {
-                Ok(house) => {
-                    let keep = usize::from(house.noun.copies);
-                    store.daily_copy(&Zoned::now(), keep).await
-                }
-                Err(error) => Err(error),
-            };
-            let trouble = copied
+            let trouble = copied(&store)
+                .await
                 .err()
                 .map(|error| format!("Today's copy failed: {error}."));
             noting.note(trouble);
@@ -57,4 +51,13 @@ pub(crate) fn begin(store: Store) -> Data<Watch> {
         }
     });
     Data::new(watch)
+}
+
+/// Makes the day's copy, once there is somebody on record.
+async fn copied(store: &Store) -> Result<(), StoreError> {
+    if store.rider_ids().await?.is_empty() {
+        return Ok(());
+    }
+    let keep = usize::from(store.house().await?.noun.copies);
+    store.daily_copy(&Zoned::now(), keep).await
 }

@@ -21,8 +21,8 @@ pub struct Arrival {
 
 /// How long the record is held at once.
 const HELD: Duration = Duration::from_millis(80);
-/// And how long others have it to themselves then.
-const FREE: Duration = Duration::from_millis(30);
+/// And how long it is free then at the least, for other programs.
+const FREE: Duration = Duration::from_millis(20);
 
 impl Store {
     /// Takes riders in, in as many parts as need be. The arrival is to land or to turn back.
@@ -67,7 +67,7 @@ impl Arrival {
     pub async fn take(&self, riders: &[Rider]) -> Result<(), StoreError> {
         let mut waiting = riders.iter().peekable();
         while waiting.peek().is_some() {
-            let mut tx = self.store.write().await?;
+            let mut tx = self.store.write_unasked().await?;
             let begun = Instant::now();
             while let Some(rider) = waiting.next_if(|_| begun.elapsed() < HELD) {
                 write_all(&mut tx, rider, &self.id, self.now)
@@ -76,10 +76,18 @@ impl Arrival {
             }
             tx.commit().await?;
             if waiting.peek().is_some() {
-                tokio::time::sleep(FREE).await;
+                self.let_others_pass().await;
             }
         }
         Ok(())
+    }
+
+    /// Whoever is waiting to write goes first.
+    async fn let_others_pass(&self) {
+        tokio::time::sleep(FREE).await;
+        while !self.store.queue.is_empty() {
+            tokio::time::sleep(FREE / 4).await;
+        }
     }
 
     /// All of them are in: they are seen from now on, with the studio's ways and frames.
@@ -117,7 +125,7 @@ impl Arrival {
     /// Nobody of them comes in.
     pub async fn turn_back(&self) -> Result<(), StoreError> {
         loop {
-            let mut tx = self.store.write().await?;
+            let mut tx = self.store.write_unasked().await?;
             let gone = sqlx::query!(
                 "DELETE FROM riders WHERE id IN (SELECT id FROM riders WHERE arriving = ?1 LIMIT 50)",
                 self.id
@@ -128,7 +136,7 @@ impl Arrival {
             if gone.rows_affected() == 0 {
                 return Ok(());
             }
-            tokio::time::sleep(FREE).await;
+            self.let_others_pass().await;
         }
     }
 }

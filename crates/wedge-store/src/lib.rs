@@ -40,6 +40,7 @@ use sqlx::migrate::Migrator;
 use sqlx::sqlite::{SqliteConnectOptions, SqliteJournalMode, SqlitePoolOptions, SqliteSynchronous};
 use sqlx::{Connection, Sqlite, SqlitePool, Transaction};
 use std::path::{Path, PathBuf};
+use std::sync::atomic::{AtomicUsize, Ordering};
 use std::sync::{Arc, PoisonError, RwLock};
 use std::time::Duration;
 
@@ -58,6 +59,30 @@ pub struct Store {
     pool: Arc<RwLock<SqlitePool>>,
     file: Arc<PathBuf>,
     hold: Arc<Hold>,
+    queue: Queue,
+}
+
+/// How many are waiting to write, for whoever writes much to let them pass.
+#[derive(Debug, Clone, Default)]
+struct Queue(Arc<AtomicUsize>);
+
+impl Queue {
+    fn join(&self) -> Waiting {
+        self.0.fetch_add(1, Ordering::Relaxed);
+        Waiting(self.0.clone())
+    }
+
+    fn is_empty(&self) -> bool {
+        self.0.load(Ordering::Relaxed) == 0
+    }
+}
+
+struct Waiting(Arc<AtomicUsize>);
+
+impl Drop for Waiting {
+    fn drop(&mut self) {
+        self.0.fetch_sub(1, Ordering::Relaxed);
+    }
 }
 
 /// How the record is brought up to date.
@@ -80,6 +105,7 @@ impl Store {
             pool: Arc::new(RwLock::new(pool)),
             file: Arc::new(file.to_owned()),
             hold: Arc::new(hold),
+            queue: Queue::default(),
         };
         store.ready(found).await?;
         Ok(store)
@@ -200,6 +226,12 @@ impl Store {
     }
 
     async fn write(&self) -> Result<Transaction<'static, Sqlite>, StoreError> {
+        let _waiting = self.queue.join();
+        self.write_unasked().await
+    }
+
+    /// The same for whoever lets others pass in between.
+    async fn write_unasked(&self) -> Result<Transaction<'static, Sqlite>, StoreError> {
         Ok(self.pool().begin_with("BEGIN IMMEDIATE").await?)
     }
 }

@@ -60,6 +60,7 @@ async fn made_ready(copy: &Path, file: &Path) -> Result<TempPath, StoreError> {
         pool: std::sync::Arc::new(std::sync::RwLock::new(pool)),
         file: std::sync::Arc::new(ready.to_path_buf()),
         hold: std::sync::Arc::new(Hold::shared(&ready)?),
+        queue: crate::Queue::default(),
     };
     let sound = trial.made_sound().await;
     trial.close().await;

@@ -72,7 +72,7 @@ pub(crate) async fn read(
     let now = Zoned::now();
     let copies = store.copies();
     let last = copies.first().map(|copy| copy.made);
-    let old = last.is_none_or(|made| (now.date() - made.date()).get_days() > OLD_DAYS);
+    let old = last.is_some_and(|made| (now.date() - made.date()).get_days() > OLD_DAYS);
     let ahead = store.dated_after(Timestamp::now()).await?.map(|at| {
         format!(
             "Some readings are dated after now, the last {}: this computer's clock was ahead then, or is behind today. What \

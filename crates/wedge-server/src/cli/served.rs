@@ -67,7 +67,7 @@ async fn open(data: &Path, port: u16, is_demo: bool) -> anyhow::Result<()> {
 
 /// Removes a demo file and what SQLite keeps beside it.
 fn throw_away(data: &Path) -> anyhow::Result<()> {
-    for suffix in ["", "-wal", "-shm"] {
+    for suffix in ["", "-wal", "-shm", ".lock"] {
         let mut name = data.as_os_str().to_owned();
         name.push(suffix);
         match std::fs::remove_file(&name) {
@@ -77,5 +77,12 @@ fn throw_away(data: &Path) -> anyhow::Result<()> {
             _ => {}
         }
     }
-    Ok(())
+    let mut copies = data.with_extension("").into_os_string();
+    copies.push("-copies");
+    match std::fs::remove_dir_all(&copies) {
+        Err(error) if error.kind() != std::io::ErrorKind::NotFound => {
+            Err(error).context(format!("cannot remove {}", Path::new(&copies).display()))
+        }
+        _ => Ok(()),
+    }
 }

@@ -17,4 +17,5 @@ mod kinds;
 mod nonsense;
 mod saddle;
 mod support;
+mod trust;
 mod years;

@@ -24,7 +24,12 @@ pub struct Server {
 impl Server {
     /// Starts `wedge serve` on any free port.
     pub fn start(data: &Path) -> Self {
-        let mut child = Command::new(env!("CARGO_BIN_EXE_wedge"))
+        Self::started(Command::new(env!("CARGO_BIN_EXE_wedge")), data)
+    }
+
+    /// Starts it through a command that runs what follows it.
+    pub fn started(mut command: Command, data: &Path) -> Self {
+        let mut child = command
             .args(["serve", "--port", "0", "--data"])
             .arg(data)
             .env("RUST_LOG", "warn")
@@ -41,6 +46,16 @@ impl Server {
             url,
             client: Client::new(),
         }
+    }
+
+    /// Its process.
+    pub fn pid(&self) -> u32 {
+        self.child.id()
+    }
+
+    /// Waits until it has ended by itself.
+    pub fn ended(&mut self) -> std::process::ExitStatus {
+        self.child.wait().unwrap()
     }
 
     /// Stops it as a power cut would.
