@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { QueryClient } from "@tanstack/react-query";
 import { type ComponentType, lazy, Suspense, useEffect, useState } from "react";
 import { Route, Routes } from "react-router";
+import { ApiError } from "./api/client";
 import { catalogueQuery, riderQuery, roomQuery, sessionQuery, studioQuery } from "./api/queries";
 import { RoomPage } from "./riders/RoomPage";
 import { showIn } from "./ui/format";
@@ -25,6 +26,7 @@ const session = page(() => import("./session/SessionPage"));
 const protocol = page(() => import("./protocol/ProtocolPage"));
 const studio = page(() => import("./riders/StudioPage"));
 const judging = page(() => import("./riders/JudgingPage"));
+const enter = page(() => import("./riders/EnterPage"));
 const rules = page(() => import("./riders/RulesPage"));
 const handout = page(() => import("./handout/HandoutPage"));
 
@@ -47,10 +49,14 @@ export async function coming(path: string, queries: QueryClient): Promise<void> 
   await (room === "sessions" ? (leaf === undefined ? session : handout) : pages[room ?? ""])?.load();
 }
 
+/** What stands for the units of a device that is not let in yet. */
+const OUTSIDE = "outside";
+
 /** The units the studio reads in: nothing is drawn before they are known, and all of it anew when they change. */
 function useUnits(): string | undefined {
   const studio = useQuery(studioQuery);
   const catalogue = useQuery(catalogueQuery);
+  if (catalogue.error instanceof ApiError && catalogue.error.status === 401) return OUTSIDE;
   if (!catalogue.data || studio.isPending) return undefined;
   const { length = "mm", mass = "kg" } = studio.data?.house.units ?? {};
   const known = (units: { key: string; label: string; holds: number }[], key: string) =>
@@ -69,6 +75,13 @@ export function App({ page }: { page: Promise<void> }) {
     void page.then(there, there);
   }, [page]);
   if (units === undefined || !come) return <TopBar />;
+  if (units === OUTSIDE) {
+    return (
+      <Suspense fallback={<TopBar />}>
+        <enter.Page />
+      </Suspense>
+    );
+  }
   return (
     <Suspense fallback={<TopBar />}>
       <Routes key={units}>

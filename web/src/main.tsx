@@ -3,11 +3,12 @@ import "./ui/ui.css";
 import { ChakraProvider } from "@chakra-ui/react";
 import createCache from "@emotion/cache";
 import { CacheProvider } from "@emotion/react";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { ApiError } from "./api/client";
+import { catalogueQuery } from "./api/queries";
 import { App, coming } from "./App";
 import { system } from "./ui/theme";
 
@@ -15,7 +16,14 @@ import { system } from "./ui/theme";
 const nonce = document.querySelector<HTMLMetaElement>("meta[name=style-nonce]")?.content;
 const cache = createCache({ key: "w", nonce });
 
-const queries = new QueryClient({
+const queries: QueryClient = new QueryClient({
+  queryCache: new QueryCache({
+    onError: (error) => {
+      // A device of the room's network that was put out meets the passphrase again; what it typed is kept.
+      const isOut = error instanceof ApiError && error.status === 401;
+      if (isOut && queries.getQueryData(catalogueQuery.queryKey)) window.location.reload();
+    },
+  }),
   defaultOptions: {
     // The server is on this machine: being off the network must not hold anything back.
     mutations: { networkMode: "always" },

@@ -8,6 +8,7 @@ use crate::{
 };
 use serde::Serialize;
 use serde_json::Value;
+use std::collections::HashSet;
 use uuid::Uuid;
 use wedge_core::bike::{Check, Frame, Kind, TapedFrame, checks};
 use wedge_core::foresee::{ForeseeInput, Foresight, Trying, Worth, foresee_on, next_readings};
@@ -100,7 +101,7 @@ pub struct SessionView {
     pub rider: SessionRider,
     /// The bike.
     pub bike: SessionBike,
-    /// The fit, without what is given beside it read together.
+    /// The fit, without what is given beside it read together; of its readings, the last of each length and side.
     pub session: Session,
     /// Every trial.
     pub trials: Vec<TrialView>,
@@ -268,6 +269,7 @@ impl Bench {
                 disputes: Vec::new(),
                 looks: Vec::new(),
                 calibrations: Vec::new(),
+                readings: last_of_each(self.session.readings),
                 ..self.session
             },
             run,
@@ -282,4 +284,14 @@ impl Bench {
             draft,
         })
     }
+}
+
+/// Of readings in their order, the last of each length and side, in that order.
+fn last_of_each(readings: Vec<ReadingRecord>) -> Vec<ReadingRecord> {
+    let mut seen = HashSet::new();
+    let mut last: Vec<ReadingRecord> = (readings.into_iter().rev())
+        .filter(|record| seen.insert((record.reading.quantity, record.reading.side)))
+        .collect();
+    last.reverse();
+    last
 }

@@ -1,7 +1,8 @@
 //! The door: only pages of this server, on the loopback, may talk to it; and what is said about each request.
 
 use crate::Problem;
-use crate::api::megabytes;
+use crate::api::{COOKIE, megabytes};
+use crate::lan::Lan;
 use actix_web::body::MessageBody;
 use actix_web::dev::{ServiceRequest, ServiceResponse};
 use actix_web::http::{Method, StatusCode, header};
@@ -46,12 +47,22 @@ pub(crate) async fn door(
         host && origin
     });
     let api = request.path().starts_with("/api");
+    // What comes through TLS comes from the room's network.
+    let in_the_room = request.app_config().secure();
+    let known = if in_the_room {
+        comes_from_itself(&request)
+    } else {
+        known
+    };
     if !known || (api && !is_of_own_page(&request)) {
         return Err(Problem::new(
             StatusCode::FORBIDDEN,
             "Wedge answers only its own pages on this machine",
         )
         .into());
+    }
+    if in_the_room && api {
+        admitted(&request)?;
     }
     if [Method::TRACE, Method::CONNECT].contains(request.method()) {
         return Err(
@@ -76,6 +87,50 @@ pub(crate) async fn door(
         headers.insert(name, header::HeaderValue::from_static(value));
     }
     Ok(response)
+}
+
+/// What is done only at the machine itself: the record as a whole, and who is let in.
+const AT_THE_MACHINE: [&str; 3] = ["/api/record", "/api/lan", "/api/demo"];
+
+/// Whether a request from the room's network names one place, where it asks and where it is from.
+fn comes_from_itself(request: &ServiceRequest) -> bool {
+    let header = |name| request.headers().get(name).and_then(|v| v.to_str().ok());
+    let Some(host) = header(header::HOST) else {
+        return false;
+    };
+    match header(header::ORIGIN) {
+        None => !request.headers().contains_key(header::ORIGIN),
+        Some(origin) => origin.strip_prefix("https://") == Some(host),
+    }
+}
+
+/// Lets a device of the room's network to the record once it has given the passphrase.
+fn admitted(request: &ServiceRequest) -> Result<(), Problem> {
+    if request.path() == "/api/lan/enter" {
+        return Ok(());
+    }
+    let lan = request.app_data::<web::Data<Option<Lan>>>();
+    let lan = lan.and_then(|lan| lan.as_ref().as_ref());
+    let token = request.cookie(COOKIE);
+    let is_in = lan
+        .zip(token)
+        .is_some_and(|(lan, token)| lan.knows(token.value()));
+    if !is_in {
+        return Err(Problem::new(
+            StatusCode::UNAUTHORIZED,
+            "Give the passphrase of the room's network first",
+        ));
+    }
+    if AT_THE_MACHINE
+        .iter()
+        .any(|path| request.path().starts_with(path))
+    {
+        return Err(Problem::new(
+            StatusCode::FORBIDDEN,
+            "That is done at the machine Wedge runs on",
+        ));
+    }
+    Ok(())
 }
 
 /// Whether a browser says that a page of this server asks, or the person at the keys; other programs say nothing.

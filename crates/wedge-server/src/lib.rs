@@ -4,6 +4,7 @@ pub mod api;
 mod assets;
 pub mod demo;
 mod guard;
+pub mod lan;
 mod problem;
 pub mod schema;
 mod upkeep;
@@ -13,20 +14,33 @@ pub use problem::Problem;
 use actix_web::middleware::{Compress, from_fn};
 use actix_web::rt::net::TcpStream;
 use actix_web::{App, HttpServer, web};
-use std::net::{Ipv4Addr, TcpListener};
+use std::net::{IpAddr, Ipv4Addr, TcpListener};
 use std::time::Duration;
 use wedge_store::Store;
 
-/// Serves the record on `listener` until the process is asked to stop.
-pub async fn serve(store: Store, listener: TcpListener) -> std::io::Result<()> {
+/// Serves the record on `listener` until the process is asked to stop; with a second door, to the room's network as well.
+pub async fn serve(
+    store: Store,
+    listener: TcpListener,
+    room: Option<(TcpListener, lan::Keys)>,
+) -> anyhow::Result<()> {
+    let (room, second) = match room {
+        Some((listener, keys)) => {
+            let (lan, tls) = lan::Lan::open(&keys, listener.local_addr()?.port())?;
+            (Some((listener, tls)), Some(lan))
+        }
+        None => (None, None),
+    };
+    let second = web::Data::new(second);
     let port = listener.local_addr()?.port();
     let store_at_work = store.clone();
     let shared = api::shared();
     let watch = upkeep::begin(store.clone());
-    let server = HttpServer::new(move || {
+    let mut server = HttpServer::new(move || {
         App::new()
             .app_data(shared.clone())
             .app_data(watch.clone())
+            .app_data(second.clone())
             .app_data(web::Data::new(store_at_work.clone()))
             .app_data(web::Data::new(guard::Door::new(port)))
             .wrap(from_fn(guard::room))
@@ -49,9 +63,12 @@ pub async fn serve(store: Store, listener: TcpListener) -> std::io::Result<()> {
     .workers(2)
     .max_connections(MOST_CONNECTIONS)
     .client_request_timeout(HEAD_IN)
-    .listen(listener)?
     .shutdown_timeout(5)
-    .run();
+    .listen(listener)?;
+    if let Some((listener, tls)) = room {
+        server = server.listen_rustls_0_23(listener, tls)?;
+    }
+    let server = server.run();
     let handle = server.handle();
     actix_web::rt::spawn(async move {
         if closed_terminal().await.is_ok() {
@@ -79,6 +96,11 @@ async fn closed_terminal() -> std::io::Result<()> {
 #[cfg(not(unix))]
 async fn closed_terminal() -> std::io::Result<()> {
     std::future::pending().await
+}
+
+/// A socket on every network this machine is in, or on one address of it; port 0 takes any free one.
+pub fn in_the_room(address: IpAddr, port: u16) -> std::io::Result<TcpListener> {
+    TcpListener::bind((address, port))
 }
 
 /// A socket on the loopback; port 0 takes any free one.

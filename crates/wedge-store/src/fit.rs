@@ -1,7 +1,8 @@
 //! A fit as every write to it meets it: where it belongs, whether it is open, at which version, what is on its bench.
 
-use crate::many::Grouped;
+use crate::many::{Grouped, Packed, unpacked};
 use crate::{StoreError, json};
+use serde::Deserialize;
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
 use wedge_files::SetupRecord;
@@ -23,6 +24,8 @@ pub(crate) enum Depth {
     /// Without its trials, looks and the setups between the first and the last: what a position follows from, years of
     /// them at once.
     Years,
+    /// The same around a fit that is read whole beside it: its readings, of which there may be thousands, are left out.
+    Around(Uuid),
 }
 
 pub(crate) async fn place(
@@ -140,8 +143,8 @@ pub(crate) async fn put_on_bench(
 }
 
 /// A setup as its row holds it.
-pub(crate) struct SetupRow {
-    session_id: String,
+#[derive(Deserialize)]
+struct SetupRow {
     id: String,
     recorded_at: String,
     setup: String,
@@ -151,27 +154,31 @@ pub(crate) async fn setups_of(
     connection: &mut SqliteConnection,
     sessions: &str,
     depth: Depth,
-) -> Result<Grouped<SetupRow>, StoreError> {
+) -> Result<Grouped<Packed>, StoreError> {
     let all = depth == Depth::Whole;
     let rows = sqlx::query_as!(
-        SetupRow,
-        "SELECT u.session_id, u.id, u.recorded_at, u.setup FROM setups u
+        Packed,
+        "SELECT u.session_id AS of,
+         json_group_array(json_object('id', u.id, 'recorded_at', u.recorded_at, 'setup', u.setup) ORDER BY u.seq)
+            AS \"rows!: String\"
+         FROM setups u
          WHERE u.session_id IN (SELECT value FROM json_each(?1)) AND (?2
             OR u.seq = (SELECT min(seq) FROM setups WHERE session_id = u.session_id)
             OR u.seq = (SELECT max(seq) FROM setups WHERE session_id = u.session_id)
             OR u.id = (SELECT now FROM sessions WHERE id = u.session_id))
-         ORDER BY u.seq",
+         GROUP BY u.session_id",
         sessions,
         all
     )
     .fetch_all(connection)
     .await?;
-    Ok(Grouped::by(rows, |row| &row.session_id))
+    Ok(Grouped::by(rows, |row| &row.of))
 }
 
-pub(crate) fn setups(rows: Vec<SetupRow>) -> Result<Vec<SetupRecord>, StoreError> {
-    rows.into_iter()
-        .map(|row| {
+pub(crate) fn setups(packed: &[Packed]) -> Result<Vec<SetupRecord>, StoreError> {
+    unpacked("setup", packed)?
+        .into_iter()
+        .map(|row: SetupRow| {
             Ok(SetupRecord {
                 id: json::id(&row.id)?,
                 recorded_at: json::instant(&row.recorded_at)?,

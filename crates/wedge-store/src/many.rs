@@ -16,6 +16,25 @@ pub(crate) struct Body {
     pub(crate) body: String,
 }
 
+/// Rows that belong to one thing, packed by SQLite into one: thousands of rows cost as much on their way here as their
+/// contents do.
+pub(crate) struct Packed {
+    pub(crate) of: String,
+    pub(crate) rows: String,
+}
+
+/// The rows of what was taken, each with its fields.
+pub(crate) fn unpacked<T: DeserializeOwned>(
+    what: &'static str,
+    packed: &[Packed],
+) -> Result<Vec<T>, StoreError> {
+    let mut all = Vec::new();
+    for Packed { rows, .. } in packed {
+        all.append(&mut json::read::<Vec<T>>(what, rows)?);
+    }
+    Ok(all)
+}
+
 /// Rows by what they belong to, in the order they were read in.
 pub(crate) struct Grouped<T>(HashMap<String, Vec<T>>);
 

@@ -1,8 +1,9 @@
 //! Readings, of bodies and of bikes.
 
-use crate::many::Grouped;
+use crate::many::{Grouped, Packed, unpacked};
 use crate::{Store, StoreError, json};
 use jiff::{SignedDuration, Timestamp};
+use serde::Deserialize;
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
 use wedge_files::ReadingRecord;
@@ -23,8 +24,8 @@ impl Store {
 }
 
 /// A reading as its row holds it.
-pub(crate) struct ReadingRow {
-    of: String,
+#[derive(Deserialize)]
+struct ReadingRow {
     id: String,
     taken_at: String,
     reading: String,
@@ -35,11 +36,13 @@ pub(crate) struct ReadingRow {
 pub(crate) async fn session_readings(
     connection: &mut SqliteConnection,
     sessions: &str,
-) -> Result<Grouped<ReadingRow>, StoreError> {
+) -> Result<Grouped<Packed>, StoreError> {
     let rows = sqlx::query_as!(
-        ReadingRow,
-        "SELECT session_id AS \"of!: String\", id, taken_at, reading, set_aside_at FROM readings
-         WHERE session_id IN (SELECT value FROM json_each(?1)) ORDER BY seq",
+        Packed,
+        "SELECT session_id AS \"of!: String\",
+         json_group_array(json_object('id', id, 'taken_at', taken_at, 'reading', reading, 'set_aside_at', set_aside_at)
+            ORDER BY seq) AS \"rows!: String\"
+         FROM readings WHERE session_id IN (SELECT value FROM json_each(?1)) GROUP BY session_id",
         sessions
     )
     .fetch_all(connection)
@@ -51,11 +54,13 @@ pub(crate) async fn session_readings(
 pub(crate) async fn body_readings(
     connection: &mut SqliteConnection,
     riders: &str,
-) -> Result<Grouped<ReadingRow>, StoreError> {
+) -> Result<Grouped<Packed>, StoreError> {
     let rows = sqlx::query_as!(
-        ReadingRow,
-        "SELECT rider_id AS of, id, taken_at, reading, set_aside_at FROM readings
-         WHERE rider_id IN (SELECT value FROM json_each(?1)) AND session_id IS NULL ORDER BY seq",
+        Packed,
+        "SELECT rider_id AS of,
+         json_group_array(json_object('id', id, 'taken_at', taken_at, 'reading', reading, 'set_aside_at', set_aside_at)
+            ORDER BY seq) AS \"rows!: String\"
+         FROM readings WHERE rider_id IN (SELECT value FROM json_each(?1)) AND session_id IS NULL GROUP BY rider_id",
         riders
     )
     .fetch_all(connection)
@@ -64,9 +69,10 @@ pub(crate) async fn body_readings(
 }
 
 /// Readings in the order they were taken down.
-pub(crate) fn readings(rows: Vec<ReadingRow>) -> Result<Vec<ReadingRecord>, StoreError> {
-    rows.into_iter()
-        .map(|row| {
+pub(crate) fn readings(packed: &[Packed]) -> Result<Vec<ReadingRecord>, StoreError> {
+    unpacked("reading", packed)?
+        .into_iter()
+        .map(|row: ReadingRow| {
             Ok(ReadingRecord {
                 id: json::id(&row.id)?,
                 taken_at: json::instant(&row.taken_at)?,

@@ -152,6 +152,12 @@ impl Store {
         rider(&mut connection, id, Depth::Years).await
     }
 
+    /// The same around one fit, which is read whole by itself: without its readings.
+    pub async fn rider_around(&self, id: Uuid, fit: Uuid) -> Result<Versioned<Rider>, StoreError> {
+        let mut connection = self.pool().begin().await?;
+        rider(&mut connection, id, Depth::Around(fit)).await
+    }
+
     /// How many riders are read at once when all of them are.
     pub const AT_ONCE: usize = 64;
 
@@ -340,7 +346,7 @@ async fn read_together(
             name: row.name.clone(),
             born: row.born.as_deref().map(json::day).transpose()?,
             archived_at: row.archived_at.as_deref().map(json::instant).transpose()?,
-            readings: readings(bodies.take(&row.id))?,
+            readings: readings(&bodies.take(&row.id))?,
             bikes: bikes.of(&row.id)?,
         })
     };

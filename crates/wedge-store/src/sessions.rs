@@ -1,11 +1,10 @@
 //! Sessions, the readings of the bike in them, and the setups that stood on the bench.
 
 use crate::fit::{
-    Depth, SessionPlace, SetupRow, insert_setup, place, put_on_bench, setups, setups_of, touch,
-    version_of,
+    Depth, SessionPlace, insert_setup, place, put_on_bench, setups, setups_of, touch, version_of,
 };
-use crate::many::{Body, Grouped, keys};
-use crate::readings::{ReadingRow, insert_reading, readings, session_readings};
+use crate::many::{Body, Grouped, Packed, keys};
+use crate::readings::{insert_reading, readings, session_readings};
 use crate::runs::Runs;
 use crate::trials::Trials;
 use crate::{Store, StoreError, Versioned, disputes, json, looks, runs, trials};
@@ -313,8 +312,8 @@ struct SessionRow {
 
 /// What belongs to sessions, of all of them at once.
 struct Within {
-    readings: Grouped<ReadingRow>,
-    setups: Grouped<SetupRow>,
+    readings: Grouped<Packed>,
+    setups: Grouped<Packed>,
     looks: Grouped<Body>,
     calibrations: Grouped<Body>,
     trials: Trials,
@@ -332,10 +331,17 @@ impl Within {
         // Of years, neither trials nor looks.
         let whole = match depth {
             Depth::Whole => ids.clone(),
-            Depth::Years => keys([""; 0]),
+            Depth::Years | Depth::Around(_) => keys([""; 0]),
+        };
+        let read = match depth {
+            Depth::Around(fit) => {
+                let fit = fit.to_string();
+                keys(sessions.iter().map(|row| &row.id).filter(|id| **id != fit))
+            }
+            Depth::Whole | Depth::Years => ids.clone(),
         };
         Ok(Self {
-            readings: session_readings(connection, &ids).await?,
+            readings: session_readings(connection, &read).await?,
             setups: setups_of(connection, &ids, depth).await?,
             looks: looks::looks_of(connection, &whole).await?,
             calibrations: looks::calibrations_of(connection, &ids).await?,
@@ -369,8 +375,8 @@ impl Within {
             saddle: json::read("saddle", &row.saddle)?,
             follow_up: row.follow_up.as_deref().map(json::day).transpose()?,
             base: json::read("setup", &row.base)?,
-            readings: readings(self.readings.take(&row.id))?,
-            setups: setups(self.setups.take(&row.id))?,
+            readings: readings(&self.readings.take(&row.id))?,
+            setups: setups(&self.setups.take(&row.id))?,
             now: row.now.as_deref().map(json::id).transpose()?,
             looks: self.looks.read("look", &row.id)?,
             calibrations: self.calibrations.read("calibration", &row.id)?,

@@ -12,12 +12,14 @@ import type {
   FeetView,
   Handout,
   HouseJudging,
-  JudgedAxis,
   JudgeView,
+  JudgedAxis,
   MapView,
   PlaneView,
   Point,
   Position,
+  LanView,
+  RecordView,
   RiderLine,
   RiderView,
   Rule,
@@ -26,6 +28,7 @@ import type {
   SessionView,
   SetbackParts,
   StudioView,
+  UnreadableLine,
 } from "./types";
 
 export const catalogueQuery = queryOptions({
@@ -56,6 +59,22 @@ export const handoutQuery = (id: string) =>
 export const studioQuery = queryOptions({
   queryKey: ["studio"],
   queryFn: () => answer<StudioView>(api.GET("/api/studio")),
+});
+
+export const recordQuery = queryOptions({
+  queryKey: ["record"],
+  queryFn: () => answer<RecordView>(api.GET("/api/record")),
+});
+
+export const lanQuery = queryOptions({
+  queryKey: ["lan"],
+  queryFn: () => answer<LanView>(api.GET("/api/lan")),
+  refetchInterval: 10_000,
+});
+
+export const unreadableQuery = queryOptions({
+  queryKey: ["record", "unreadable"],
+  queryFn: () => answer<UnreadableLine[]>(api.GET("/api/record/unreadable")),
 });
 
 export const roomQuery = (find: string, archived: boolean) =>

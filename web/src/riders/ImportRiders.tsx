@@ -26,24 +26,25 @@ export function TakeDemo() {
   );
 }
 
+/** More names than this are not listed. */
+const MANY = 20;
+
 /** Riders from a file, one or a studio of them; and the whole studio as one. */
 export function ImportRiders() {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const [conflict, setConflict] = useState<File>();
   const take = useMutation({
-    mutationFn: async ({ file, as_copy }: { file: File; as_copy: boolean }) => {
-      const text = await file.text();
-      return answer<Imported>(
+    mutationFn: ({ file, as_copy }: { file: File; as_copy: boolean }) =>
+      answer<Imported>(
         api.POST("/api/import", {
           params: { query: { as_copy } },
           // The file goes as it is: it is read, and refused, on the server.
-          body: text as never,
-          bodySerializer: (body: unknown) => body as string,
+          body: file as never,
+          bodySerializer: (body: unknown) => body as File,
           headers: { "content-type": "application/json" },
         }),
-      );
-    },
+      ),
     onSuccess: async ({ riders }) => {
       setConflict(undefined);
       await queries.invalidateQueries({ queryKey: ["riders"] });
@@ -71,7 +72,16 @@ export function ImportRiders() {
       />
       {take.isPending && <p role="status">Taking it in…</p>}
       {take.data && take.data.riders.length > 1 && (
-        <p role="status">Taken in: {take.data.riders.map((rider) => rider.name).join(", ")}.</p>
+        <p role="status">
+          {take.data.riders.length > MANY
+            ? `Taken in: ${String(take.data.riders.length)} riders.`
+            : `Taken in: ${take.data.riders.map((rider) => rider.name).join(", ")}.`}
+        </p>
+      )}
+      {take.data && take.data.left.length > 0 && (
+        <p role="status">
+          Not in, since their records did not read where the file was written: {take.data.left.join(", ")}.
+        </p>
       )}
       {take.error && (
         <p className="number-error" role="alert">

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, api, ApiError, ifMatch, words } from "../api/client";
 import { riderQuery } from "../api/queries";
-import type { RiderView } from "../api/types";
+import type { RiderGone, RiderView } from "../api/types";
 import { TextField } from "../ui/TextField";
 
 type Correction = { born?: string | null; archived?: boolean };
@@ -84,15 +84,15 @@ function Deleting({ view, onLeave, onStale }: DeletingProps) {
   const navigate = useNavigate();
   const remove = useMutation({
     mutationFn: () =>
-      answer<unknown>(
-        api.DELETE("/api/riders/{id}", { params: { path: { id: rider.id }, header: ifMatch(version) } }) as never,
+      answer<RiderGone>(
+        api.DELETE("/api/riders/{id}", { params: { path: { id: rider.id }, header: ifMatch(version) } }),
       ),
-    onSuccess: async () => {
+    onSuccess: async ({ words: said }) => {
       for (const bike of rider.bikes) {
         for (const session of bike.sessions) localStorage.removeItem(`wedge-draft-${session.id}`);
       }
       queries.clear();
-      await navigate("/");
+      await navigate("/", { state: { said } });
     },
     onError: onStale,
   });
@@ -101,7 +101,7 @@ function Deleting({ view, onLeave, onStale }: DeletingProps) {
       className="rename"
       onSubmit={(event) => {
         event.preventDefault();
-        if (typed.trim() === rider.name) remove.mutate();
+        if (typed.trim() === rider.name.trim()) remove.mutate();
         else setWrong(`Type “${rider.name}” exactly to delete`);
       }}
     >

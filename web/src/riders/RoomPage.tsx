@@ -2,7 +2,7 @@ import "./room.css";
 import { Box, Button, chakra, Flex, Grid } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { Link, useLocation, useNavigate } from "react-router";
 import { words } from "../api/client";
 import { catalogueQuery, roomQuery } from "../api/queries";
 import type { Position, RiderLine } from "../api/types";
@@ -40,9 +40,11 @@ export function RoomPage() {
     u: due[0] ? () => void navigate(`/riders/${due[0]?.id ?? ""}`) : undefined,
     n: () => document.getElementById("new-rider-name")?.focus(),
   });
+  const said = (useLocation().state as { said?: string } | null)?.said;
   const empty = riders.data?.length === 0 && find === "";
   return (
     <Page title="Room today" wide>
+      {said && <p role="status">{said}</p>}
       <Flex justify="space-between" align="end" gap="24px" wrap="wrap">
         <chakra.h1 fontSize="29px">Room today</chakra.h1>
         <chakra.span marginLeft="auto" color="tide" textDecoration="underline">

@@ -10,7 +10,9 @@ import { Page } from "../ui/Page";
 import { Problem } from "../ui/Problem";
 import { type FullHouse, HouseRules } from "./HouseRules";
 import { asCsv, CsvFile } from "./CsvFile";
+import { LanSection } from "./LanSection";
 import { PartsBox } from "./PartsBox";
+import { RecordSection } from "./RecordSection";
 import { useHouse } from "./useHouse";
 import { specOf } from "../fit/fields";
 
@@ -118,6 +120,8 @@ function Loaded({ studio, catalogue }: { studio: StudioView; catalogue: Catalogu
       </Flex>
       <PartsBox house={house} catalogue={catalogue} put={put} take={take} />
       <Frames studio={studio} onTake={take} catalogue={catalogue} />
+      <RecordSection house={house} onKeep={(copies) => save({ copies })} />
+      <LanSection />
     </>
   );
 }

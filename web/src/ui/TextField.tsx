@@ -10,10 +10,22 @@ interface TextFieldProps {
   placeholder?: string;
   hint?: string;
   inputMode?: "text" | "decimal" | "search";
+  /** Typed unseen. */
+  hidden?: boolean;
 }
 
 /** A line of text with its label, and what is wrong with it right below. */
-export function TextField({ label, value, onChange, error, placeholder, hint, inputMode, ...given }: TextFieldProps) {
+export function TextField({
+  label,
+  value,
+  onChange,
+  error,
+  placeholder,
+  hint,
+  inputMode,
+  hidden,
+  ...given
+}: TextFieldProps) {
   const own = useId();
   const id = given.id ?? own;
   return (
@@ -21,6 +33,7 @@ export function TextField({ label, value, onChange, error, placeholder, hint, in
       <label htmlFor={id}>{label}</label>
       <input
         id={id}
+        type={hidden ? "password" : "text"}
         value={value}
         placeholder={placeholder}
         inputMode={inputMode ?? "text"}

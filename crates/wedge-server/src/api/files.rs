@@ -7,22 +7,26 @@ use actix_web::{HttpResponse, HttpResponseBuilder, get, post, rt, web};
 use futures_util::{Stream, StreamExt, stream};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
+use std::collections::VecDeque;
 use std::fs::File;
 use std::io::{self, BufReader, Read, Seek, Write};
 use std::time::Duration;
 use tempfile::NamedTempFile;
 use tokio::sync::mpsc;
+use tokio::task::JoinHandle;
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 use wedge_files::{
     Around, FileError, Rider, RiderFile, StudioFile, StudioWriter, UnreadableRider, read_each,
 };
-use wedge_store::Store;
+use wedge_store::{Store, StoreError, Unreadable};
 
 /// The largest CSV taken in.
 const MOST_BYTES: usize = 8 * 1024 * 1024;
 /// How long a file may keep silent on its way in.
 const PATIENCE: Duration = Duration::from_secs(20);
+/// How many lots of riders are read ahead of the one that is written out.
+const AHEAD: usize = 3;
 /// How many riders are on their way from the file to the record at once.
 const WAITING: usize = 16;
 
@@ -75,6 +79,7 @@ pub struct Export {
     writer: StudioWriter,
     unreadable: Vec<UnreadableRider>,
     first: String,
+    coming: VecDeque<JoinHandle<Result<Vec<Result<Rider, Unreadable>>, StoreError>>>,
     ended: bool,
 }
 
@@ -91,6 +96,7 @@ impl Export {
             done: 0,
             writer,
             unreadable: Vec::new(),
+            coming: VecDeque::new(),
             ended: false,
         })
     }
@@ -105,14 +111,29 @@ impl Export {
         if self.ended {
             return Ok(None);
         }
-        let until = (self.done + Store::AT_ONCE).min(self.ids.len());
-        let ids = &self.ids[self.done..until];
-        if ids.is_empty() {
+        // Others are read while these are written out.
+        while self.coming.len() < AHEAD && self.done < self.ids.len() {
+            let until = (self.done + Store::AT_ONCE).min(self.ids.len());
+            let ids = self.ids[self.done..until].to_vec();
+            self.done = until;
+            let store = self.store.clone();
+            let here = tokio::runtime::Handle::current();
+            self.coming.push_back(rt::task::spawn_blocking(move || {
+                here.block_on(store.riders_of(&ids))
+            }));
+        }
+        let Some(read) = self.coming.pop_front() else {
             self.ended = true;
             return Ok(Some(self.writer.tail(&self.unreadable)?));
-        }
+        };
+        let riders = read.await.map_err(|_| {
+            Problem::new(
+                StatusCode::INTERNAL_SERVER_ERROR,
+                "The riders were not read to their end",
+            )
+        })?;
         let mut text = String::new();
-        for rider in self.store.riders_of(ids).await? {
+        for rider in riders? {
             match rider {
                 Ok(rider) => text += &self.writer.rider(&rider)?,
                 Err(unreadable) => self.unreadable.push(UnreadableRider {
@@ -123,7 +144,6 @@ impl Export {
                 }),
             }
         }
-        self.done = until;
         Ok(Some(text))
     }
 

@@ -16,7 +16,7 @@ pub(super) async fn bench_at(store: &Store, id: Uuid) -> Result<(Bench, Versions
     let Versioned {
         noun: rider,
         version: rider_version,
-    } = store.rider_in_years(place.rider).await?;
+    } = store.rider_around(place.rider, id).await?;
     let session = store.session(id).await?;
     let versions = Versions {
         session: session.version,

@@ -12,6 +12,7 @@ mod handout;
 mod health;
 mod intake;
 mod judge;
+mod lan;
 mod load;
 mod looks;
 mod record;
@@ -25,6 +26,7 @@ mod trials;
 mod typed;
 
 pub use files::{Export, Imported, take_in};
+pub(crate) use lan::COOKIE;
 pub(crate) use record::megabytes;
 
 use crate::Problem;
@@ -98,6 +100,9 @@ routes! {
     files::export_studio,
     files::import,
     files::import_demo,
+    lan::read,
+    lan::put_out,
+    lan::enter,
     record::read,
     record::set_aside,
     record::save_copy,
@@ -137,7 +142,11 @@ pub fn openapi_json() -> serde_json::Result<String> {
 /// record and the disk refuse for all of them alike.
 fn describe_refusals(method: &str, operation: &mut Value) {
     let parameters = operation["parameters"].as_array().into_iter().flatten();
-    let mut of_kind = vec![StatusCode::FORBIDDEN, StatusCode::INTERNAL_SERVER_ERROR];
+    let mut of_kind = vec![
+        StatusCode::UNAUTHORIZED,
+        StatusCode::FORBIDDEN,
+        StatusCode::INTERNAL_SERVER_ERROR,
+    ];
     for parameter in parameters {
         match parameter["in"].as_str() {
             Some("path") => of_kind.push(StatusCode::NOT_FOUND),

@@ -18,8 +18,8 @@ pub(crate) struct CopyLine {
     name: String,
     /// When it was made, as said.
     words: String,
-    /// How large it is.
-    bytes: u64,
+    /// How large it is, as said.
+    size: String,
 }
 
 /// Something on record that does not read.
@@ -101,7 +101,7 @@ pub(crate) async fn read(
                 Some(CopyLine {
                     name: copy.file.file_name()?.to_str()?.to_owned(),
                     words: said(copy.made, &now),
-                    bytes: copy.bytes,
+                    size: megabytes(copy.bytes),
                 })
             })
             .collect(),
@@ -129,7 +129,7 @@ fn said(at: DateTime, now: &Zoned) -> String {
     }
 }
 
-/// Room on a disk as a person says it.
+/// A size as a person says it.
 pub(crate) fn megabytes(bytes: u64) -> String {
     const MB: u64 = 1024 * 1024;
     match bytes / MB {

@@ -29,7 +29,14 @@ pub(crate) struct Cli {
 #[derive(Subcommand)]
 enum Command {
     /// Serve your own studio's record on this machine
-    Serve(served::Place),
+    Serve {
+        #[command(flatten)]
+        place: served::Place,
+        #[command(flatten)]
+        room: served::Room,
+    },
+    /// Choose the passphrase for the room's network
+    Passphrase(served::Passphrase),
     /// Serve the demo studio from a throw-away file, made anew at every start
     ///
     /// A file named with --data must not be there yet.
@@ -99,7 +106,8 @@ impl Data {
 impl Cli {
     pub(crate) async fn run(self) -> anyhow::Result<()> {
         match self.command {
-            Command::Serve(place) => served::serve(&place).await,
+            Command::Serve { place, room } => served::serve(&place, &room).await,
+            Command::Passphrase(place) => served::passphrase(&place),
             Command::Demo(place) => served::demo(&place).await,
             Command::Foresee(arguments) => foresee::run(&arguments),
             Command::Judge(arguments) => judge::run(&arguments),
