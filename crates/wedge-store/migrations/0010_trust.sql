@@ -13,7 +13,6 @@ CREATE TABLE written_by (
 ALTER TABLE riders ADD COLUMN arriving TEXT;
 
 CREATE INDEX arriving_riders ON riders (arriving) WHERE arriving IS NOT NULL;
-CREATE INDEX readings_by_session ON readings (session_id) WHERE session_id IS NOT NULL;
 CREATE INDEX readings_by_time ON readings (taken_at);
 CREATE INDEX sessions_by_bench ON sessions (now);
 CREATE INDEX trials_by_before ON trials (before);

@@ -28,7 +28,10 @@ export default function EnterPage() {
           label="Passphrase of this studio"
           hidden
           value={typed}
-          onChange={setTyped}
+          onChange={(text) => {
+            setTyped(text);
+            enter.reset();
+          }}
           hint="Whoever runs Wedge at the bench knows it."
           error={wrong ?? (enter.error ? words(enter.error) : undefined)}
         />

@@ -73,7 +73,7 @@ export function RecordSection({ house, onKeep }: RecordSectionProps) {
           if (chosen) setAsked({ file: chosen });
         }}
       />
-      <p>
+      <p className="record-said">
         <b>{last_copy}</b> {room && `${room} of room on its disk.`}
       </p>
       {warning && (
@@ -85,12 +85,14 @@ export function RecordSection({ house, onKeep }: RecordSectionProps) {
         It is <span className="path">{record.data.file}</span>. Do not copy that one file while Wedge is open: the last
         minutes are in a log beside it. “Save a copy” has all of it, and belongs on another disk.
       </p>
-      <Choice<Kept>
-        label="Of each day a copy is made by itself; kept are the last"
-        options={KEPT.map((days) => ({ key: days, label: days === "0" ? "none" : days }))}
-        value={String(house.copies) as Kept}
-        onPick={(days) => days && onKeep(Number(days))}
-      />
+      <chakra.div maxWidth="440px" marginBlock="10px">
+        <Choice<Kept>
+          label="Of each day a copy is made by itself; kept are the last"
+          options={KEPT.map((days) => ({ key: days, label: days === "0" ? "none" : days }))}
+          value={String(house.copies) as Kept}
+          onPick={(days) => days && onKeep(Number(days))}
+        />
+      </chakra.div>
       {asked && (
         <Flex gap="10px" align="center" wrap="wrap" role="alertdialog" aria-label="Put a copy back">
           <span>

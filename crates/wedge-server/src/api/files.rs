@@ -71,6 +71,9 @@ pub(crate) async fn export_studio(store: web::Data<Store>) -> Result<HttpRespons
     Ok(attached("studio.wedge.json", "application/json").streaming(Box::pin(all)))
 }
 
+/// Some of the riders, each read or said why not.
+type Lot = Result<Vec<Result<Rider, Unreadable>>, StoreError>;
+
 /// A studio's file on its way out.
 pub struct Export {
     store: Store,
@@ -79,7 +82,7 @@ pub struct Export {
     writer: StudioWriter,
     unreadable: Vec<UnreadableRider>,
     first: String,
-    coming: VecDeque<JoinHandle<Result<Vec<Result<Rider, Unreadable>>, StoreError>>>,
+    coming: VecDeque<JoinHandle<Lot>>,
     ended: bool,
 }
 

@@ -134,7 +134,8 @@ pub(crate) fn megabytes(bytes: u64) -> String {
     const MB: u64 = 1024 * 1024;
     match bytes / MB {
         0 => format!("{} kB", bytes / 1024),
-        whole => format!("{whole} MB"),
+        whole if whole < 10_000 => format!("{whole} MB"),
+        whole => format!("{} GB", whole / 1024),
     }
 }
 

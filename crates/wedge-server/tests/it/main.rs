@@ -14,6 +14,7 @@ mod first_look;
 mod judge;
 mod kill;
 mod kinds;
+mod lan;
 mod nonsense;
 mod saddle;
 mod support;

@@ -18,6 +18,8 @@ use uuid::Uuid;
 pub struct Server {
     child: Child,
     pub url: String,
+    /// What it said until it was open.
+    pub said: Vec<String>,
     client: Client,
 }
 
@@ -37,13 +39,16 @@ impl Server {
             .spawn()
             .unwrap();
         let lines = BufReader::new(child.stdout.take().unwrap()).lines();
+        let mut said = Vec::new();
         let url = lines
             .map_while(Result::ok)
+            .inspect(|line| said.push(line.clone()))
             .find_map(|line| line.strip_prefix("Wedge is open at ").map(str::to_owned))
             .expect("the server says where it is open");
         Self {
             child,
             url,
+            said,
             client: Client::new(),
         }
     }
