@@ -22,6 +22,16 @@ lint-web: web chromium
 	npm run -s check --workspaces
 	@tools/same-client
 
+# What is handed out, in target/dist-out: a binary, a Debian package, licences, sums.
+.PHONY: dist soak
+dist: web
+	@tools/dist
+
+# Hours of ill treatment, one table at the end; see tools/soak for what it needs and how long each part takes.
+soak: web
+	cargo build -q -p wedge-server
+	@tools/soak
+
 bench: web
 	cargo bench -p wedge-core
 	tools/load

@@ -17,13 +17,23 @@ use wedge_server::schema::{Format, json_schema};
 /// or write it may run while Wedge is open.
 #[derive(Parser)]
 #[command(
-    version,
+    version = version(),
     max_term_width = 100,
     after_help = "Exit codes: 0 done; 1 refused or failed, with the reason on standard error; 2 not understood."
 )]
 pub(crate) struct Cli {
     #[command(subcommand)]
     command: Command,
+}
+
+/// The version, the commit it was built from and the migration it brings records up to.
+fn version() -> String {
+    format!(
+        "{} ({}), schema {}",
+        env!("CARGO_PKG_VERSION"),
+        env!("WEDGE_COMMIT"),
+        wedge_store::Store::schema()
+    )
 }
 
 #[derive(Subcommand)]
@@ -65,6 +75,8 @@ enum Command {
         #[arg(value_enum)]
         shell: clap_complete::Shell,
     },
+    /// Print the manual page
+    Man,
     /// Print the description of the HTTP API as OpenAPI JSON
     Openapi,
 }
@@ -120,6 +132,11 @@ impl Cli {
                 let mut script = Vec::new();
                 clap_complete::generate(shell, &mut Self::command(), "wedge", &mut script);
                 say(&String::from_utf8_lossy(&script))
+            }
+            Command::Man => {
+                let mut page = Vec::new();
+                clap_mangen::Man::new(Self::command()).render(&mut page)?;
+                say(&String::from_utf8_lossy(&page))
             }
             Command::Openapi => say(&wedge_server::api::openapi_json()?),
         }
