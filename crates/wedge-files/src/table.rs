@@ -12,12 +12,33 @@ pub(crate) fn write(
     let mut writer = Writer::from_writer(Vec::new());
     writer.write_record(header).map_err(failed)?;
     for record in records {
+        let record = record.into_iter().map(as_text);
         writer.write_record(record).map_err(failed)?;
     }
     let bytes = writer
         .into_inner()
         .map_err(|error| FileError::new(".", error.to_string()))?;
     String::from_utf8(bytes).map_err(|error| FileError::new(".", error.to_string()))
+}
+
+/// What spreadsheets take for a formula when a cell begins with it, and the mark that says it is text.
+const RUN: [char; 7] = ['=', '+', '-', '@', '\t', '\r', '\''];
+
+/// A cell no spreadsheet runs: one that is not a number and would be has an apostrophe before it, as typed there by hand.
+fn as_text(cell: String) -> String {
+    if cell.starts_with(RUN) && number(&cell).is_none() {
+        format!("'{cell}")
+    } else {
+        cell
+    }
+}
+
+/// A cell as it was before.
+fn as_written(cell: &str) -> &str {
+    match cell.strip_prefix('\'') {
+        Some(text) if text.starts_with(RUN) => text,
+        _ => cell,
+    }
 }
 
 /// A line of a table that was read.
@@ -31,6 +52,7 @@ impl Line {
     pub(crate) fn cell(&self, column: &str) -> Option<&str> {
         (self.header.iter().position(|name| name == column))
             .and_then(|place| self.record.get(place))
+            .map(as_written)
             .filter(|text| !text.is_empty())
     }
 

@@ -4002,12 +4002,24 @@ export interface components {
             id: string;
         };
         /** @description A reading to append. */
-        NewReading: components["schemas"]["Reading"] & {
+        NewReading: {
+            convention?: components["schemas"]["Convention"] | null;
             /**
              * Format: uuid
              * @description UUIDv7, made by the client: sending it again is harmless.
              */
             id: string;
+            /** @description How it was taken. */
+            method?: components["schemas"]["Method"];
+            /** @description What was measured. */
+            quantity: components["schemas"]["Quantity"];
+            side?: components["schemas"]["Side"] | null;
+            sit_reference?: components["schemas"]["SitReference"] | null;
+            /**
+             * Format: double
+             * @description The value, in the quantity's unit (or the convention's, where that is an angle).
+             */
+            value: number;
         };
         /** @description A new rider. */
         NewRider: {
@@ -4714,21 +4726,6 @@ export interface components {
             state: "folded";
             /** @description Which chain, where, by how much. */
             words: string;
-        };
-        /** @description One value with what it needs to be understood: from where to where, how it was taken, on which side. */
-        Reading: {
-            convention?: components["schemas"]["Convention"] | null;
-            /** @description How it was taken. */
-            method?: components["schemas"]["Method"];
-            /** @description What was measured. */
-            quantity: components["schemas"]["Quantity"];
-            side?: components["schemas"]["Side"] | null;
-            sit_reference?: components["schemas"]["SitReference"] | null;
-            /**
-             * Format: double
-             * @description The value, in the quantity's unit (or the convention's, where that is an angle).
-             */
-            value: number;
         };
         /** @description A reading record as it is written: id, time and reading side by side, and nothing else. */
         ReadingRecord: {
@@ -8556,7 +8553,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/vnd.sqlite3": string;
+                    "application/octet-stream": string;
                 };
             };
             /** @description Unauthorized */
@@ -8609,7 +8606,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/vnd.sqlite3": string;
+                "application/octet-stream": number[];
             };
         };
         responses: {

@@ -194,7 +194,7 @@ function Ranges({ house, catalogue, put, take }: HouseRulesProps) {
               </th>
             ))}
             <th scope="col">source</th>
-            <th />
+            <td />
           </tr>
         </thead>
         <tbody>

@@ -58,7 +58,7 @@ export function PartsBox({ house, catalogue, put, take }: PartsBoxProps) {
               </th>
               <th scope="col">sizes</th>
               <th scope="col">on hand</th>
-              <th />
+              <td />
             </tr>
           </thead>
           <tbody>

@@ -37,12 +37,12 @@ export function RecordSection({ house, onKeep }: RecordSectionProps) {
           params: { query: "copy" in source ? { copy: source.copy } : {} },
           body: ("file" in source ? source.file : "") as never,
           bodySerializer: (body: unknown) => body as Blob,
-          headers: { "content-type": "application/vnd.sqlite3" },
+          headers: { "content-type": "application/octet-stream" },
         }),
       ),
     onSuccess: async () => {
       setAsked(undefined);
-      await queries.resetQueries();
+      await queries.invalidateQueries();
     },
     onError: () => setAsked(undefined),
   });

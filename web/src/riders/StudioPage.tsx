@@ -170,7 +170,7 @@ function Frames({ studio, catalogue, onTake }: FramesProps) {
                   {spec(quantity)?.label.toLowerCase()}
                 </th>
               ))}
-              <th />
+              <td />
             </tr>
           </thead>
           <tbody>

@@ -30,6 +30,40 @@ fn what_is_written_reads_back_without_loss() {
 }
 
 #[test]
+fn no_spreadsheet_runs_a_name_and_none_is_lost() {
+    let names = [
+        "=1+1",
+        "+49 Ferry",
+        "-17",
+        "@hub",
+        "'=x",
+        "'Tis",
+        "Plain ’n’ fine",
+        "−17",
+    ];
+    let mut frames = library();
+    frames.truncate(1);
+    let frames: Vec<LibraryFrame> = (names.iter())
+        .map(|name| LibraryFrame {
+            id: Uuid::now_v7(),
+            name: (*name).to_owned(),
+            ..frames[0].clone()
+        })
+        .collect();
+    let text = write_frames(&frames).unwrap();
+    for line in text.lines().skip(1) {
+        let first = line.trim_start_matches('"').chars().next().unwrap();
+        let number = line
+            .split(',')
+            .next()
+            .is_some_and(|cell| cell.parse::<f64>().is_ok());
+        assert!(number || !"=+-@".contains(first), "{line}");
+    }
+    let mut ids = frames.iter().map(|frame| frame.id);
+    assert_eq!(read_frames(&text, || ids.next().unwrap()).unwrap(), frames);
+}
+
+#[test]
 fn columns_stand_in_any_order_with_commas_or_semicolons() {
     let frames = read_frames(&format!("{HEADER}\n{LINE}\n"), Uuid::now_v7).unwrap();
     let european = format!(

@@ -253,9 +253,9 @@ pub async fn take_in<R: Read + Seek + Send + 'static>(
         if as_copy {
             some = some.into_iter().map(|r| r.copied(Uuid::now_v7)).collect();
         }
-        taken = arrival.take(&some).await;
-        if taken.is_err() {
-            break;
+        // Whoever is on record already does not hide what is wrong with the rest of the file: that is said first.
+        if taken.is_ok() {
+            taken = arrival.take(&some).await;
         }
         let lines = some.into_iter().map(|rider| ImportedRider {
             id: rider.id,
@@ -263,11 +263,10 @@ pub async fn take_in<R: Read + Seek + Send + 'static>(
         });
         imported.riders.extend(lines);
     }
-    drop(riders);
     let around = reading.await.unwrap_or(Err(Stopped::Taking));
     let landed = match (taken, around) {
+        (_, Err(Stopped::File(error))) => Err(error.into()),
         (Err(error), _) => Err(error.into()),
-        (Ok(()), Err(Stopped::File(error))) => Err(error.into()),
         (Ok(()), Err(Stopped::Taking)) => Err(Problem::new(
             StatusCode::INTERNAL_SERVER_ERROR,
             "The file was not read to its end; nothing was imported",

@@ -142,7 +142,7 @@ pub(crate) fn megabytes(bytes: u64) -> String {
 /// A whole copy of the record as it is now, to keep somewhere else.
 #[utoipa::path(
     context_path = "/api", tag = "record",
-    responses((status = 200, body = String, content_type = "application/vnd.sqlite3"))
+    responses((status = 200, body = String, content_type = "application/octet-stream"))
 )]
 #[get("/record/copy")]
 pub(crate) async fn save_copy(store: web::Data<Store>) -> Result<HttpResponse, Problem> {
@@ -154,7 +154,7 @@ pub(crate) async fn save_copy(store: web::Data<Store>) -> Result<HttpResponse, P
     // Unlinked once open: it is gone with the answer.
     drop(folder);
     let name = format!("wedge-{}.sqlite", Zoned::now().strftime("%Y-%m-%dT%H%M"));
-    Ok(attached(&name, "application/vnd.sqlite3").streaming(super::files::pieces(open)))
+    Ok(attached(&name, "application/octet-stream").streaming(super::files::pieces(open)))
 }
 
 /// Which copy.
@@ -175,7 +175,7 @@ pub(crate) struct Restored {
 /// record that was there is kept beside it. Refused while another Wedge holds the record.
 #[utoipa::path(
     context_path = "/api", tag = "record", params(Which),
-    request_body(content = String, content_type = "application/vnd.sqlite3"),
+    request_body(content = Vec<u8>, content_type = "application/octet-stream"),
     responses((status = 200, body = Restored), (status = 409, body = Problem), (status = 422, body = Problem))
 )]
 #[post("/record/restore")]

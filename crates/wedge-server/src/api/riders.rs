@@ -11,9 +11,10 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 use wedge_bench::{BikeInYears, FollowUp, Years, bikes, years};
-use wedge_core::measure::{Quantity, Reading};
+use wedge_core::measure::{Convention, Method, Quantity, Reading, SitReference};
 use wedge_core::position::Position;
 use wedge_core::rider::Lengths;
+use wedge_core::units::Side;
 use wedge_core::work::Station;
 use wedge_files::{ReadingRecord, Rider, Trial, body_refusals, refuse_name};
 use wedge_store::{OpenFit, RiderEdit, Store, Versioned};
@@ -311,12 +312,40 @@ pub(crate) struct RiderGone {
 
 /// A reading to append.
 #[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
 pub(crate) struct NewReading {
     /// UUIDv7, made by the client: sending it again is harmless.
     pub(crate) id: Uuid,
+    /// What was measured.
+    quantity: Quantity,
+    /// The value, in the quantity's unit (or the convention's, where that is an angle).
+    value: f64,
+    /// The convention, for quantities that have several; the house's when left out.
+    #[serde(default)]
+    convention: Option<Convention>,
+    /// Which point of the saddle it went to; the house's when left out.
+    #[serde(default)]
+    sit_reference: Option<SitReference>,
+    /// The side, for quantities the body or bike has twice; both when left out.
+    #[serde(default)]
+    side: Option<Side>,
+    /// How it was taken.
+    #[serde(default)]
+    method: Method,
+}
+
+impl NewReading {
     /// What was read.
-    #[serde(flatten)]
-    pub(crate) reading: Reading,
+    pub(crate) fn reading(&self) -> Reading {
+        Reading {
+            quantity: self.quantity,
+            value: self.value,
+            convention: self.convention,
+            sit_reference: self.sit_reference,
+            side: self.side,
+            method: self.method,
+        }
+    }
 }
 
 /// Appends a reading of the body, beside those of the same visit.
@@ -332,8 +361,8 @@ pub(crate) async fn add_reading(
     IfMatch(at): IfMatch,
     Body(new): Body<NewReading>,
 ) -> Result<HttpResponse, Problem> {
-    accept(new.reading.refusals(""))?;
-    let record = ReadingRecord::new(new.id, Timestamp::now(), new.reading);
+    accept(new.reading().refusals(""))?;
+    let record = ReadingRecord::new(new.id, Timestamp::now(), new.reading());
     let mut readings = store.rider(*id).await?.noun.readings;
     readings.push(record.clone());
     // A pair of readings that cannot belong to one body is refused at the one being typed.

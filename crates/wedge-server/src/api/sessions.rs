@@ -145,7 +145,7 @@ pub(crate) async fn add_reading(
 ) -> Result<HttpResponse, Problem> {
     let now = Timestamp::now();
     let bench = bench(&store, *id).await?;
-    let (record, settled) = bench.read_off(ReadingRecord::new(new.id, now, new.reading))?;
+    let (record, settled) = bench.read_off(ReadingRecord::new(new.id, now, new.reading()))?;
     let setup = settled.map(|setup| SetupRecord {
         id: Uuid::now_v7(),
         recorded_at: now,

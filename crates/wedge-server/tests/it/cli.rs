@@ -41,6 +41,26 @@ fn said(output: &Output) -> String {
 }
 
 #[test]
+fn the_version_says_commit_and_schema() {
+    let said = Command::new(env!("CARGO_BIN_EXE_wedge"))
+        .arg("--version")
+        .output()
+        .unwrap();
+    let said = String::from_utf8(said.stdout).unwrap();
+    let schema = wedge_store::Store::schema();
+    assert!(schema >= 10);
+    assert!(
+        said.trim_end().ends_with(&format!("), schema {schema}")),
+        "{said}"
+    );
+    let page = Command::new(env!("CARGO_BIN_EXE_wedge"))
+        .arg("man")
+        .output()
+        .unwrap();
+    assert!(String::from_utf8_lossy(&page.stdout).contains(".TH wedge 1"));
+}
+
+#[test]
 fn the_demo_never_throws_away_a_file_somebody_named() {
     let (_folder, file) = data();
     std::fs::write(&file, "a studio's record").unwrap();
