@@ -27,6 +27,12 @@ lint-web: web chromium
 dist: web
 	@tools/dist
 
+# Readers that are not ours, pinned, over files of every format that is written.
+.PHONY: readers
+readers: web
+	cargo build -q -p wedge-server
+	@tools/readers
+
 # Hours of ill treatment, one table at the end; see tools/soak for what it needs and how long each part takes.
 soak: web
 	cargo build -q -p wedge-server
