@@ -176,7 +176,7 @@ pub(crate) struct Restored {
 #[utoipa::path(
     context_path = "/api", tag = "record", params(Which),
     request_body(content = Vec<u8>, content_type = "application/octet-stream"),
-    responses((status = 200, body = Restored), (status = 409, body = Problem), (status = 422, body = Problem))
+    responses((status = 200, body = Restored), (status = 404, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem))
 )]
 #[post("/record/restore")]
 pub(crate) async fn restore(
