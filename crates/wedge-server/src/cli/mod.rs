@@ -17,6 +17,7 @@ use wedge_server::schema::{Format, json_schema};
 /// or write it may run while Wedge is open.
 #[derive(Parser)]
 #[command(
+    name = "wedge",
     version = version(),
     max_term_width = 100,
     after_help = "Exit codes: 0 done; 1 refused or failed, with the reason on standard error; 2 not understood."
