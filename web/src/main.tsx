@@ -29,7 +29,8 @@ const queries: QueryClient = new QueryClient({
     mutations: { networkMode: "always" },
     queries: {
       networkMode: "always",
-      retry: (count, error) => count < 2 && !(error instanceof ApiError && error.status >= 400 && error.status < 500),
+      // What the server has answered is its answer; only one that is busy, or away, is asked again.
+      retry: (count, error) => count < 2 && !(error instanceof ApiError && error.status >= 400 && error.status !== 503),
       refetchOnWindowFocus: false,
     },
   },

@@ -145,7 +145,7 @@ function Unreadable() {
           <li key={`${id ?? ""}${name}`}>
             <b>{name}</b>: {why}.{" "}
             {id && (
-              <a href={`/api/riders/${id}/raw`} download>
+              <a className="more" href={`/api/riders/${id}/raw`} download>
                 Save as stored
               </a>
             )}
