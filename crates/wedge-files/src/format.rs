@@ -1,11 +1,10 @@
 //! What every file has in common: JSON with a `format` line, read with the path of what is wrong.
 
+use crate::sane::{Budget, Sane};
 use crate::upgrade::upgraded;
-use serde::de::{DeserializeOwned, Error as _, MapAccess, SeqAccess, Visitor};
-use serde::{Deserialize, Deserializer, Serialize};
+use serde::Serialize;
+use serde::de::{DeserializeOwned, DeserializeSeed};
 use serde_json::Value;
-use std::collections::HashSet;
-use std::fmt;
 use thiserror::Error;
 
 /// Why a file is refused, with the path of what is wrong. Nothing of a refused file is kept.
@@ -33,7 +32,9 @@ impl FileError {
 pub(crate) fn parse(text: &str) -> Result<(String, Value), FileError> {
     let text = text.strip_prefix(BYTE_ORDER_MARK).unwrap_or(text);
     let broken = |error: serde_json::Error| FileError::new(".", error.to_string());
-    serde_json::from_str::<KeysOnce>(text).map_err(broken)?;
+    let mut json = serde_json::Deserializer::from_str(text);
+    let sane = Sane::at(&Budget::full(), 0).deserialize(&mut json);
+    sane.and_then(|()| json.end()).map_err(broken)?;
     let value: Value = serde_json::from_str(text).map_err(broken)?;
     let format = value
         .get("format")
@@ -41,11 +42,6 @@ pub(crate) fn parse(text: &str) -> Result<(String, Value), FileError> {
         .ok_or_else(|| FileError::new("format", "a file of Wedge says its format here"))?
         .to_owned();
     Ok(upgraded(format, value))
-}
-
-/// A file's JSON brought up to the current formats.
-pub(crate) fn upgraded_file(format: &str, value: Value) -> (String, Value) {
-    upgraded(format.to_owned(), value)
 }
 
 /// JSON on one line.
@@ -89,61 +85,3 @@ pub(crate) fn write<T: Serialize>(file: &T) -> Result<String, FileError> {
 
 /// What some programs write before a text.
 pub const BYTE_ORDER_MARK: &str = "\u{feff}";
-
-/// Any JSON in which no object has a key twice.
-struct KeysOnce;
-
-impl<'de> Deserialize<'de> for KeysOnce {
-    fn deserialize<D: Deserializer<'de>>(json: D) -> Result<Self, D::Error> {
-        json.deserialize_any(Self)
-    }
-}
-
-impl<'de> Visitor<'de> for KeysOnce {
-    type Value = Self;
-
-    fn expecting(&self, f: &mut fmt::Formatter) -> fmt::Result {
-        f.write_str("JSON")
-    }
-
-    fn visit_map<A: MapAccess<'de>>(self, mut map: A) -> Result<Self, A::Error> {
-        let mut keys = HashSet::new();
-        while let Some(key) = map.next_key::<String>()? {
-            map.next_value::<Self>()?;
-            if keys.contains(&key) {
-                return Err(A::Error::custom(format!("`{key}` is given twice")));
-            }
-            keys.insert(key);
-        }
-        Ok(self)
-    }
-
-    fn visit_seq<A: SeqAccess<'de>>(self, mut seq: A) -> Result<Self, A::Error> {
-        while seq.next_element::<Self>()?.is_some() {}
-        Ok(self)
-    }
-
-    fn visit_bool<E>(self, _: bool) -> Result<Self, E> {
-        Ok(self)
-    }
-
-    fn visit_i64<E>(self, _: i64) -> Result<Self, E> {
-        Ok(self)
-    }
-
-    fn visit_u64<E>(self, _: u64) -> Result<Self, E> {
-        Ok(self)
-    }
-
-    fn visit_f64<E>(self, _: f64) -> Result<Self, E> {
-        Ok(self)
-    }
-
-    fn visit_str<E>(self, _: &str) -> Result<Self, E> {
-        Ok(self)
-    }
-
-    fn visit_unit<E>(self) -> Result<Self, E> {
-        Ok(self)
-    }
-}

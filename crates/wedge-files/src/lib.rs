@@ -12,6 +12,7 @@ mod parts_csv;
 mod position_file;
 mod record;
 mod rider_file;
+mod sane;
 mod stream;
 mod table;
 mod upgrade;

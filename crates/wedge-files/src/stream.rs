@@ -5,26 +5,17 @@
 
 use crate::format::{self, FileError};
 use crate::rider_file::{RIDER, STUDIO};
+use crate::sane::{Budget, Sane};
+use crate::upgrade::upgraded;
 use crate::{House, LibraryFrame, Rider, RiderFile, StudioFile, UnreadableRider};
 use serde::de::{DeserializeSeed, Error as _, IgnoredAny, MapAccess, SeqAccess, Visitor};
 use serde::{Deserialize, Deserializer};
 use serde_json::{Value, json};
-use std::cell::Cell;
+use std::cell::RefCell;
 use std::collections::HashSet;
 use std::fmt;
 use std::io::{self, BufReader, Read, Seek};
 use uuid::Uuid;
-
-/// The most bytes one rider may take in a file, and everything that is not a rider.
-const MOST_BYTES: usize = 16 * 1024 * 1024;
-/// The most values one rider may consist of.
-const MOST_VALUES: usize = 1_000_000;
-/// The most entries of one list.
-const MOST_ENTRIES: usize = 100_000;
-/// The longest text.
-const LONGEST: usize = 64 * 1024;
-/// The deepest nesting.
-const DEEPEST: usize = 40;
 
 /// What a studio's file says besides its riders.
 #[derive(Debug, Clone, PartialEq)]
@@ -50,8 +41,7 @@ pub fn read_each<R: Read + Seek, E: From<FileError>>(
     let format = outline
         .format
         .ok_or_else(|| FileError::new("format", "a file of Wedge says its format here"))?;
-    let start = file.rewind().map_err(unread);
-    start?;
+    file.rewind().map_err(unread)?;
     let mut riders = Riders {
         format: &format,
         index: 0,
@@ -69,20 +59,6 @@ pub fn read_each<R: Read + Seek, E: From<FileError>>(
     riders.around(head)
 }
 
-/// How far one pass may still read before something was too long.
-#[derive(Default)]
-struct Budget {
-    bytes: Cell<usize>,
-    values: Cell<usize>,
-}
-
-impl Budget {
-    fn renew(&self) {
-        self.bytes.set(MOST_BYTES);
-        self.values.set(MOST_VALUES);
-    }
-}
-
 struct Counted<'b, R> {
     inner: R,
     budget: &'b Budget,
@@ -93,15 +69,9 @@ const AT_ONCE: usize = 16 * 1024;
 
 impl<R: Read> Read for Counted<'_, R> {
     fn read(&mut self, into: &mut [u8]) -> io::Result<usize> {
-        let left = self.budget.bytes.get();
-        if left == 0 {
-            return Err(io::Error::other(format!(
-                "one rider takes over {} MB",
-                MOST_BYTES / 1024 / 1024
-            )));
-        }
+        self.budget.may_read().map_err(io::Error::other)?;
         let read = self.inner.read(into)?;
-        self.budget.bytes.set(left.saturating_sub(read));
+        self.budget.has_read(read);
         Ok(read)
     }
 }
@@ -118,8 +88,7 @@ trait Top {
 }
 
 fn pass<R: Read>(file: &mut R, top: &mut impl Top) -> Result<(), FileError> {
-    let budget = Budget::default();
-    budget.renew();
+    let budget = Budget::full();
     let mut reader = BufReader::with_capacity(
         AT_ONCE,
         Counted {
@@ -211,7 +180,7 @@ struct EachOf<'a, F> {
 
 impl<'de, F, S> Visitor<'de> for EachOf<'_, F>
 where
-    F: FnMut(usize) -> S,
+    F: FnMut() -> S,
     S: DeserializeSeed<'de, Value = ()>,
 {
     type Value = ();
@@ -221,11 +190,9 @@ where
     }
 
     fn visit_seq<A: SeqAccess<'de>>(mut self, mut seq: A) -> Result<(), A::Error> {
-        for index in 0.. {
+        self.budget.renew();
+        while seq.next_element_seed((self.each)())?.is_some() {
             self.budget.renew();
-            if seq.next_element_seed((self.each)(index))?.is_none() {
-                break;
-            }
         }
         Ok(())
     }
@@ -250,133 +217,15 @@ impl Top for Outline {
                 self.format = said.as_str().map(str::to_owned);
                 Ok(())
             }
-            "riders" => value.deserialize_any(Lists(EachOf {
+            "riders" => value.deserialize_any(EachOf {
                 budget,
-                each: |_| Sane { budget, depth: 2 },
-            })),
+                each: || Sane::at(budget, 2),
+            }),
             _ => {
                 budget.renew();
-                Sane { budget, depth: 1 }.deserialize(value)
+                Sane::at(budget, 1).deserialize(value)
             }
         }
-    }
-}
-
-/// A list where one belongs; what is none is left to whoever reads it for what it says.
-struct Lists<V>(V);
-
-impl<'de, V: Visitor<'de, Value = ()>> Visitor<'de> for Lists<V> {
-    type Value = ();
-
-    fn expecting(&self, f: &mut fmt::Formatter) -> fmt::Result {
-        self.0.expecting(f)
-    }
-
-    fn visit_seq<A: SeqAccess<'de>>(self, seq: A) -> Result<(), A::Error> {
-        self.0.visit_seq(seq)
-    }
-}
-
-/// Any JSON of a size somebody could have written: no key twice, no list, text or depth beyond reason.
-struct Sane<'a> {
-    budget: &'a Budget,
-    depth: usize,
-}
-
-impl Sane<'_> {
-    fn deeper<E: serde::de::Error>(&self) -> Result<Self, E>
-    where
-        Self: Sized,
-    {
-        if self.depth >= DEEPEST {
-            return Err(E::custom(format!("nested over {DEEPEST} deep")));
-        }
-        Ok(Self {
-            budget: self.budget,
-            depth: self.depth + 1,
-        })
-    }
-
-    fn counted<E: serde::de::Error>(&self) -> Result<(), E> {
-        match self.budget.values.get().checked_sub(1) {
-            Some(left) => {
-                self.budget.values.set(left);
-                Ok(())
-            }
-            None => Err(E::custom(format!(
-                "one rider consists of over {MOST_VALUES} values"
-            ))),
-        }
-    }
-}
-
-impl<'de> DeserializeSeed<'de> for Sane<'_> {
-    type Value = ();
-
-    fn deserialize<D: Deserializer<'de>>(self, json: D) -> Result<(), D::Error> {
-        json.deserialize_any(self)
-    }
-}
-
-impl<'de> Visitor<'de> for Sane<'_> {
-    type Value = ();
-
-    fn expecting(&self, f: &mut fmt::Formatter) -> fmt::Result {
-        f.write_str("JSON")
-    }
-
-    fn visit_map<A: MapAccess<'de>>(self, mut map: A) -> Result<(), A::Error> {
-        self.counted()?;
-        let mut keys = HashSet::new();
-        while let Some(key) = map.next_key::<String>()? {
-            map.next_value_seed(self.deeper()?)?;
-            if keys.contains(&key) {
-                return Err(A::Error::custom(format!("`{key}` is given twice")));
-            }
-            keys.insert(key);
-        }
-        Ok(())
-    }
-
-    fn visit_seq<A: SeqAccess<'de>>(self, mut seq: A) -> Result<(), A::Error> {
-        self.counted()?;
-        let mut entries = 0;
-        while seq.next_element_seed(self.deeper()?)?.is_some() {
-            entries += 1;
-            if entries > MOST_ENTRIES {
-                return Err(A::Error::custom(format!(
-                    "a list of over {MOST_ENTRIES} entries"
-                )));
-            }
-        }
-        Ok(())
-    }
-
-    fn visit_str<E: serde::de::Error>(self, text: &str) -> Result<(), E> {
-        if text.len() > LONGEST {
-            return Err(E::custom(format!("a text of over {LONGEST} bytes")));
-        }
-        self.counted()
-    }
-
-    fn visit_bool<E: serde::de::Error>(self, _: bool) -> Result<(), E> {
-        self.counted()
-    }
-
-    fn visit_i64<E: serde::de::Error>(self, _: i64) -> Result<(), E> {
-        self.counted()
-    }
-
-    fn visit_u64<E: serde::de::Error>(self, _: u64) -> Result<(), E> {
-        self.counted()
-    }
-
-    fn visit_f64<E: serde::de::Error>(self, _: f64) -> Result<(), E> {
-        self.counted()
-    }
-
-    fn visit_unit<E: serde::de::Error>(self) -> Result<(), E> {
-        self.counted()
     }
 }
 
@@ -402,7 +251,7 @@ impl<E: From<FileError>, F: FnMut(Rider) -> Result<(), E>> Riders<'_, E, F> {
             Some(rest) => FileError::new(format!("riders[{index}]{rest}"), error.message),
             None => FileError::new(format!("riders[{index}]"), error.message),
         };
-        let upgraded = format::upgraded_file(self.format, alone.into());
+        let upgraded = upgraded(self.format.to_owned(), alone.into());
         let file = StudioFile::of(upgraded).map_err(at)?;
         for rider in file.riders {
             self.hand_on(rider)?;
@@ -421,7 +270,7 @@ impl<E: From<FileError>, F: FnMut(Rider) -> Result<(), E>> Riders<'_, E, F> {
     /// What stands around the riders; of a file of one rider, the rider.
     fn around(&mut self, mut head: Value) -> Result<Around, E> {
         head["format"] = json!(self.format);
-        let (format, value) = format::upgraded_file(self.format, head);
+        let (format, value) = upgraded(self.format.to_owned(), head);
         if format == RIDER {
             let file = RiderFile::of((format, value))?;
             self.hand_on(file.rider)?;
@@ -455,10 +304,10 @@ impl<E: From<FileError>, F: FnMut(Rider) -> Result<(), E>> Top for Riders<'_, E,
             "format" => value.deserialize_any(IgnoredAny).map(drop),
             "riders" => {
                 self.head.insert(key.to_owned(), json!([]));
-                let this = std::cell::RefCell::new(self);
+                let this = RefCell::new(self);
                 value.deserialize_any(EachOf {
                     budget,
-                    each: |_| OneRider(&this),
+                    each: || OneRider(&this),
                 })
             }
             _ => {
@@ -471,7 +320,7 @@ impl<E: From<FileError>, F: FnMut(Rider) -> Result<(), E>> Top for Riders<'_, E,
     }
 }
 
-struct OneRider<'a, 'b, 'c, E, F>(&'a std::cell::RefCell<&'b mut Riders<'c, E, F>>);
+struct OneRider<'a, 'b, 'c, E, F>(&'a RefCell<&'b mut Riders<'c, E, F>>);
 
 impl<'de, E: From<FileError>, F: FnMut(Rider) -> Result<(), E>> DeserializeSeed<'de>
     for OneRider<'_, '_, '_, E, F>

@@ -33,9 +33,7 @@ pub struct Keys(PathBuf);
 impl Keys {
     /// Beside the record in this file.
     pub fn beside(record: &Path) -> Self {
-        let mut folder = record.with_extension("").into_os_string();
-        folder.push("-lan");
-        Self(folder.into())
+        Self(wedge_store::kept_beside(record, "-lan"))
     }
 
     /// Chooses the passphrase, of which only a hash is kept.

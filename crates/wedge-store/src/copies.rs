@@ -1,6 +1,6 @@
 //! Copies of the whole record: asked for, of every day, and before a migration.
 
-use crate::file::{beside, folder_of};
+use crate::file::{folder_of, kept_beside};
 use crate::{Store, StoreError};
 use jiff::civil::DateTime;
 use jiff::{ToSpan, Zoned};
@@ -8,6 +8,8 @@ use std::fs::File;
 use std::path::{Path, PathBuf};
 use tempfile::{Builder, NamedTempFile};
 
+/// What the folder of a record's copies is called after it.
+pub const COPIES: &str = "-copies";
 /// What a copy is called while it is being written: nothing that opens as a record.
 const UNFINISHED: &str = ".wedge-unfinished-";
 /// How a copy's time is written in its name.
@@ -45,7 +47,7 @@ impl Store {
 
     /// Where the record's own copies are kept.
     pub fn copies_folder(&self) -> PathBuf {
-        beside(&self.file().with_extension(""), "-copies")
+        kept_beside(self.file(), COPIES)
     }
 
     /// The copies of days, the last one first.

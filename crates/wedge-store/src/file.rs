@@ -79,6 +79,11 @@ pub(crate) fn beside(file: &Path, suffix: &str) -> PathBuf {
     PathBuf::from(name)
 }
 
+/// What is kept beside a record under its name without the ending: its copies, its keys, the record before.
+pub fn kept_beside(record: &Path, suffix: &str) -> PathBuf {
+    beside(&record.with_extension(""), suffix)
+}
+
 /// The folder a file lies in.
 pub(crate) fn folder_of(file: &Path) -> &Path {
     match file.parent() {

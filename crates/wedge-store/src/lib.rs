@@ -26,9 +26,10 @@ mod studio;
 mod trials;
 
 pub use bikes::BikeEdit;
-pub use copies::Copy;
+pub use copies::{COPIES, Copy};
 pub use damage::Unreadable;
 pub use error::StoreError;
+pub use file::kept_beside;
 pub use fit::SessionPlace;
 pub use import::Arrival;
 pub use riders::{Deleted, OpenFit, RiderEdit, RiderSummary};
@@ -100,15 +101,19 @@ impl Store {
         let found = file::examined(file).await?;
         let hold = Hold::shared(file)?;
         file::private(file)?;
-        let pool = connected(file).await?;
-        let store = Self {
-            pool: Arc::new(RwLock::new(pool)),
+        let store = Self::held(file, hold).await?;
+        store.ready(found).await?;
+        Ok(store)
+    }
+
+    /// The record in a file that is held already, as it stands.
+    async fn held(file: &Path, hold: Hold) -> Result<Self, StoreError> {
+        Ok(Self {
+            pool: Arc::new(RwLock::new(connected(file).await?)),
             file: Arc::new(file.to_owned()),
             hold: Arc::new(hold),
             queue: Queue::default(),
-        };
-        store.ready(found).await?;
-        Ok(store)
+        })
     }
 
     async fn ready(&self, found: Found) -> Result<(), StoreError> {
@@ -131,6 +136,11 @@ impl Store {
         &self.file
     }
 
+    /// The folder it lies in.
+    pub fn folder(&self) -> &Path {
+        file::folder_of(self.file())
+    }
+
     /// How large its file is, its log not counted.
     pub fn bytes(&self) -> u64 {
         std::fs::metadata(self.file()).map_or(0, |data| data.len())
@@ -138,7 +148,7 @@ impl Store {
 
     /// How much room is left where the record is; `None` where the system does not tell.
     pub fn room(&self) -> Option<u64> {
-        fs4::available_space(file::folder_of(self.file())).ok()
+        fs4::available_space(self.folder()).ok()
     }
 
     /// The migration this version brings records up to.

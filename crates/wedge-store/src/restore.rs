@@ -1,7 +1,7 @@
 //! A copy put in the record's place, the record kept beside it.
 
 use crate::copies::unfinished;
-use crate::file::{Found, Hold, beside, examined, folder_of};
+use crate::file::{Found, Hold, beside, examined, folder_of, kept_beside};
 use crate::{MIGRATIONS, Store, StoreError, connected};
 use jiff::Zoned;
 use sqlx::sqlite::{SqliteConnectOptions, SqliteConnection};
@@ -55,13 +55,7 @@ async fn made_ready(copy: &Path, file: &Path) -> Result<TempPath, StoreError> {
         .execute(&mut connection)
         .await?;
     connection.close().await?;
-    let pool = connected(&ready).await?;
-    let trial = Store {
-        pool: std::sync::Arc::new(std::sync::RwLock::new(pool)),
-        file: std::sync::Arc::new(ready.to_path_buf()),
-        hold: std::sync::Arc::new(Hold::shared(&ready)?),
-        queue: crate::Queue::default(),
-    };
+    let trial = Store::held(&ready, Hold::shared(&ready)?).await?;
     let sound = trial.made_sound().await;
     trial.close().await;
     for left in ["-wal", "-shm", ".lock"] {
@@ -125,13 +119,9 @@ async fn put_in_place(ready: TempPath, file: &Path) -> Result<Option<PathBuf>, S
 
 /// The name an old record is kept under.
 fn dated(file: &Path, stamp: &str) -> PathBuf {
-    let mut name = beside(&file.with_extension(""), "-until-").into_os_string();
-    name.push(stamp);
-    if let Some(ending) = file.extension() {
-        name.push(".");
-        name.push(ending);
-    }
-    PathBuf::from(name)
+    let kept = kept_beside(file, &format!("-until-{stamp}"));
+    file.extension()
+        .map_or_else(|| kept.clone(), |ending| kept.with_added_extension(ending))
 }
 
 /// The same file under a second name; a copy of it where the disk knows no such thing. Nothing where there is none.

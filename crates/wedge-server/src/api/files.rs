@@ -56,9 +56,8 @@ pub(crate) async fn export_raw(
 #[utoipa::path(context_path = "/api", tag = "files", responses((status = 200, body = StudioFile)))]
 #[get("/studio/file")]
 pub(crate) async fn export_studio(store: web::Data<Store>) -> Result<HttpResponse, Problem> {
-    let mut studio = Export::begin(&store).await?;
-    let first = studio.first()?;
-    let rest = stream::unfold(Some(studio), |studio| async move {
+    let studio = Export::begin(&store).await?;
+    let pieces = stream::unfold(Some(studio), |studio| async move {
         let mut studio = studio?;
         match studio.next().await {
             Ok(Some(text)) => Some((Ok(Bytes::from(text)), Some(studio))),
@@ -67,8 +66,7 @@ pub(crate) async fn export_studio(store: web::Data<Store>) -> Result<HttpRespons
             Err(problem) => Some((Err(io::Error::other(problem.to_string())), None)),
         }
     });
-    let all = stream::once(async move { Ok(Bytes::from(first)) }).chain(rest);
-    Ok(attached("studio.wedge.json", "application/json").streaming(Box::pin(all)))
+    Ok(attached("studio.wedge.json", "application/json").streaming(pieces.boxed_local()))
 }
 
 /// Some of the riders, each read or said why not.
@@ -81,7 +79,7 @@ pub struct Export {
     done: usize,
     writer: StudioWriter,
     unreadable: Vec<UnreadableRider>,
-    first: String,
+    head: Option<String>,
     coming: VecDeque<JoinHandle<Lot>>,
     ended: bool,
 }
@@ -93,7 +91,7 @@ impl Export {
         let chosen = (house.version > 0).then_some(house.noun);
         let writer = StudioWriter::default();
         Ok(Self {
-            first: writer.head(chosen.as_ref(), &store.frames().await?)?,
+            head: Some(writer.head(chosen.as_ref(), &store.frames().await?)?),
             ids: store.rider_ids().await?,
             store: store.clone(),
             done: 0,
@@ -104,13 +102,11 @@ impl Export {
         })
     }
 
-    /// What stands before the riders.
-    pub fn first(&mut self) -> Result<String, Problem> {
-        Ok(std::mem::take(&mut self.first))
-    }
-
-    /// The next riders, each as it stands by then, and at last what stands behind them.
+    /// The next piece: what stands before the riders, the riders, each as it stands by then, and what stands behind them.
     pub async fn next(&mut self) -> Result<Option<String>, Problem> {
+        if let Some(head) = self.head.take() {
+            return Ok(Some(head));
+        }
         if self.ended {
             return Ok(None);
         }
@@ -345,11 +341,9 @@ pub(crate) async fn import_demo(store: web::Data<Store>) -> Result<web::Json<Imp
 
 /// A file of any size as it came, beside the record, gone once it is read.
 pub(super) async fn spooled(store: &Store, mut payload: Payload) -> Result<NamedTempFile, Problem> {
-    let folder = store.copies_folder();
-    let folder = folder.parent().unwrap_or(store.file());
     let mut file = tempfile::Builder::new()
         .prefix(".wedge-sent-")
-        .tempfile_in(folder)
+        .tempfile_in(store.folder())
         .map_err(|error| Problem::disk(&error))?;
     while let Some(piece) = next(&mut payload).await? {
         file.write_all(&piece)

@@ -146,8 +146,7 @@ pub(crate) fn megabytes(bytes: u64) -> String {
 )]
 #[get("/record/copy")]
 pub(crate) async fn save_copy(store: web::Data<Store>) -> Result<HttpResponse, Problem> {
-    let folder = tempfile::tempdir_in(store.copies_folder().parent().unwrap_or(store.file()))
-        .map_err(|error| Problem::disk(&error))?;
+    let folder = tempfile::tempdir_in(store.folder()).map_err(|error| Problem::disk(&error))?;
     let file = folder.path().join("copy");
     store.backup(&file).await?;
     let open = std::fs::File::open(&file).map_err(|error| Problem::disk(&error))?;

@@ -89,7 +89,6 @@ async fn write_into(
         out.write_all(RiderFile::new(rider).write()?.as_bytes())?;
     } else {
         let mut studio = StudioExport::begin(store).await?;
-        out.write_all(studio.first()?.as_bytes())?;
         while let Some(text) = studio.next().await? {
             out.write_all(text.as_bytes())?;
         }

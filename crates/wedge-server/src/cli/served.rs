@@ -9,7 +9,7 @@ use std::path::Path;
 use tracing_subscriber::EnvFilter;
 use wedge_server::lan::Keys;
 use wedge_server::{demo, in_the_room, loopback, serve as serve_on};
-use wedge_store::Store;
+use wedge_store::{COPIES, Store, kept_beside};
 
 #[derive(Args)]
 pub(super) struct Place {
@@ -134,11 +134,10 @@ fn throw_away(data: &Path) -> anyhow::Result<()> {
             _ => {}
         }
     }
-    let mut copies = data.with_extension("").into_os_string();
-    copies.push("-copies");
+    let copies = kept_beside(data, COPIES);
     match std::fs::remove_dir_all(&copies) {
         Err(error) if error.kind() != std::io::ErrorKind::NotFound => {
-            Err(error).context(format!("cannot remove {}", Path::new(&copies).display()))
+            Err(error).context(format!("cannot remove {}", copies.display()))
         }
         _ => Ok(()),
     }
