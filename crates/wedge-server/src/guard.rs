@@ -35,24 +35,17 @@ pub(crate) async fn door(
     request: ServiceRequest,
     next: Next<impl MessageBody>,
 ) -> Result<ServiceResponse<impl MessageBody>, Error> {
-    let known = request.app_data::<web::Data<Door>>().is_some_and(|door| {
-        let header = |name| request.headers().get(name).and_then(|v| v.to_str().ok());
-        let host = header(header::HOST).is_some_and(|host| door.knows(host));
-        let origin = match request.headers().get(header::ORIGIN) {
-            None => true,
-            Some(_) => header(header::ORIGIN)
-                .and_then(|origin| origin.strip_prefix("http://"))
-                .is_some_and(|origin| door.knows(origin)),
-        };
-        host && origin
-    });
     let api = request.path().starts_with("/api");
-    // What comes through TLS comes from the room's network.
+    // What comes through TLS comes from the room's network, where this machine has names nobody can list.
     let in_the_room = request.app_config().secure();
     let known = if in_the_room {
-        comes_from_itself(&request)
+        let host = request.headers().get(header::HOST).cloned();
+        comes_from(&request, "https://", |place| {
+            host.as_ref().is_some_and(|host| host == place)
+        })
     } else {
-        known
+        let door = request.app_data::<web::Data<Door>>();
+        door.is_some_and(|door| comes_from(&request, "http://", |place| door.knows(place)))
     };
     if !known || (api && !is_of_own_page(&request)) {
         return Err(Problem::new(
@@ -92,16 +85,14 @@ pub(crate) async fn door(
 /// What is done only at the machine itself: the record as a whole, and who is let in.
 const AT_THE_MACHINE: [&str; 3] = ["/api/record", "/api/lan", "/api/demo"];
 
-/// Whether a request from the room's network names one place, where it asks and where it is from.
-fn comes_from_itself(request: &ServiceRequest) -> bool {
-    let header = |name| request.headers().get(name).and_then(|v| v.to_str().ok());
-    let Some(host) = header(header::HOST) else {
-        return false;
+/// Whether a request asks at a place that is known, from no page or from one of such a place.
+fn comes_from(request: &ServiceRequest, scheme: &str, known: impl Fn(&str) -> bool) -> bool {
+    let said = |name| {
+        let value = request.headers().get(name);
+        value.map(|value| value.to_str().unwrap_or_default())
     };
-    match header(header::ORIGIN) {
-        None => !request.headers().contains_key(header::ORIGIN),
-        Some(origin) => origin.strip_prefix("https://") == Some(host),
-    }
+    let is_known = |origin: &str| origin.strip_prefix(scheme).is_some_and(&known);
+    said(header::HOST).is_some_and(&known) && said(header::ORIGIN).is_none_or(is_known)
 }
 
 /// Lets a device of the room's network to the record once it has given the passphrase.
