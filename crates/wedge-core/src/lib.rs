@@ -13,6 +13,7 @@
 //! - [`intake`], [`looking`], [`work`]: what the rider comes with, what is seen that is no number, the stations of a fit;
 //! - [`bike`]: frame, cockpit, saddle and pedalling gear, and where their points stand;
 //! - [`rider`]: body proportions and the planar linkage that sits on those points;
+//! - [`capture`]: markers over time, from a room's axes to the figures of a fit;
 //! - [`position`]: a checked rider on a bike, everything that follows from it, and what is out of range;
 //! - [`mod@foresee`]: what changes do, with bands; the rider fitted to what was seen; proposals cut at the rider's limits;
 //! - [`solve`]: what must move so that something stays;
@@ -42,6 +43,7 @@
 //! ([`position`]), the model fitted to angles ([`mod@foresee`]), the schools asked ([`school`]), a protocol run ([`trial`]).
 
 pub mod bike;
+pub mod capture;
 pub mod example;
 pub mod foresee;
 pub mod handout;

@@ -7,7 +7,9 @@ use crate::position::ranges;
 use crate::rider::{FootPitch, Pelvis};
 use crate::rule::{Provenance, Rule, Shown};
 use crate::words::written;
-use crate::{bike, foresee, judge, limit, looking, measure, position, rider, school, solve, trial};
+use crate::{
+    bike, capture, foresee, judge, limit, looking, measure, position, rider, school, solve, trial,
+};
 
 /// Every rule, range and constant, topic by topic.
 pub fn rules_table() -> Vec<Rule> {
@@ -36,6 +38,7 @@ pub fn rules_table() -> Vec<Rule> {
         "",
     ));
     all.extend(measure::rules());
+    all.extend(capture::rules());
     all.extend(position::rules());
     all.extend(foresee::rules());
     all.extend(solve::rules());

@@ -126,6 +126,14 @@ impl Side {
         }
     }
 
+    /// Which way is outward on `z`, which grows to the rider's right.
+    pub fn outward(self) -> f64 {
+        match self {
+            Self::Left => -1.0,
+            Self::Right => 1.0,
+        }
+    }
+
     /// Both sides, left first.
     pub const BOTH: [Self; 2] = [Self::Left, Self::Right];
 

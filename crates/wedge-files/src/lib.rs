@@ -4,6 +4,7 @@
 //! JSON with a `format` line: [`RiderFile`], [`StudioFile`], [`PositionFile`]. What is written reads back without loss,
 //! files of earlier formats are read, and a bad file names the path of what is wrong.
 
+mod c3d;
 mod case_file;
 mod check;
 mod format;
@@ -12,12 +13,16 @@ mod parts_csv;
 mod position_file;
 mod record;
 mod rider_file;
+mod sample_file;
 mod sane;
 mod stream;
 mod table;
+mod torque_csv;
+mod trc;
 mod upgrade;
 mod years;
 
+pub use c3d::read_c3d;
 pub use case_file::CaseFile;
 pub use format::{BYTE_ORDER_MARK, FileError, plain};
 pub use frames_csv::{read_frames, write_frames};
@@ -31,5 +36,8 @@ pub use record::{
     refuse_words, standing, taken,
 };
 pub use rider_file::{RiderFile, StudioFile, UnreadableRider, read_studio};
+pub use sample_file::sample_json;
 pub use stream::{Around, StudioWriter, read_each};
+pub use torque_csv::{read_torque, write_torque};
+pub use trc::{read_trc, write_trc};
 pub use years::{ComplaintSpan, complaint_spans};

@@ -14,6 +14,7 @@ const LADDER: &[&[&str]] = &[
     &["intake", "looking", "work"],
     &["bike"],
     &["rider"],
+    &["capture"],
     &["position"],
     &["foresee"],
     &["solve"],

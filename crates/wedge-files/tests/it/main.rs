@@ -2,6 +2,7 @@
 #![allow(clippy::unwrap_used)]
 
 mod frames_csv;
+mod markers;
 mod parts_csv;
 mod rider_file;
 mod runs;

@@ -1,0 +1,342 @@
+//! From a file's markers to places on the bike's axes: named, in millimetres, `x` forward, `y` up, `z` to the rider's right.
+
+use super::even::{self, Clock, Places};
+use super::names::{Part, read_name};
+use super::tracks::{LengthUnit, Tracks};
+use super::{Answers, Ask, AskKind, Told, Unlooked};
+use crate::rule::rules;
+use crate::units::{Side, Sides};
+
+rules! {
+    rules "Markers";
+    /// A thigh between the hip's and the knee's marker; outside of it the unit is asked about.
+    const THIGH_MM: (f64, f64) = (300.0, 600.0), " mm", House;
+    /// How far a segment between two markers may be from the tape before a marker is said to be off.
+    const OFF_TAPE_MM: f64 = 15.0, " mm", House;
+}
+
+/// Every marker that could be named, even, bridged and filtered.
+#[derive(Debug, Clone)]
+pub(crate) struct Body {
+    pub(crate) clock: Clock,
+    sides: Sides<Vec<(Part, Places)>>,
+    /// Whether there is no depth: no front view and no pelvis.
+    pub(crate) planar: bool,
+}
+
+impl Body {
+    /// One marker over all frames.
+    pub(crate) fn of(&self, side: Side, part: Part) -> Option<&Places> {
+        self.sides
+            .of(side)
+            .iter()
+            .find(|(own, _)| *own == part)
+            .map(|(_, places)| places)
+    }
+
+    fn all_mut(&mut self) -> impl Iterator<Item = &mut Places> {
+        let Sides { left, right } = &mut self.sides;
+        left.iter_mut().chain(right).map(|(_, places)| places)
+    }
+
+    /// The mean of what `pick` makes of two markers at every frame both were seen.
+    fn mean(
+        &self,
+        side: Side,
+        one: Part,
+        other: Part,
+        pick: impl Fn([f64; 3], [f64; 3]) -> f64,
+    ) -> Option<f64> {
+        let (one, other) = (self.of(side, one)?, self.of(side, other)?);
+        mean(
+            one.iter()
+                .zip(other)
+                .filter_map(|(one, other)| Some(pick((*one)?, (*other)?))),
+        )
+    }
+}
+
+pub(crate) fn mean(values: impl Iterator<Item = f64>) -> Option<f64> {
+    let (mut sum, mut n) = (0.0, 0.0);
+    for value in values {
+        sum += value;
+        n += 1.0;
+    }
+    (n > 0.0).then(|| sum / n)
+}
+
+/// Names, turns and smooths. What can be asked is asked; what cannot be gone on without is refused.
+pub(crate) fn settle(
+    tracks: &Tracks,
+    told: &Told,
+    answers: &Answers,
+    asks: &mut Vec<Ask>,
+) -> Result<Body, Unlooked> {
+    if tracks.times.len() < 30 || tracks.markers.is_empty() {
+        return Err(Unlooked::new("there are too few frames to see a stroke in"));
+    }
+    let (clock, even) = even::clock(&tracks.times, tracks.rate_hz);
+    let mut body = named(tracks, answers, clock, asks)?;
+    let scale = tracks.unit.unwrap_or(LengthUnit::Millimetre).in_mm();
+    for places in body.all_mut() {
+        if !even {
+            *places = even::evened(&tracks.times, places, &clock);
+        }
+        even::bridge(places, &clock);
+        even::filter(places, &clock);
+    }
+    unit(&mut body, scale, tracks.unit, answers, asks);
+    turned(&mut body)?;
+    swapped(&mut body, answers, asks);
+    taped(&body, told, asks);
+    Ok(body)
+}
+
+fn named(
+    tracks: &Tracks,
+    answers: &Answers,
+    clock: Clock,
+    asks: &mut Vec<Ask>,
+) -> Result<Body, Unlooked> {
+    let mut sides: Sides<Vec<(Part, Places)>> = Sides::both(Vec::new());
+    let (mut doubtful, mut twice) = (Vec::new(), Vec::new());
+    for track in &tracks.markers {
+        let (part, side) = if let Some(told) = answers.names.get(&track.name) {
+            match told {
+                Some(told) => (told.part, told.side),
+                None => continue,
+            }
+        } else {
+            let read = read_name(&track.name);
+            let (Some(part), Some(side), true) = (read.part, read.side, read.sure) else {
+                doubtful.push(track.name.clone());
+                continue;
+            };
+            (part, side)
+        };
+        let own = sides.of_mut(side);
+        if own.iter().any(|(known, _)| *known == part) {
+            twice.push(track.name.clone());
+        } else {
+            own.push((part, track.places.clone()));
+        }
+    }
+    if !doubtful.is_empty() {
+        let words = format!(
+            "What is {}? It is left out until that is said.",
+            doubtful.join(", ")
+        );
+        asks.push(Ask {
+            kind: AskKind::Names,
+            words,
+            markers: doubtful,
+        });
+    }
+    if !twice.is_empty() {
+        let words = format!(
+            "{} names a place that has a marker already: the first one counts.",
+            twice.join(", ")
+        );
+        asks.push(Ask {
+            kind: AskKind::Names,
+            words,
+            markers: twice,
+        });
+    }
+    if sides.left.is_empty() && sides.right.is_empty() {
+        return Err(
+            Unlooked::new("no marker here has a name of the body: say which is which").asking(asks),
+        );
+    }
+    let planar = (0..3).any(|axis| {
+        let mut all = sides
+            .left
+            .iter()
+            .chain(&sides.right)
+            .flat_map(|(_, places)| places.iter().flatten());
+        let first = all.next().map(|place| place[axis]);
+        first.is_some_and(|first| all.all(|place| (place[axis] - first).abs() < 1e-9))
+    });
+    Ok(Body {
+        clock,
+        sides,
+        planar,
+    })
+}
+
+/// Into millimetres; a thigh no rider has asks which unit it is.
+fn unit(
+    body: &mut Body,
+    scale: f64,
+    named: Option<LengthUnit>,
+    answers: &Answers,
+    asks: &mut Vec<Ask>,
+) {
+    let length =
+        |a: [f64; 3], b: [f64; 3]| (0..3).map(|i| (a[i] - b[i]).powi(2)).sum::<f64>().sqrt();
+    let thigh = [Side::Left, Side::Right]
+        .into_iter()
+        .find_map(|side| body.mean(side, Part::Hip, Part::Knee, length));
+    let mut scale = answers.unit.map_or(scale, LengthUnit::in_mm);
+    if let (Some(thigh), None) = (thigh, answers.unit) {
+        let fits = |scale: f64| (THIGH_MM.0..=THIGH_MM.1).contains(&(thigh * scale));
+        if !fits(scale) {
+            let likely = LengthUnit::ALL
+                .iter()
+                .copied()
+                .find(|unit| fits(unit.in_mm()));
+            let said = named.map_or("no unit is named", LengthUnit::label);
+            let words = match likely {
+                Some(unit) => format!(
+                    "The thigh would be {:.0} mm ({said}): taken as {}. Which unit is it?",
+                    thigh * scale,
+                    unit.label()
+                ),
+                None => format!(
+                    "The thigh would be {:.0} mm ({said}). Are the names right?",
+                    thigh * scale
+                ),
+            };
+            asks.push(Ask {
+                kind: AskKind::Unit,
+                words,
+                markers: Vec::new(),
+            });
+            scale = likely.map_or(scale, LengthUnit::in_mm);
+        }
+    }
+    if (scale - 1.0).abs() > 1e-12 {
+        for places in body.all_mut() {
+            for place in places.iter_mut().flatten() {
+                *place = place.map(|value| value * scale);
+            }
+        }
+    }
+}
+
+/// Onto the bike's axes: up is where the shoulder is over the toe, forward where the toes go to and fro, toward the hands.
+fn turned(body: &mut Body) -> Result<(), Unlooked> {
+    let sides = [Side::Left, Side::Right];
+    let rise = |axis: usize| {
+        let rise = |upper, lower| {
+            sides
+                .iter()
+                .find_map(|side| body.mean(*side, upper, lower, |a, b| a[axis] - b[axis]))
+        };
+        rise(Part::Shoulder, Part::Toe)
+            .or_else(|| rise(Part::Hip, Part::Toe))
+            .or_else(|| rise(Part::Hip, Part::Ankle))
+    };
+    let rises: Vec<f64> = (0..3).filter_map(rise).collect();
+    let [a, b, c] = rises[..] else {
+        return Err(Unlooked::new(
+            "there is no toe or ankle with a hip or shoulder above it",
+        ));
+    };
+    let up_axis = [(0, a), (1, b), (2, c)]
+        .into_iter()
+        .max_by(|a, b| a.1.abs().total_cmp(&b.1.abs()));
+    let (up_axis, rise) = up_axis.unwrap_or((1, 1.0));
+    let up_sign = rise.signum();
+    let (p, q) = match up_axis {
+        0 => (1, 2),
+        1 => (0, 2),
+        _ => (0, 1),
+    };
+    // The main level direction of the feet: the larger eigenvector of their spread.
+    let (mut pp, mut pq, mut qq) = (0.0, 0.0, 0.0);
+    for side in sides {
+        let Some(foot) = body
+            .of(side, Part::Toe)
+            .or_else(|| body.of(side, Part::Ankle))
+        else {
+            continue;
+        };
+        let middle =
+            |axis: usize| mean(foot.iter().flatten().map(|place| place[axis])).unwrap_or(0.0);
+        let (mp, mq) = (middle(p), middle(q));
+        for place in foot.iter().flatten() {
+            let (dp, dq) = (place[p] - mp, place[q] - mq);
+            pp += dp * dp;
+            pq += dp * dq;
+            qq += dq * dq;
+        }
+    }
+    let angle = 0.5 * (2.0 * pq).atan2(pp - qq);
+    let (sin, cos) = angle.sin_cos();
+    let along = |place: [f64; 3]| place[p] * cos + place[q] * sin;
+    let forward = sides
+        .iter()
+        .find_map(|side| {
+            [Part::Wrist, Part::Elbow, Part::Shoulder, Part::Knee]
+                .into_iter()
+                .find_map(|front| body.mean(*side, front, Part::Hip, |a, b| along(a) - along(b)))
+        })
+        .unwrap_or(1.0)
+        .signum();
+    let mut ahead = [0.0; 3];
+    ahead[p] = cos * forward;
+    ahead[q] = sin * forward;
+    let mut up = [0.0; 3];
+    up[up_axis] = up_sign;
+    let right = [
+        ahead[1] * up[2] - ahead[2] * up[1],
+        ahead[2] * up[0] - ahead[0] * up[2],
+        ahead[0] * up[1] - ahead[1] * up[0],
+    ];
+    let dot = |a: [f64; 3], b: [f64; 3]| a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+    for places in body.all_mut() {
+        for place in places.iter_mut().flatten() {
+            *place = [dot(*place, ahead), dot(*place, up), dot(*place, right)];
+        }
+    }
+    Ok(())
+}
+
+fn swapped(body: &mut Body, answers: &Answers, asks: &mut Vec<Ask>) {
+    if body.planar {
+        return;
+    }
+    let depth = |side, part| {
+        body.of(side, part)
+            .and_then(|places| mean(places.iter().flatten().map(|place| place[2])))
+    };
+    let crossed = [Part::Hip, Part::Toe, Part::Shoulder]
+        .into_iter()
+        .find_map(|part| Some(depth(Side::Right, part)? < depth(Side::Left, part)?))
+        .unwrap_or(false);
+    match answers.swap {
+        Some(true) => std::mem::swap(&mut body.sides.left, &mut body.sides.right),
+        None if crossed => asks.push(Ask {
+            kind: AskKind::Swap,
+            words: "Left and right seem swapped. Swap?".to_owned(),
+            markers: Vec::new(),
+        }),
+        _ => {}
+    }
+}
+
+fn taped(body: &Body, told: &Told, asks: &mut Vec<Ask>) {
+    let length = |a: [f64; 3], b: [f64; 3]| (a[0] - b[0]).hypot(a[1] - b[1]);
+    for (side, word) in [(Side::Left, "left"), (Side::Right, "right")] {
+        let segments = [
+            ("thigh", Part::Hip, Part::Knee, told.thigh_mm),
+            ("shank", Part::Knee, Part::Ankle, *told.shank_mm.of(side)),
+        ];
+        for (segment, upper, lower, taped) in segments {
+            let (Some(seen), Some(taped)) = (body.mean(side, upper, lower, length), taped) else {
+                continue;
+            };
+            if (seen - taped).abs() > OFF_TAPE_MM {
+                let words = format!(
+                    "The {word} {segment} is {seen:.0} mm between its markers and {taped:.0} by the tape: is a marker off?"
+                );
+                asks.push(Ask {
+                    kind: AskKind::Marker,
+                    words,
+                    markers: Vec::new(),
+                });
+            }
+        }
+    }
+}

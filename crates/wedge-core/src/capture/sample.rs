@@ -1,0 +1,412 @@
+//! A take as it is read: every figure with its spread, curves to draw, shapes, and what was asked.
+
+use super::crank::{Cranks, cranks};
+use super::figure::Figure;
+use super::frame::{Body, mean, settle};
+use super::leg::{self, KneePath, Limb};
+use super::names::Part;
+use super::smooth::{self, Smooth};
+use super::stat::{STROKES_FOR_FIGURES, STROKES_FOR_REAL, Stat};
+use super::stroke::{self, Stroke};
+use super::tracks::Tracks;
+use super::{Answers, Ask, Told, Unlooked, pelvis};
+use crate::plane::Point;
+use crate::units::{Side, Sides};
+use serde::{Deserialize, Serialize};
+
+/// One figure of a take.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Measured {
+    /// Which.
+    pub figure: Figure,
+    /// Over the strokes.
+    pub stat: Stat,
+}
+
+/// One side of a take.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Limbs {
+    /// Its figures.
+    pub figures: Vec<Measured>,
+    /// The knee's path from the front.
+    pub knee_path: Option<KneePath>,
+    /// Whether a few millimetres would make another path of it.
+    pub near_border: bool,
+    /// How rough the knee goes through the bottom, °.
+    pub bottom_roughness_deg: Option<f64>,
+    /// What to draw, every second degree from the top.
+    pub drawn: Drawn,
+}
+
+/// Curves of a side over the mean stroke, every second degree of its crank.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Drawn {
+    /// Knee flexion, °.
+    pub knee_deg: Vec<f64>,
+    /// The knee of the leg that goes round smoothly, °.
+    pub smooth_deg: Vec<f64>,
+    /// The ankle's path in side view, mm from the BB.
+    pub ankle_path: Vec<[f64; 2]>,
+    /// The knee's centre from the front, mm: outward from the bike's middle, up from the BB.
+    pub knee_front: Vec<[f64; 2]>,
+    /// Toe, knee and hip centres' line from the front, mm, at the top of the stroke: outward and up.
+    pub knee_off_line: Vec<f64>,
+    /// Hip, knee, ankle, toe, shoulder, elbow, wrist in side view with the crank forward, mm from the BB.
+    pub stick: Vec<Option<[f64; 2]>>,
+}
+
+/// The pelvis over the right crank's strokes.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Pelvis {
+    /// Its figures.
+    pub figures: Vec<Measured>,
+    /// Roll over the mean stroke, right hip up, every second degree of the right crank.
+    pub roll_deg: Vec<f64>,
+    /// Twist, right hip ahead.
+    pub twist_deg: Vec<f64>,
+    /// Dip to the right and to the left at the hip joints, mm.
+    pub dip_mm: Sides<f64>,
+}
+
+/// A take as it is read.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Sample {
+    /// Turns a minute.
+    pub cadence_rpm: f64,
+    /// How long the take is.
+    pub seconds: f64,
+    /// Frames a second.
+    pub rate_hz: f64,
+    /// Whether it has no depth.
+    pub planar: bool,
+    /// Crank, as told or as its circle says, mm.
+    pub crank_mm: f64,
+    /// SD of crank speed over its mean within a turn.
+    pub turning_ripple: Option<f64>,
+    /// The sides.
+    pub sides: Sides<Option<Limbs>>,
+    /// The pelvis, where both hips have depth.
+    pub pelvis: Option<Pelvis>,
+    /// What is asked, once.
+    pub asks: Vec<Ask>,
+    /// What else there is to say.
+    pub messages: Vec<String>,
+}
+
+impl Sample {
+    /// A figure of a side; the pelvis's for either.
+    pub fn stat(&self, side: Side, figure: Figure) -> Option<&Stat> {
+        let own = self.sides.of(side).iter().flat_map(|limbs| &limbs.figures);
+        let pelvis = self.pelvis.iter().flat_map(|pelvis| &pelvis.figures);
+        own.chain(pelvis)
+            .find(|one| one.figure == figure)
+            .map(|one| &one.stat)
+    }
+}
+
+/// Reads a take: from markers in a room's axes to the figures of a fit.
+pub fn look(tracks: &Tracks, told: &Told, answers: &Answers) -> Result<Sample, Unlooked> {
+    let mut asks = Vec::new();
+    let body = settle(tracks, told, answers, &mut asks)?;
+    let cranks = cranks(&body, told, &mut asks)?;
+    let strokes = Sides::from_fn(|side| stroke::strokes(&body, &cranks, side));
+    let cadence = cadence(&body, &cranks)
+        .ok_or_else(|| Unlooked::new("nobody pedals here: the cranks do not turn"))?;
+    if cadence < 0.0 {
+        return Err(
+            Unlooked::new("the cranks turn backward: is forward the other way?").asking(&asks),
+        );
+    }
+    let most = strokes.left.len().max(strokes.right.len());
+    if most < STROKES_FOR_FIGURES {
+        let words = format!(
+            "{most} whole strokes: figures need {STROKES_FOR_FIGURES}, ten seconds give thirteen"
+        );
+        return Err(Unlooked::new(words).asking(&asks));
+    }
+    let mut messages = told.estimated.clone();
+    if most < STROKES_FOR_REAL {
+        messages.push(format!(
+            "{most} strokes: under {STROKES_FOR_REAL} no difference is called real."
+        ));
+    }
+    if body.planar {
+        messages.push("All markers lie in one plane: no front view and no pelvis.".to_owned());
+    }
+    let sides = Sides::from_fn(|side| limbs(&body, &cranks, side, strokes.of(side), told));
+    let pelvis = (!body.planar)
+        .then(|| pelvis_of(&body, &cranks, &strokes.right, told))
+        .flatten();
+    let ripple = ripple(&body, &cranks, &strokes);
+    Ok(Sample {
+        cadence_rpm: cadence,
+        seconds: tracks.seconds(),
+        rate_hz: body.clock.rate_hz,
+        planar: body.planar,
+        crank_mm: cranks.length_mm,
+        turning_ripple: ripple,
+        sides,
+        pelvis,
+        asks,
+        messages,
+    })
+}
+
+/// Turns a minute, from the first to the last known place of a crank.
+fn cadence(body: &Body, cranks: &Cranks) -> Option<f64> {
+    let of = |side: Side| {
+        let turned = cranks.turned.of(side);
+        let first = turned.iter().position(Option::is_some)?;
+        let last = turned.iter().rposition(Option::is_some)?;
+        let (from, to) = (turned[first]?, turned[last]?);
+        (last > first + 10)
+            .then(|| (to - from) / 360.0 * 60.0 * body.clock.rate_hz / (last - first) as f64)
+    };
+    let both: Vec<f64> = [Side::Left, Side::Right]
+        .into_iter()
+        .filter_map(of)
+        .collect();
+    mean(both.into_iter()).filter(|cadence| cadence.abs() > 10.0)
+}
+
+fn stats(strokes: &[Vec<(Figure, f64)>]) -> Vec<Measured> {
+    let of = |figure: &Figure| {
+        let values: Vec<f64> = strokes
+            .iter()
+            .filter_map(|stroke| {
+                stroke
+                    .iter()
+                    .find(|(own, _)| own == figure)
+                    .map(|(_, value)| *value)
+            })
+            .collect();
+        Some(Measured {
+            figure: *figure,
+            stat: Stat::over(&values)?,
+        })
+    };
+    Figure::ALL.iter().filter_map(of).collect()
+}
+
+fn limbs(
+    body: &Body,
+    cranks: &Cranks,
+    side: Side,
+    strokes: &[Stroke],
+    told: &Told,
+) -> Option<Limbs> {
+    let of = |stroke: &Stroke| Limb {
+        side,
+        parts: Part::ALL
+            .iter()
+            .map(|part| stroke::turn(body, cranks, side, stroke, side, *part))
+            .collect(),
+        axle: stroke::axle_turn(body, cranks, side, stroke),
+    };
+    let all: Vec<Limb> = strokes.iter().map(of).collect();
+    let each: Vec<Vec<(Figure, f64)>> = all
+        .iter()
+        .map(|limb| limb.figures(told, body.planar))
+        .collect();
+    let figures = stats(&each);
+    if figures.is_empty() {
+        return None;
+    }
+    let mean_of = |figure| {
+        figures
+            .iter()
+            .find(|one| one.figure == figure)
+            .map(|one| one.stat.mean)
+    };
+    let front = mean_of(Figure::KneePush).zip(mean_of(Figure::KneeRise));
+    let smooth = smooth_leg(&all).filter(|_| body.clock.rate_hz >= smooth::LEAST_RATE_HZ - 0.5);
+    let drawn = drawn(&all, cranks.bb, smooth.as_ref(), body.planar);
+    Some(Limbs {
+        knee_path: front.map(|(push, rise)| leg::shape(push, rise)),
+        near_border: front.is_some_and(|(push, rise)| leg::near_border(push, rise)),
+        bottom_roughness_deg: smooth.map(|smooth| smooth.roughness),
+        figures,
+        drawn,
+    })
+}
+
+fn smooth_leg(all: &[Limb]) -> Option<Smooth> {
+    let flat = |turn: &stroke::Turn| {
+        turn[..360]
+            .iter()
+            .map(|at| Point::new(at[0], at[1]))
+            .collect::<Vec<_>>()
+    };
+    let whole: Vec<[Vec<Point>; 3]> = all
+        .iter()
+        .filter_map(|limb| {
+            let of = |part: Part| limb.parts[part as usize].as_ref().map(flat);
+            Some([of(Part::Hip)?, of(Part::Knee)?, of(Part::Ankle)?])
+        })
+        .collect();
+    if whole.len() < STROKES_FOR_FIGURES {
+        return None;
+    }
+    let knees: Vec<Vec<f64>> = whole
+        .iter()
+        .map(|[hip, knee, ankle]| {
+            (0..360)
+                .map(|d| smooth::flexion(hip[d], knee[d], ankle[d]))
+                .collect()
+        })
+        .collect();
+    smooth::smooth(&whole, &knees)
+}
+
+/// The mean of curves, every second degree.
+fn mean_curve<const N: usize>(all: &[Vec<[f64; N]>]) -> Vec<[f64; N]> {
+    if all.is_empty() {
+        return Vec::new();
+    }
+    let count = all.len() as f64;
+    (0..360)
+        .step_by(2)
+        .map(|degree| {
+            std::array::from_fn(|axis| all.iter().map(|one| one[degree][axis]).sum::<f64>() / count)
+        })
+        .collect()
+}
+
+fn drawn(all: &[Limb], bb: Point, smooth: Option<&Smooth>, planar: bool) -> Drawn {
+    let one = |values: Vec<Vec<f64>>| -> Vec<f64> {
+        let boxed: Vec<Vec<[f64; 1]>> = values
+            .into_iter()
+            .map(|own| own.into_iter().map(|v| [v]).collect())
+            .collect();
+        mean_curve(&boxed).into_iter().map(|[v]| v).collect()
+    };
+    let from_bb = |curve: Vec<[f64; 2]>| {
+        curve
+            .into_iter()
+            .map(|[x, y]| [x - bb.x, y - bb.y])
+            .collect::<Vec<_>>()
+    };
+    let up_from_bb = |curve: Vec<[f64; 2]>| {
+        curve
+            .into_iter()
+            .map(|[x, y]| [x, y - bb.y])
+            .collect::<Vec<_>>()
+    };
+    let ankles: Vec<_> = all.iter().filter_map(Limb::ankle_path).collect();
+    let fronts: Vec<_> = if planar {
+        Vec::new()
+    } else {
+        all.iter().filter_map(Limb::knee_front).collect()
+    };
+    let lines: Vec<_> = if planar {
+        Vec::new()
+    } else {
+        all.iter().filter_map(Limb::knee_off_line).collect()
+    };
+    let stick = [
+        Part::Hip,
+        Part::Knee,
+        Part::Ankle,
+        Part::Toe,
+        Part::Shoulder,
+        Part::Elbow,
+        Part::Wrist,
+    ];
+    let place = |part: Part, axis: usize| {
+        let turns = all
+            .iter()
+            .filter_map(|limb| limb.parts[part as usize].as_ref());
+        mean(turns.map(|turn| turn[90][axis]))
+    };
+    Drawn {
+        knee_deg: one(all.iter().filter_map(Limb::knee).collect()),
+        smooth_deg: smooth
+            .map(|smooth| smooth.knee.iter().step_by(2).copied().collect())
+            .unwrap_or_default(),
+        ankle_path: from_bb(mean_curve(&ankles)),
+        knee_front: up_from_bb(mean_curve(&fronts)),
+        knee_off_line: one(lines),
+        stick: stick
+            .into_iter()
+            .map(|part| Some([place(part, 0)? - bb.x, place(part, 1)? - bb.y]))
+            .collect(),
+    }
+}
+
+fn pelvis_of(body: &Body, cranks: &Cranks, strokes: &[Stroke], told: &Told) -> Option<Pelvis> {
+    let mut turned = Vec::new();
+    let (mut times, mut x) = (Vec::new(), Vec::new());
+    for stroke in strokes {
+        let hip = |side| stroke::turn(body, cranks, Side::Right, stroke, side, Part::Hip);
+        let (Some(left), Some(right)) = (hip(Side::Left), hip(Side::Right)) else {
+            continue;
+        };
+        times.push((stroke.start + stroke.end) / 2.0);
+        x.extend(mean(
+            left[..360].iter().chain(&right[..360]).map(|at| at[0]),
+        ));
+        turned.push(pelvis::turned(&left, &right));
+    }
+    let each: Vec<Vec<(Figure, f64)>> = turned.iter().map(|one| one.figures().to_vec()).collect();
+    let mut figures = stats(&each);
+    if figures.is_empty() {
+        return None;
+    }
+    if let Some((mean, se)) = pelvis::creep(&times, &x) {
+        let n = times.len();
+        figures.push(Measured {
+            figure: Figure::Creep,
+            stat: Stat {
+                mean,
+                sd: se * (n as f64).sqrt(),
+                n,
+                se,
+            },
+        });
+    }
+    let curve = |of: fn(&pelvis::Turned) -> &Vec<f64>| -> Vec<f64> {
+        let count = turned.len() as f64;
+        (0..360)
+            .step_by(2)
+            .map(|degree| turned.iter().map(|one| of(one)[degree]).sum::<f64>() / count)
+            .collect()
+    };
+    let mm = |figure| {
+        let dip = figures
+            .iter()
+            .find(|one| one.figure == figure)
+            .map_or(0.0, |one| one.stat.mean);
+        told.hip_spacing_mm * dip.to_radians().sin()
+    };
+    Some(Pelvis {
+        dip_mm: Sides {
+            left: mm(Figure::DipLeft),
+            right: mm(Figure::DipRight),
+        },
+        roll_deg: curve(|one| &one.roll),
+        twist_deg: curve(|one| &one.twist),
+        figures,
+    })
+}
+
+/// Chop that hides in the crank's speed: over the right crank's strokes, or the left's where it is alone.
+fn ripple(body: &Body, cranks: &Cranks, strokes: &Sides<Vec<Stroke>>) -> Option<f64> {
+    if body.clock.rate_hz < smooth::LEAST_RATE_HZ - 0.5 {
+        return None;
+    }
+    let side = if strokes.right.is_empty() {
+        Side::Left
+    } else {
+        Side::Right
+    };
+    let each = strokes
+        .of(side)
+        .iter()
+        .filter_map(|stroke| stroke::speed(body, cranks, side, stroke));
+    mean(each.map(|speed| smooth::ripple(&speed)))
+}

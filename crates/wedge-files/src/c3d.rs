@@ -1,0 +1,331 @@
+//! Markers over time as C3D: blocks of 512 bytes, parameters by group, then a frame after the other.
+
+use crate::FileError;
+use crate::trc::{MOST_FRAMES, MOST_MARKERS};
+use wedge_core::capture::{LengthUnit, Track, Tracks};
+
+const BLOCK: usize = 512;
+
+/// Reads a C3D file: all of it or nothing. What is wrong is named by its parameter.
+///
+/// Only files written in the Intel byte order are read (processor 84). A place whose fourth word is negative was not seen, whatever its
+/// coordinates say. Analog data are passed over.
+pub fn read_c3d(bytes: &[u8]) -> Result<Tracks, FileError> {
+    if bytes.len() < 2 * BLOCK || bytes[1] != 0x50 {
+        return Err(FileError::new(
+            "header",
+            "this is no C3D file: its second byte is 0x50",
+        ));
+    }
+    let header = Header::read(bytes)?;
+    let parameters = Parameters::read(bytes, usize::from(bytes[0]))?;
+    let used = parameters.count("USED")?.unwrap_or(header.markers);
+    let frames = parameters
+        .count("FRAMES")?
+        .filter(|frames| *frames > 0)
+        .unwrap_or(header.frames);
+    // FRAMES is a 16-bit word; beyond it the header's two frame numbers may say more.
+    let frames = if frames >= 65_535 {
+        header.frames.max(frames)
+    } else {
+        frames
+    };
+    let rate_hz = parameters
+        .real("RATE")?
+        .filter(|rate| *rate > 0.0)
+        .unwrap_or(header.rate_hz);
+    let scale = parameters.real("SCALE")?.unwrap_or(header.scale);
+    let start = parameters
+        .count("DATA_START")?
+        .filter(|start| *start > 0)
+        .unwrap_or(header.data_start);
+    if used == 0 || used > MOST_MARKERS {
+        return Err(FileError::new(
+            "POINT:USED",
+            format!("{used} markers: 1 to {MOST_MARKERS}"),
+        ));
+    }
+    if frames == 0 || frames > MOST_FRAMES {
+        return Err(FileError::new(
+            "POINT:FRAMES",
+            format!("{frames} frames: 1 to {MOST_FRAMES}"),
+        ));
+    }
+    if !(1.0..=2000.0).contains(&rate_hz) {
+        return Err(FileError::new(
+            "POINT:RATE",
+            format!("{rate_hz} a second is no rate: 1 to 2000"),
+        ));
+    }
+    if scale == 0.0 || !scale.is_finite() {
+        return Err(FileError::new(
+            "POINT:SCALE",
+            "a scale of 0 leaves no place",
+        ));
+    }
+    let word = if scale < 0.0 { 4 } else { 2 };
+    let a_frame = word * (4 * used + header.analog);
+    let begin = start.saturating_sub(1) * BLOCK;
+    let have = bytes.len().saturating_sub(begin) / a_frame;
+    if start < 2 || have < frames {
+        let words = format!("the file is cut off: {have} of {frames} frames");
+        return Err(FileError::new("POINT:FRAMES", words));
+    }
+    let names = parameters.labels(used)?;
+    let mut markers: Vec<Track> = names
+        .into_iter()
+        .map(|name| Track {
+            name,
+            places: Vec::with_capacity(frames),
+        })
+        .collect();
+    for frame in 0..frames {
+        for (at, marker) in markers.iter_mut().enumerate() {
+            let from = begin + frame * a_frame + at * 4 * word;
+            let words: [f64; 4] = std::array::from_fn(|i| {
+                let at = from + i * word;
+                if scale < 0.0 {
+                    f64::from(f32_at(bytes, at))
+                } else {
+                    f64::from(i16_at(bytes, at))
+                }
+            });
+            let factor = if scale < 0.0 { 1.0 } else { scale };
+            let place = [words[0] * factor, words[1] * factor, words[2] * factor];
+            let sound = place
+                .iter()
+                .all(|value| value.is_finite() && value.abs() < 1e7);
+            let nowhere = place.iter().all(|value| value.abs() < 1e-12);
+            marker
+                .places
+                .push((words[3] >= 0.0 && sound && !nowhere).then_some(place));
+        }
+    }
+    #[expect(clippy::cast_precision_loss, reason = "frames are limited")]
+    let times = (0..frames).map(|frame| frame as f64 / rate_hz).collect();
+    Ok(Tracks {
+        rate_hz,
+        times,
+        unit: parameters.unit(),
+        markers,
+    })
+}
+
+fn u16_at(bytes: &[u8], at: usize) -> u16 {
+    u16::from_le_bytes([byte(bytes, at), byte(bytes, at + 1)])
+}
+
+fn i16_at(bytes: &[u8], at: usize) -> i16 {
+    i16::from_le_bytes([byte(bytes, at), byte(bytes, at + 1)])
+}
+
+fn f32_at(bytes: &[u8], at: usize) -> f32 {
+    f32::from_le_bytes([
+        byte(bytes, at),
+        byte(bytes, at + 1),
+        byte(bytes, at + 2),
+        byte(bytes, at + 3),
+    ])
+}
+
+fn byte(bytes: &[u8], at: usize) -> u8 {
+    bytes.get(at).copied().unwrap_or_default()
+}
+
+struct Header {
+    markers: usize,
+    analog: usize,
+    frames: usize,
+    scale: f64,
+    data_start: usize,
+    rate_hz: f64,
+}
+
+impl Header {
+    fn read(bytes: &[u8]) -> Result<Self, FileError> {
+        let word = |at: usize| usize::from(u16_at(bytes, 2 * (at - 1)));
+        let (first, last) = (word(4), word(5));
+        if last < first {
+            return Err(FileError::new(
+                "header",
+                format!("frames from {first} to {last}"),
+            ));
+        }
+        Ok(Self {
+            markers: word(2),
+            analog: word(3),
+            frames: last - first + 1,
+            scale: f64::from(f32_at(bytes, 12)),
+            data_start: word(9),
+            rate_hz: f64::from(f32_at(bytes, 20)),
+        })
+    }
+}
+
+/// One parameter of the group POINT.
+struct Parameter<'a> {
+    name: String,
+    kind: i8,
+    dimensions: Vec<usize>,
+    data: &'a [u8],
+}
+
+struct Parameters<'a>(Vec<Parameter<'a>>);
+
+impl<'a> Parameters<'a> {
+    fn read(bytes: &'a [u8], block: usize) -> Result<Self, FileError> {
+        let start = block.saturating_sub(1) * BLOCK;
+        if block == 0 || start + 4 > bytes.len() {
+            return Err(FileError::new(
+                "parameters",
+                format!("block {block} is not in the file"),
+            ));
+        }
+        match bytes[start + 3] {
+            84 => {}
+            85 => {
+                return Err(FileError::new(
+                    "processor 85",
+                    "written by a DEC machine: such files are not read",
+                ));
+            }
+            86 => {
+                return Err(FileError::new(
+                    "processor 86",
+                    "written by a MIPS machine: such files are not read",
+                ));
+            }
+            other => {
+                let words = "no processor known here: 84 is";
+                return Err(FileError::new(format!("processor {other}"), words));
+            }
+        }
+        let end = (start + usize::from(bytes[start + 2]).max(1) * BLOCK).min(bytes.len());
+        let (mut groups, mut all) = (Vec::new(), Vec::new());
+        let mut at = start + 4;
+        while at + 2 < end {
+            let letters = usize::from(bytes[at].cast_signed().unsigned_abs());
+            let group = bytes[at + 1].cast_signed();
+            let after = at + 2 + letters;
+            if letters == 0 || group == 0 || after + 2 > end {
+                break;
+            }
+            let name = String::from_utf8_lossy(&bytes[at + 2..after])
+                .trim()
+                .to_uppercase();
+            if group < 0 {
+                groups.push((-i16::from(group), name));
+            } else {
+                let cut = || FileError::new(format!("parameter {name}"), "is cut off");
+                let kind = byte(bytes, after + 2).cast_signed();
+                let count = usize::from(byte(bytes, after + 3));
+                let dimensions: Vec<usize> = (0..count)
+                    .map(|i| usize::from(byte(bytes, after + 4 + i)))
+                    .collect();
+                let size = dimensions.iter().product::<usize>() * usize::from(kind.unsigned_abs());
+                let from = after + 4 + count;
+                let data = bytes.get(from..from + size).ok_or_else(cut)?;
+                all.push((
+                    i16::from(group),
+                    Parameter {
+                        name: name.clone(),
+                        kind,
+                        dimensions,
+                        data,
+                    },
+                ));
+            }
+            let next = usize::from(u16_at(bytes, after));
+            if next == 0 {
+                break;
+            }
+            at = after + next;
+        }
+        let point = groups
+            .iter()
+            .find(|(_, name)| name == "POINT")
+            .map(|(id, _)| *id);
+        let Some(point) = point else {
+            return Err(FileError::new("parameters", "there is no group POINT"));
+        };
+        Ok(Self(
+            all.into_iter()
+                .filter(|(group, _)| *group == point)
+                .map(|(_, own)| own)
+                .collect(),
+        ))
+    }
+
+    fn get(&self, name: &str) -> Option<&Parameter<'a>> {
+        self.0.iter().find(|own| own.name == name)
+    }
+
+    fn count(&self, name: &str) -> Result<Option<usize>, FileError> {
+        let Some(own) = self.get(name) else {
+            return Ok(None);
+        };
+        match own.kind {
+            1 if !own.data.is_empty() => Ok(Some(usize::from(own.data[0]))),
+            2 if own.data.len() >= 2 => Ok(Some(usize::from(u16_at(own.data, 0)))),
+            _ => Err(FileError::new(
+                format!("POINT:{name}"),
+                "is no whole number",
+            )),
+        }
+    }
+
+    fn real(&self, name: &str) -> Result<Option<f64>, FileError> {
+        let Some(own) = self.get(name) else {
+            return Ok(None);
+        };
+        match own.kind {
+            4 if own.data.len() >= 4 => Ok(Some(f64::from(f32_at(own.data, 0)))),
+            2 if own.data.len() >= 2 => Ok(Some(f64::from(i16_at(own.data, 0)))),
+            _ => Err(FileError::new(format!("POINT:{name}"), "is no number")),
+        }
+    }
+
+    /// The markers' names: LABELS, LABELS2 and on.
+    fn labels(&self, used: usize) -> Result<Vec<String>, FileError> {
+        let mut all: Vec<String> = Vec::new();
+        let more = (2..10).map(|n| format!("LABELS{n}"));
+        for name in std::iter::once("LABELS".to_owned()).chain(more) {
+            let Some(own) = self.get(&name) else { break };
+            let wide = own.dimensions.first().copied().unwrap_or_default();
+            if own.kind != -1 || wide == 0 {
+                return Err(FileError::new(format!("POINT:{name}"), "holds no names"));
+            }
+            all.extend(own.data.chunks(wide).map(|text| {
+                String::from_utf8_lossy(text)
+                    .trim_matches(['\0', ' '])
+                    .to_owned()
+            }));
+        }
+        all.retain(|name| !name.is_empty());
+        if all.len() < used {
+            let words = format!("{} names for {used} markers", all.len());
+            return Err(FileError::new("POINT:LABELS", words));
+        }
+        all.truncate(used);
+        for (at, name) in all.iter().enumerate() {
+            if all[..at].contains(name) {
+                return Err(FileError::new(
+                    "POINT:LABELS",
+                    format!("“{name}” stands twice"),
+                ));
+            }
+        }
+        Ok(all)
+    }
+
+    fn unit(&self) -> Option<LengthUnit> {
+        let own = self.get("UNITS")?;
+        let text = String::from_utf8_lossy(own.data)
+            .trim_matches(['\0', ' '])
+            .to_ascii_lowercase();
+        LengthUnit::ALL
+            .iter()
+            .copied()
+            .find(|unit| unit.label() == text)
+    }
+}
