@@ -21,6 +21,7 @@ mod body;
 mod crank;
 mod declined;
 mod feet;
+mod film;
 mod handout;
 mod judge;
 mod look;
@@ -39,6 +40,7 @@ pub use body::{Certainty, MeasureView};
 pub use crank::CranksView;
 pub use declined::Declined;
 pub use feet::FeetView;
+pub use film::{FilmAsked, FilmRead};
 pub use handout::{FrontWorkDone, Handout};
 pub use judge::{
     AskNext, AxisLine, AxisOpen, AxisScore, Claim, DisputeView, HandedOver, JudgeView, MoveView,

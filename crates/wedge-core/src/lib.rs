@@ -14,6 +14,7 @@
 //! - [`bike`]: frame, cockpit, saddle and pedalling gear, and where their points stand;
 //! - [`rider`]: body proportions and the planar linkage that sits on those points;
 //! - [`capture`]: markers over time, from a room's axes to the figures of a fit;
+//! - [`film`]: pictures squared by the wheels, dots found and named, angles with their spread;
 //! - [`position`]: a checked rider on a bike, everything that follows from it, and what is out of range;
 //! - [`mod@foresee`]: what changes do, with bands; the rider fitted to what was seen; proposals cut at the rider's limits;
 //! - [`solve`]: what must move so that something stays;
@@ -45,6 +46,7 @@
 pub mod bike;
 pub mod capture;
 pub mod example;
+pub mod film;
 pub mod foresee;
 pub mod handout;
 pub mod intake;

@@ -8,7 +8,8 @@ use crate::rider::{FootPitch, Pelvis};
 use crate::rule::{Provenance, Rule, Shown};
 use crate::words::written;
 use crate::{
-    bike, capture, foresee, judge, limit, looking, measure, position, rider, school, solve, trial,
+    bike, capture, film, foresee, judge, limit, looking, measure, position, rider, school, solve,
+    trial,
 };
 
 /// Every rule, range and constant, topic by topic.
@@ -39,6 +40,7 @@ pub fn rules_table() -> Vec<Rule> {
     ));
     all.extend(measure::rules());
     all.extend(capture::rules());
+    all.extend(film::rules());
     all.extend(position::rules());
     all.extend(foresee::rules());
     all.extend(solve::rules());

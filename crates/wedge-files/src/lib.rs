@@ -39,5 +39,5 @@ pub use rider_file::{RiderFile, StudioFile, UnreadableRider, read_studio};
 pub use sample_file::sample_json;
 pub use stream::{Around, StudioWriter, read_each};
 pub use torque_csv::{read_torque, write_torque};
-pub use trc::{read_trc, write_trc};
+pub use trc::{read_markers, read_trc, write_trc};
 pub use years::{ComplaintSpan, complaint_spans};

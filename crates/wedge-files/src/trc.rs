@@ -9,6 +9,20 @@ pub(crate) const MOST_FRAMES: usize = 120_000;
 /// The most markers.
 pub(crate) const MOST_MARKERS: usize = 200;
 
+/// Reads a file of markers, TRC or C3D, by what it begins with.
+pub fn read_markers(bytes: &[u8]) -> Result<Tracks, FileError> {
+    if bytes.is_empty() {
+        return Err(FileError::new(".", "the file is empty"));
+    }
+    if bytes.get(1) == Some(&0x50) && !bytes.starts_with(b"PathFileType") {
+        return crate::read_c3d(bytes);
+    }
+    match std::str::from_utf8(bytes) {
+        Ok(text) => read_trc(text),
+        Err(_) => Err(FileError::new(".", "this is neither a TRC nor a C3D file")),
+    }
+}
+
 /// Reads a TRC file: all of it or nothing. What is wrong is named by row and column.
 ///
 /// Lines may end in LF or CRLF and in more tabs than they need; time may begin anywhere. An empty cell, `NaN` and `0 0 0` are

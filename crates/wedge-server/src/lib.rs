@@ -5,6 +5,7 @@ mod assets;
 pub mod demo;
 mod guard;
 pub mod lan;
+pub mod picture;
 mod problem;
 pub mod schema;
 mod upkeep;

@@ -101,11 +101,11 @@ fn named(
     let mut sides: Sides<Vec<(Part, Places)>> = Sides::both(Vec::new());
     let (mut doubtful, mut twice) = (Vec::new(), Vec::new());
     for track in &tracks.markers {
+        if answers.nothing.contains(&track.name) {
+            continue;
+        }
         let (part, side) = if let Some(told) = answers.names.get(&track.name) {
-            match told {
-                Some(told) => (told.part, told.side),
-                None => continue,
-            }
+            (told.part, told.side)
         } else {
             let read = read_name(&track.name);
             let (Some(part), Some(side), true) = (read.part, read.side, read.sure) else {

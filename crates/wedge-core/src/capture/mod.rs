@@ -39,6 +39,9 @@ pub use names::{Named, Part, read_name};
 pub use sample::{Drawn, Limbs, Measured, Pelvis, Sample, look};
 pub use smooth::{CHOPPY_DEG, ROUGHER};
 pub use stat::{Difference, Stat};
+
+pub(crate) use crank::level_fall;
+pub(crate) use leg::angle;
 pub use tracks::{LengthUnit, Track, Tracks};
 
 use crate::rider::{Body, Lengths};
@@ -223,8 +226,10 @@ pub struct Sits {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields, default)]
 pub struct Answers {
-    /// What markers sit on, by their names in the file; nothing of the body when none.
-    pub names: BTreeMap<String, Option<Sits>>,
+    /// What markers sit on, by their names in the file.
+    pub names: BTreeMap<String, Sits>,
+    /// Markers that sit on nothing of the body or the bike.
+    pub nothing: Vec<String>,
     /// The unit of the file.
     pub unit: Option<LengthUnit>,
     /// Whether left and right are to be swapped.

@@ -15,6 +15,7 @@ const LADDER: &[&[&str]] = &[
     &["bike"],
     &["rider"],
     &["capture"],
+    &["film"],
     &["position"],
     &["foresee"],
     &["solve"],

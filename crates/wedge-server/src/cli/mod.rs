@@ -2,6 +2,7 @@
 
 mod foresee;
 mod judge;
+mod look;
 mod record;
 mod served;
 
@@ -56,6 +57,10 @@ enum Command {
     Foresee(foresee::Arguments),
     /// Judge the evidence of a case: what is likely wrong, and the next move
     Judge(judge::Arguments),
+    /// Read a take of markers, a TRC or C3D file: every figure of the stroke
+    Look(look::Look),
+    /// Read a picture from the side: squared by the wheels, angles with their spread
+    Film(look::Film),
     /// Print the JSON Schema of an open format
     Schema {
         /// Which format
@@ -124,6 +129,8 @@ impl Cli {
             Command::Demo(place) => served::demo(&place).await,
             Command::Foresee(arguments) => foresee::run(&arguments),
             Command::Judge(arguments) => judge::run(&arguments),
+            Command::Look(arguments) => look::run(&arguments),
+            Command::Film(arguments) => look::film(&arguments),
             Command::Schema { format } => say(&json_schema(format)?),
             Command::Export(export) => record::export(&export).await,
             Command::Import(import) => record::import(&import).await,

@@ -1,0 +1,152 @@
+//! One picture on the film bench: what was clicked and is known, to what it tells.
+
+use serde::{Deserialize, Serialize};
+use wedge_core::capture::{Known, Part};
+use wedge_core::film::{
+    FilmValue, Image, JOINTS, Mark, Naming, Pixel, Squared, View, find, learn, name_dots,
+    read_still, square,
+};
+use wedge_core::plane::Point;
+
+/// How wide the dots on a rider are (house choice), mm.
+const DOT_WIDE_MM: f64 = 18.0;
+
+/// A picture to be read.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct FilmAsked {
+    /// Wheels, and what is known of bike and camera.
+    pub view: View,
+    /// Bottom bracket.
+    #[serde(default)]
+    pub bb: Option<[f64; 2]>,
+    /// Points of the rider, clicked or found.
+    #[serde(default)]
+    pub marks: Vec<Mark>,
+    /// What is known of the rider.
+    #[serde(default)]
+    pub known: Known,
+    /// Whether the rider pedals while the picture is taken.
+    #[serde(default)]
+    pub moving: bool,
+}
+
+/// A point found or read, on the picture.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FilmRead {
+    /// Camera ahead of square, °.
+    pub yaw_deg: f64,
+    /// Looking down, °.
+    pub pitch_deg: f64,
+    /// Held turned, °.
+    pub roll_deg: f64,
+    /// Pixels a millimetre at the bike.
+    pub px_per_mm: f64,
+    /// Whether there were points of both tyres.
+    pub squared: bool,
+    /// RMS of the clicks against the squared wheels, px.
+    pub left_px: f64,
+    /// Where the crank stands, °.
+    pub crank_deg: Option<f64>,
+    /// The figures, each with its spread.
+    pub values: Vec<FilmValue>,
+    /// Points of the rider, clicked and found.
+    pub marks: Vec<Mark>,
+    /// Dots that were found and are no joint.
+    pub rejected: Vec<[f64; 2]>,
+    /// Places on the bike's side view, mm from the BB.
+    pub places: Vec<(Part, Point)>,
+    /// What there is to say and do.
+    pub messages: Vec<String>,
+}
+
+impl FilmAsked {
+    /// Squares the picture and reads what stands in it.
+    ///
+    /// Dots are found and named where a picture is given and one of its dots is among the marks.
+    pub fn read(&self, image: Option<&Image>) -> Result<FilmRead, String> {
+        let squared = square(&self.view).ok_or_else(|| {
+            "The two axles are no bike's: rear axle first, then the front one, as the rider faces.".to_owned()
+        })?;
+        let mut messages = squared.messages.clone();
+        let (marks, rejected) = match image {
+            Some(image) => self.found(&squared, image, &mut messages),
+            None => (self.marks.clone(), Vec::new()),
+        };
+        let told = self.known.told();
+        let read = read_still(&squared, self.bb, &marks, &told, self.moving);
+        messages.extend(told.estimated.iter().take(1).cloned());
+        let camera = &squared.camera;
+        Ok(FilmRead {
+            yaw_deg: camera.yaw_deg,
+            pitch_deg: camera.pitch_deg,
+            roll_deg: camera.roll_deg,
+            px_per_mm: squared.px_per_mm,
+            squared: squared.squared,
+            left_px: squared.left_px,
+            crank_deg: read.crank_deg,
+            values: read.values,
+            marks,
+            rejected,
+            places: read.places,
+            messages,
+        })
+    }
+
+    /// The marks with those that were found, and what looked like a dot and is none.
+    fn found(
+        &self,
+        squared: &Squared,
+        image: &Image,
+        messages: &mut Vec<String>,
+    ) -> (Vec<Mark>, Vec<Pixel>) {
+        messages.extend(image.light().map(str::to_owned));
+        let Some(bb) = self.bb else {
+            messages.push("Click the BB: without it dots cannot be named.".to_owned());
+            return (self.marks.clone(), Vec::new());
+        };
+        let Some(one) = self.marks.iter().find(|mark| mark.dot) else {
+            return (self.marks.clone(), Vec::new());
+        };
+        let Some(learnt) = learn(image, one.at, DOT_WIDE_MM * squared.px_per_mm) else {
+            messages.push("The clicked dot is outside of the picture.".to_owned());
+            return (self.marks.clone(), Vec::new());
+        };
+        let blobs = find(image, &learnt);
+        let told = self.known.told();
+        let stature_mm = self.known.stature_mm.unwrap_or(1750.0);
+        let naming = Naming {
+            squared,
+            bb,
+            told: &told,
+            stature_mm,
+        };
+        let named = name_dots(&blobs, &self.marks, &naming);
+        let taken = |at: Pixel| {
+            named
+                .iter()
+                .any(|mark| (mark.at[0] - at[0]).hypot(mark.at[1] - at[1]) < 2.0)
+        };
+        let rejected = blobs
+            .iter()
+            .map(|blob| blob.at)
+            .filter(|at| !taken(*at))
+            .collect();
+        let missing: Vec<&str> = JOINTS
+            .iter()
+            .filter(|part| !named.iter().any(|mark| mark.part == **part))
+            .map(|part| part.label())
+            .collect();
+        if blobs.is_empty() {
+            messages.push("No dots found: click the joints.".to_owned());
+        } else if !missing.is_empty() {
+            messages.push(format!(
+                "Not found, click them: {}.",
+                missing.join(", ").to_lowercase()
+            ));
+        }
+        (named, rejected)
+    }
+}

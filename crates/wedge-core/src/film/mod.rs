@@ -1,0 +1,34 @@
+//! Film: pictures and clips of a rider from the side, squared by the wheels, read by points that were clicked or found.
+//!
+//! [`square`] finds where the camera stood from the axles and the tyres' edges; each joint's ray then meets the plane that
+//! joint is in, and angles are read on the side view ([`read_still`]). Dots are learnt from one and found ([`find`]), named by how a
+//! body goes together, and followed through a clip. Every figure carries a spread that is worked out from clicks,
+//! placement, view and time.
+#![allow(
+    clippy::cast_precision_loss,
+    clippy::cast_possible_truncation,
+    clippy::cast_sign_loss,
+    clippy::cast_possible_wrap,
+    reason = "pixels and frames are counted in thousands"
+)]
+
+mod find;
+mod name;
+mod squaring;
+mod still;
+
+pub use find::{Blob, Image, Learnt, find, learn};
+pub use name::{Naming, name_dots};
+pub use squaring::{Camera, Pixel, Squared, View, WheelSeen, square};
+pub use still::{FilmFigure, FilmValue, JOINTS, Mark, StillRead, read_still};
+
+/// Its lines of the table of rules.
+pub(crate) fn rules() -> Vec<crate::rule::Rule> {
+    [
+        squaring::rules(),
+        still::rules(),
+        find::rules(),
+        name::rules(),
+    ]
+    .concat()
+}

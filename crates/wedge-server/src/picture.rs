@@ -1,0 +1,96 @@
+//! Pictures decoded: what opens, how large they may be, turned as they were held.
+
+use image::metadata::Orientation;
+use image::{DynamicImage, ImageDecoder, ImageError, ImageReader, Limits};
+use std::io::Cursor;
+use wedge_core::film::Image;
+
+/// The longest side a picture may have, px.
+const MOST_PX: u32 = 8192;
+/// The most bytes a picture may come in.
+pub const MOST_BYTES: usize = 40 << 20;
+
+/// A picture of a rider: three bytes a pixel.
+pub struct Picture {
+    /// Pixels across.
+    pub width: usize,
+    /// Pixels down.
+    pub height: usize,
+    rgb: Vec<u8>,
+}
+
+impl Picture {
+    /// For the finder.
+    pub fn image(&self) -> Option<Image<'_>> {
+        Image::new(self.width, self.height, &self.rgb)
+    }
+
+    /// Its size, px.
+    pub fn size(&self) -> [f64; 2] {
+        [self.width, self.height].map(|side| u32::try_from(side).map_or(0.0, f64::from))
+    }
+}
+
+/// Decodes a JPEG, PNG or WebP. What does not open is said in words a fitter can act on.
+pub fn decode(bytes: &[u8]) -> Result<Picture, String> {
+    if bytes.is_empty() {
+        return Err("The file is empty.".to_owned());
+    }
+    if bytes.len() > MOST_BYTES {
+        return Err(format!(
+            "The picture is over {} MB: save it smaller.",
+            MOST_BYTES >> 20
+        ));
+    }
+    if let Some(words) = other(bytes) {
+        return Err(words.to_owned());
+    }
+    let mut reader = ImageReader::new(Cursor::new(bytes))
+        .with_guessed_format()
+        .map_err(|error| format!("The picture does not read: {error}."))?;
+    let mut limits = Limits::default();
+    limits.max_image_width = Some(MOST_PX);
+    limits.max_image_height = Some(MOST_PX);
+    limits.max_alloc = Some(512 << 20);
+    reader.limits(limits);
+    let mut decoder = reader.into_decoder().map_err(|error| in_words(&error))?;
+    let turned = decoder.orientation().unwrap_or(Orientation::NoTransforms);
+    let mut image = DynamicImage::from_decoder(decoder).map_err(|error| in_words(&error))?;
+    image.apply_orientation(turned);
+    let rgb = image.into_rgb8();
+    let side = |pixels: u32| usize::try_from(pixels).unwrap_or_default();
+    Ok(Picture {
+        width: side(rgb.width()),
+        height: side(rgb.height()),
+        rgb: rgb.into_raw(),
+    })
+}
+
+/// Files people take for pictures that do not open here.
+fn other(bytes: &[u8]) -> Option<&'static str> {
+    let brand = bytes.get(4..12).unwrap_or_default();
+    if bytes.starts_with(b"%PDF") {
+        Some("This is a PDF, not a picture: save the page as JPEG or PNG.")
+    } else if brand.starts_with(b"ftyphei")
+        || brand.starts_with(b"ftyphev")
+        || brand.starts_with(b"ftypmif")
+    {
+        Some("This is HEIC, which does not open here: save it as JPEG on the phone.")
+    } else if brand.starts_with(b"ftyp") || bytes.starts_with(&[0x1a, 0x45, 0xdf, 0xa3]) {
+        Some("This is a clip, not a picture: open it on the film bench.")
+    } else if bytes.starts_with(b"GIF8") {
+        Some("This is a GIF, which may move: save one frame of it as JPEG or PNG.")
+    } else {
+        None
+    }
+}
+
+fn in_words(error: &ImageError) -> String {
+    match error {
+        ImageError::Limits(_) => {
+            format!("The picture is over {MOST_PX} pixels a side: save it smaller.")
+        }
+        ImageError::Unsupported(_) => "This is no JPEG, PNG or WebP.".to_owned(),
+        _ => "The picture is damaged or cut off: it does not read to its end.".to_owned(),
+    }
+}
