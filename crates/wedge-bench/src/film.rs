@@ -1,36 +1,15 @@
 //! One picture on the film bench: what was clicked and is known, to what it tells.
 
 use serde::{Deserialize, Serialize};
-use wedge_core::capture::{Known, Part};
+use wedge_core::capture::Part;
 use wedge_core::film::{
-    FilmValue, Image, JOINTS, Mark, Naming, Pixel, Squared, View, find, learn, name_dots,
+    FilmValue, Image, JOINTS, Mark, Naming, Pixel, Shot, Squared, find, learn, name_dots,
     read_still, square,
 };
 use wedge_core::plane::Point;
 
 /// How wide the dots on a rider are (house choice), mm.
 const DOT_WIDE_MM: f64 = 18.0;
-
-/// A picture to be read.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(deny_unknown_fields)]
-pub struct FilmAsked {
-    /// Wheels, and what is known of bike and camera.
-    pub view: View,
-    /// Bottom bracket.
-    #[serde(default)]
-    pub bb: Option<[f64; 2]>,
-    /// Points of the rider, clicked or found.
-    #[serde(default)]
-    pub marks: Vec<Mark>,
-    /// What is known of the rider.
-    #[serde(default)]
-    pub known: Known,
-    /// Whether the rider pedals while the picture is taken.
-    #[serde(default)]
-    pub moving: bool,
-}
 
 /// A point found or read, on the picture.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -62,21 +41,25 @@ pub struct FilmRead {
     pub messages: Vec<String>,
 }
 
-impl FilmAsked {
+/// A picture being read: what was clicked, and the picture where its dots are to be found.
+#[derive(Debug, Clone, Copy)]
+pub struct FilmAsked<'a>(pub &'a Shot);
+
+impl FilmAsked<'_> {
     /// Squares the picture and reads what stands in it.
     ///
     /// Dots are found and named where a picture is given and one of its dots is among the marks.
     pub fn read(&self, image: Option<&Image>) -> Result<FilmRead, String> {
-        let squared = square(&self.view).ok_or_else(|| {
+        let squared = square(&self.0.view).ok_or_else(|| {
             "The two axles are no bike's: rear axle first, then the front one, as the rider faces.".to_owned()
         })?;
         let mut messages = squared.messages.clone();
         let (marks, rejected) = match image {
             Some(image) => self.found(&squared, image, &mut messages),
-            None => (self.marks.clone(), Vec::new()),
+            None => (self.0.marks.clone(), Vec::new()),
         };
-        let told = self.known.told();
-        let read = read_still(&squared, self.bb, &marks, &told, self.moving);
+        let told = self.0.known.told();
+        let read = read_still(&squared, self.0.bb, &marks, &told, self.0.moving);
         messages.extend(told.estimated.iter().take(1).cloned());
         let camera = &squared.camera;
         Ok(FilmRead {
@@ -103,27 +86,27 @@ impl FilmAsked {
         messages: &mut Vec<String>,
     ) -> (Vec<Mark>, Vec<Pixel>) {
         messages.extend(image.light().map(str::to_owned));
-        let Some(bb) = self.bb else {
+        let Some(bb) = self.0.bb else {
             messages.push("Click the BB: without it dots cannot be named.".to_owned());
-            return (self.marks.clone(), Vec::new());
+            return (self.0.marks.clone(), Vec::new());
         };
-        let Some(one) = self.marks.iter().find(|mark| mark.dot) else {
-            return (self.marks.clone(), Vec::new());
+        let Some(one) = self.0.marks.iter().find(|mark| mark.dot) else {
+            return (self.0.marks.clone(), Vec::new());
         };
         let Some(learnt) = learn(image, one.at, DOT_WIDE_MM * squared.px_per_mm) else {
             messages.push("The clicked dot is outside of the picture.".to_owned());
-            return (self.marks.clone(), Vec::new());
+            return (self.0.marks.clone(), Vec::new());
         };
         let blobs = find(image, &learnt);
-        let told = self.known.told();
-        let stature_mm = self.known.stature_mm.unwrap_or(1750.0);
+        let told = self.0.known.told();
+        let stature_mm = self.0.known.stature_mm.unwrap_or(1750.0);
         let naming = Naming {
             squared,
             bb,
             told: &told,
             stature_mm,
         };
-        let named = name_dots(&blobs, &self.marks, &naming);
+        let named = name_dots(&blobs, &self.0.marks, &naming);
         let taken = |at: Pixel| {
             named
                 .iter()

@@ -176,5 +176,6 @@ pub fn opened(id: Uuid, day: Date, rider: &Rider, bike: &Bike, house: &House) ->
         trials: Vec::new(),
         runs: Vec::new(),
         disputes: Vec::new(),
+        takes: Vec::new(),
     }
 }

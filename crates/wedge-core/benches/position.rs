@@ -89,6 +89,7 @@ fn calibration(c: &mut Criterion) {
             side: output.spec().per_side.then_some(side),
             value: output.of(&truth, side)?,
             method: Method::Film,
+            spread: None,
         })
     })
     .collect();

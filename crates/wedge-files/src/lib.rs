@@ -31,9 +31,9 @@ pub use position_file::PositionFile;
 pub use record::{
     Bike, CalibrationRecord, CallBody, CallRecord, Checked, Dispute, Disputed, Entry, EntryBody,
     ForeseenThen, House, KindRange, LibraryFrame, LookBody, LookEntry, LookSeen, Outcome,
-    ReadingRecord, Rider, RunRecord, Seen, Session, SessionState, SetupRecord, StepDone, Trial,
-    TrialForesight, Undone, Verdict, body_of, body_refusals, in_one_visit, refuse_name,
-    refuse_words, standing, taken,
+    ReadingRecord, Rider, RunRecord, Seen, Session, SessionState, SetupRecord, StepDone, Take,
+    TakeBody, Trial, TrialForesight, Undone, Verdict, body_of, body_refusals, in_one_visit, pack,
+    refuse_name, refuse_words, standing, taken, unpack, unpacked_text,
 };
 pub use rider_file::{RiderFile, StudioFile, UnreadableRider, read_studio};
 pub use sample_file::sample_json;

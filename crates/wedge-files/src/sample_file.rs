@@ -33,9 +33,10 @@ fn of_take(figure: Figure) -> bool {
 
 fn side(limbs: &Limbs) -> Value {
     let mut all = figures(&limbs.figures, of_take);
-    if let Some(path) = limbs.knee_path {
-        all.insert("knee_path".to_owned(), json!(path.key()));
-        all.insert("knee_path_near_border".to_owned(), json!(limbs.near_border));
+    if let Some(front) = limbs.front {
+        let path = front.path.map_or("none", |path| path.key());
+        all.insert("knee_path".to_owned(), json!(path));
+        all.insert("knee_path_near_border".to_owned(), json!(front.near_border));
     }
     if let Some(roughness) = limbs.bottom_roughness_deg {
         all.insert(

@@ -24,9 +24,9 @@ pub(crate) fn upgraded(format: String, mut value: Value) -> (String, Value) {
     // What came since the second stands empty where it is left out.
     let format = match format.as_str() {
         "wedge.rider/1" | "wedge.rider/2" | "wedge.rider/3" | "wedge.rider/4" | "wedge.rider/5"
-        | "wedge.rider/6" | "wedge.rider/7" => RIDER,
+        | "wedge.rider/6" | "wedge.rider/7" | "wedge.rider/8" => RIDER,
         "wedge.studio/1" | "wedge.studio/2" | "wedge.studio/3" | "wedge.studio/4"
-        | "wedge.studio/5" | "wedge.studio/6" => STUDIO,
+        | "wedge.studio/5" | "wedge.studio/6" | "wedge.studio/7" => STUDIO,
         _ => return (format, value),
     };
     value["format"] = json!(format);
@@ -99,7 +99,7 @@ fn order_of(intake: &mut Map<String, Value>) {
     }
 }
 
-/// Before `wedge.rider/8`: a saddle's width was a note of the fit, and elbows were locked where shoulders were pushed back.
+/// Before `wedge.rider/9`: a saddle's width was a note of the fit, and elbows were locked where shoulders were pushed back.
 fn width_to_saddle(value: &mut Value) {
     match value {
         Value::Array(items) => items.iter_mut().for_each(width_to_saddle),

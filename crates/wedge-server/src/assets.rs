@@ -76,7 +76,7 @@ fn page() -> Result<HttpResponse, Problem> {
     let html = std::str::from_utf8(&file.data).map_err(|_| missing())?;
     let nonce = Uuid::new_v4().simple().to_string();
     let policy = format!(
-        "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-{nonce}'; img-src 'self' data:; \
+        "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-{nonce}'; img-src 'self' data: blob:; media-src blob:; \
          font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
     );
     Ok(HttpResponse::Ok()

@@ -62,6 +62,13 @@ impl Problem {
     }
 
     /// Whoever sends is too slow.
+    pub(crate) fn busy() -> Self {
+        Self::new(
+            StatusCode::SERVICE_UNAVAILABLE,
+            "That was not worked out: try again",
+        )
+    }
+
     pub(crate) fn slow() -> Self {
         Self::new(
             StatusCode::REQUEST_TIMEOUT,

@@ -15,9 +15,9 @@ struct Formats;
 pub enum Format {
     /// `wedge.position/1`.
     Position,
-    /// `wedge.rider/8`.
+    /// `wedge.rider/9`.
     Rider,
-    /// `wedge.studio/7`.
+    /// `wedge.studio/8`.
     Studio,
     /// `wedge.case/1`.
     Case,
@@ -31,8 +31,8 @@ impl Format {
     fn names(self) -> (&'static str, &'static str) {
         match self {
             Self::Position => ("wedge.position/1", "PositionFile"),
-            Self::Rider => ("wedge.rider/8", "RiderFile"),
-            Self::Studio => ("wedge.studio/7", "StudioFile"),
+            Self::Rider => ("wedge.rider/9", "RiderFile"),
+            Self::Studio => ("wedge.studio/8", "StudioFile"),
             Self::Case => ("wedge.case/1", "CaseFile"),
         }
     }

@@ -47,7 +47,7 @@ impl Store {
             .fetch_one(&mut *connection)
             .await?;
         let rider = rider.to_string();
-        let noun = bikes_of(&mut connection, &keys([&rider]), Depth::Whole)
+        let noun = bikes_of(&mut connection, &keys([&rider]), Depth::Bench)
             .await?
             .of(&rider)?
             .into_iter()

@@ -18,7 +18,7 @@ pub struct Unreadable {
 }
 
 /// Every table of a rider's record, with how its rows belong to the rider.
-const TABLES: [(&str, &str); 12] = [
+const TABLES: [(&str, &str); 13] = [
     ("riders", "id = ?1"),
     ("bikes", "rider_id = ?1"),
     ("readings", "rider_id = ?1"),
@@ -28,6 +28,7 @@ const TABLES: [(&str, &str); 12] = [
     ),
     ("setups", IN_SESSIONS),
     ("looks", IN_SESSIONS),
+    ("takes", IN_SESSIONS),
     ("calibrations", IN_SESSIONS),
     ("disputes", IN_SESSIONS),
     ("runs", IN_SESSIONS),

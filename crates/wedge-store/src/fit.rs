@@ -21,6 +21,8 @@ pub struct SessionPlace {
 pub(crate) enum Depth {
     /// Everything.
     Whole,
+    /// Everything but the markers of takes: what a fit is looked at with.
+    Bench,
     /// Without its trials, looks and the setups between the first and the last: what a position follows from, years of
     /// them at once.
     Years,
@@ -155,7 +157,7 @@ pub(crate) async fn setups_of(
     sessions: &str,
     depth: Depth,
 ) -> Result<Grouped<Packed>, StoreError> {
-    let all = depth == Depth::Whole;
+    let all = matches!(depth, Depth::Whole | Depth::Bench);
     let rows = sqlx::query_as!(
         Packed,
         "SELECT u.session_id AS of,

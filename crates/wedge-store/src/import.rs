@@ -2,7 +2,7 @@
 
 use crate::{
     Store, StoreError, bikes, disputes, fit, looks, readings, riders, runs, sessions, studio,
-    trials,
+    takes, trials,
 };
 use jiff::Timestamp;
 use sqlx::{Sqlite, Transaction};
@@ -178,6 +178,13 @@ async fn write_all(
             for record in &session.calibrations {
                 let new = looks::insert_calibration(tx, session.id, record).await?;
                 fresh(new, "calibration", record.id)?;
+            }
+            for take in &session.takes {
+                fresh(
+                    takes::insert_take(tx, session.id, take).await?,
+                    "take",
+                    take.id,
+                )?;
             }
             for run in &session.runs {
                 runs::insert_run(tx, session.id, run, &run.order).await?;

@@ -23,6 +23,7 @@ mod riders;
 mod runs;
 mod sessions;
 mod studio;
+mod takes;
 mod trials;
 
 pub use bikes::BikeEdit;

@@ -6,8 +6,9 @@ use crate::fit::{
 use crate::many::{Body, Grouped, Packed, keys};
 use crate::readings::{insert_reading, readings, session_readings};
 use crate::runs::Runs;
+use crate::takes::TakeRow;
 use crate::trials::Trials;
-use crate::{Store, StoreError, Versioned, disputes, json, looks, runs, trials};
+use crate::{Store, StoreError, Versioned, disputes, json, looks, runs, takes, trials};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use sqlx::{Sqlite, SqliteConnection, Transaction};
@@ -76,7 +77,7 @@ impl Store {
     /// A session with everything in it.
     pub async fn session(&self, id: Uuid) -> Result<Versioned<Session>, StoreError> {
         let mut connection = self.pool().begin().await?;
-        session(&mut connection, id, Depth::Whole).await
+        session(&mut connection, id, Depth::Bench).await
     }
 
     /// Where a session belongs.
@@ -319,6 +320,7 @@ struct Within {
     trials: Trials,
     runs: Runs,
     disputes: Grouped<Body>,
+    takes: Grouped<TakeRow>,
 }
 
 impl Within {
@@ -330,7 +332,7 @@ impl Within {
         let ids = keys(sessions.iter().map(|row| &row.id));
         // Of years, neither trials nor looks.
         let whole = match depth {
-            Depth::Whole => ids.clone(),
+            Depth::Whole | Depth::Bench => ids.clone(),
             Depth::Years | Depth::Around(_) => keys([""; 0]),
         };
         let read = match depth {
@@ -338,7 +340,7 @@ impl Within {
                 let fit = fit.to_string();
                 keys(sessions.iter().map(|row| &row.id).filter(|id| **id != fit))
             }
-            Depth::Whole | Depth::Years => ids.clone(),
+            Depth::Whole | Depth::Bench | Depth::Years => ids.clone(),
         };
         Ok(Self {
             readings: session_readings(connection, &read).await?,
@@ -348,6 +350,7 @@ impl Within {
             trials: trials::trials_of(connection, &whole).await?,
             runs: runs::runs_of(connection, &ids).await?,
             disputes: disputes::disputes_of(connection, &ids).await?,
+            takes: takes::takes_of(connection, &whole, depth).await?,
         })
     }
 
@@ -383,6 +386,7 @@ impl Within {
             trials: self.trials.of(&row.id)?,
             runs: self.runs.of(&row.id)?,
             disputes: self.disputes.read("dispute", &row.id)?,
+            takes: takes::read(self.takes.take(&row.id))?,
         })
     }
 }

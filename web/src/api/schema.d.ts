@@ -765,6 +765,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/film/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Finds the dots of a picture like the one that is among the marks, and names them. */
+        post: operations["post /api/sessions/{id}/film/find"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/film/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reads a picture by its points: squared by the wheels, angles with their spread. What is known of rider and bike is the fit's where
+         *     it is left out.
+         */
+        post: operations["post /api/sessions/{id}/film/read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}/finish": {
         parameters: {
             query?: never;
@@ -881,6 +918,26 @@ export interface paths {
          *     it as it stands.
          */
         post: operations["post /api/sessions/{id}/looks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/looks/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Writes down several things seen of the rider on the setup that is on the bench, all of them or none: what was kept of
+         *     a take or of film.
+         */
+        post: operations["post /api/sessions/{id}/looks/many"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1027,6 +1084,77 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/takes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The takes of a fit: the table of first, before and now, curves, what may be kept. */
+        get: operations["get /api/sessions/{id}/takes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/takes/markers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Takes in a file of markers, TRC or C3D. What is doubtful about names, unit or sides is asked first, and nothing kept until it is
+         *     answered; a file that has no figures is refused.
+         */
+        post: operations["post /api/sessions/{id}/takes/markers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/takes/stills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps the points of a still of the setup on the bench. The picture itself never leaves the browser. */
+        post: operations["post /api/sessions/{id}/takes/stills"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/takes/torque": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes in torque by sector, `wedge.torque/1`. */
+        post: operations["post /api/sessions/{id}/takes/torque"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}/trials": {
         parameters: {
             query?: never;
@@ -1071,6 +1199,23 @@ export interface paths {
         };
         /** Every rider of the studio, as one file. One whose record does not read is named in it and given out as stored. */
         get: operations["get /api/studio/file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/takes/{id}/trc": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The markers of a take as TRC. */
+        get: operations["get /api/takes/{id}/trc"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1149,6 +1294,28 @@ export interface components {
              */
             number: number;
         };
+        /** @description What was answered about a take. */
+        Answers: {
+            /**
+             * @description What markers sit on, by their names in the file.
+             * @default {}
+             */
+            names: {
+                [key: string]: components["schemas"]["Sits"];
+            };
+            /**
+             * @description Markers that sit on nothing of the body or the bike.
+             * @default []
+             */
+            nothing: string[];
+            /**
+             * @description Whether left and right are to be swapped.
+             * @default null
+             */
+            swap: boolean | null;
+            /** @default null */
+            unit: components["schemas"]["LengthUnit"] | null;
+        };
         /** @description What is asked now. */
         Ask: {
             /** @description What the call must name, so that no call lands on another question. */
@@ -1159,6 +1326,11 @@ export interface components {
             /** @description The question. */
             question: string;
         };
+        /**
+         * @description What is asked about a take.
+         * @enum {string}
+         */
+        AskKind: "names" | "unit" | "swap" | "marker";
         /** @description A look or question worth asking. */
         AskNext: {
             side?: components["schemas"]["Side"] | null;
@@ -1385,6 +1557,11 @@ export interface components {
             target?: components["schemas"]["Point"] | null;
             /** @description The bar's width between its schools. */
             width: components["schemas"]["Width"];
+        };
+        /** @description What lies between two, in words as well. */
+        Beside: components["schemas"]["Difference"] & {
+            /** @description "+2.3 ± 1.1", or "no difference (± 1.1)". */
+            words: string;
         };
         /** @description A bike with its fits. */
         Bike: {
@@ -1809,6 +1986,15 @@ export interface components {
             /** @description Steerer axis to bar clamp centre. */
             stem_mm: components["schemas"]["Millimetres"];
         };
+        /** @description Takes beside one another. */
+        Compared: {
+            /** @description The lines, in the order figures are told. */
+            lines: components["schemas"]["Line"][];
+            /** @description What is said of roughness at the bottom, a sentence a side. */
+            roughness: string[];
+            /** @description Why the last two do not compare: then nothing is called real. */
+            unlike?: string | null;
+        };
         /** @description The two ways to set the cleats of feet of different size, each ready to be tried. */
         Comparison: {
             /** @description The two: each behind its own joint, then the same place on both shoes. */
@@ -2011,6 +2197,21 @@ export interface components {
              */
             since: string;
         };
+        /** @description What lies between two means. */
+        Difference: {
+            /**
+             * Format: double
+             * @description Later less earlier.
+             */
+            change: number;
+            /** @description Whether it is more than that, with eight strokes or more on either side. */
+            real: boolean;
+            /**
+             * Format: double
+             * @description Within this it is no difference, about 95 %.
+             */
+            within: number;
+        };
         /** @description The lengths fitters take, by convention. */
         Dimensions: {
             /** @description lower part of the drops to the horizontal */
@@ -2164,6 +2365,21 @@ export interface components {
             hand: components["schemas"]["Point"];
             /** @description Whether all of it is on hand. */
             on_hand: boolean;
+        };
+        /** @description Curves of a side over the mean stroke, every second degree of its crank. */
+        Drawn: {
+            /** @description The ankle's path in side view, mm from the BB. */
+            ankle_path: number[][];
+            /** @description Knee flexion, °. */
+            knee_deg: number[];
+            /** @description The knee's centre from the front, mm: outward from the bike's middle, up from the BB. */
+            knee_front: number[][];
+            /** @description Toe, knee and hip centres' line from the front, mm, at the top of the stroke: outward and up. */
+            knee_off_line: number[];
+            /** @description The knee of the leg that goes round smoothly, °. */
+            smooth_deg: number[];
+            /** @description Hip, knee, ankle, toe, shoulder, elbow, wrist in side view with the crank forward, mm from the BB. */
+            stick: (number[] | null)[];
         };
         /** @description A drop bar with its hoods. The angles of its parts are those to the bar's reach, for conversions of bar roll. */
         DropBar: {
@@ -2342,6 +2558,120 @@ export interface components {
             /** @description Where on the body. */
             place: components["schemas"]["Place"];
             side?: components["schemas"]["Side"] | null;
+        };
+        /**
+         * @description Something a take of markers answers, a side or for the pelvis.
+         * @enum {string}
+         */
+        Figure: "KneeSmallest" | "KneeLargest" | "Knee0" | "Knee90" | "Knee180" | "KneeInLine" | "KneeOverAxle" | "HipClosed" | "HipOpen" | "Torso" | "Shoulder" | "ShoulderToWrist" | "Elbow" | "Foot0" | "Foot90" | "Foot180" | "Foot270" | "HeelDrop" | "AnkleSmallest" | "AnkleLargest" | "HipTravel" | "PathArea" | "PathHeight" | "PathWidth" | "PathLowShare" | "KneePush" | "KneeRise" | "KneeSwing" | "FootTiltPush" | "FootTiltRise" | "DipRight" | "DipLeft" | "Lean" | "Rock" | "Twist" | "Creep";
+        /** @description A range the trade has of a figure, and how the last take stands to it. */
+        FigureRange: {
+            /** @description The figure. */
+            figure: components["schemas"]["Figure"];
+            /** @description What is outside of it by more than its spread, in words. */
+            mark?: string | null;
+            side?: components["schemas"]["Side"] | null;
+            /** @description "35–40°". */
+            words: string;
+        };
+        /** @description What is known of a figure before any take. */
+        FigureSpec: {
+            /**
+             * Format: int32
+             * @description How many decimals it is told with.
+             */
+            decimals: number;
+            /** @description The figure. */
+            figure: components["schemas"]["Figure"];
+            /** @description Its key in files and on the page. */
+            key: string;
+            /** @description The fitter's word. */
+            label: string;
+            /**
+             * Format: double
+             * @description What two takes differ by with nothing changed and the markers left on, 1 SD (house choice).
+             */
+            left_on: number;
+            output?: components["schemas"]["Output"] | null;
+            /**
+             * Format: double
+             * @description The same with the markers put on anew, or left against right (house choice: 5 mm of placement).
+             */
+            put_on: number;
+            /** @description The unit, as written behind a number. */
+            unit: string;
+        };
+        /**
+         * @description An angle or a distance that is read off film.
+         * @enum {string}
+         */
+        FilmFigure: "knee_deg" | "hip_deg" | "torso_deg" | "shoulder_deg" | "shoulder_to_wrist_deg" | "elbow_deg" | "foot_deg" | "knee_over_axle_mm";
+        /** @description A point found or read, on the picture. */
+        FilmRead: {
+            /**
+             * Format: double
+             * @description Where the crank stands, °.
+             */
+            crank_deg?: number | null;
+            /**
+             * Format: double
+             * @description RMS of the clicks against the squared wheels, px.
+             */
+            left_px: number;
+            /** @description Points of the rider, clicked and found. */
+            marks: components["schemas"]["Mark"][];
+            /** @description What there is to say and do. */
+            messages: string[];
+            /**
+             * Format: double
+             * @description Looking down, °.
+             */
+            pitch_deg: number;
+            /** @description Places on the bike's side view, mm from the BB. */
+            places: [
+                "toe" | "ankle" | "knee" | "hip" | "shoulder" | "elbow" | "wrist" | "pedal" | "heel_upper" | "heel_lower",
+                [
+                    number,
+                    number
+                ]
+            ][];
+            /**
+             * Format: double
+             * @description Pixels a millimetre at the bike.
+             */
+            px_per_mm: number;
+            /** @description Dots that were found and are no joint. */
+            rejected: number[][];
+            /**
+             * Format: double
+             * @description Held turned, °.
+             */
+            roll_deg: number;
+            /** @description Whether there were points of both tyres. */
+            squared: boolean;
+            /** @description The figures, each with its spread. */
+            values: components["schemas"]["FilmValue"][];
+            /**
+             * Format: double
+             * @description Camera ahead of square, °.
+             */
+            yaw_deg: number;
+        };
+        /** @description One figure read off film. */
+        FilmValue: {
+            /** @description Which. */
+            figure: components["schemas"]["FilmFigure"];
+            output?: components["schemas"]["Output"] | null;
+            /**
+             * Format: double
+             * @description One standard deviation, worked out.
+             */
+            spread: number;
+            /**
+             * Format: double
+             * @description Its value, ° or mm.
+             */
+            value: number;
         };
         /** @description What a run found: evidence, with the core that found it, never worked out again. */
         Finding: {
@@ -3383,6 +3713,17 @@ export interface components {
             /** @description What is said besides: limits, the wrong frame, what the order of goals changes. */
             says: string[];
         };
+        /** @description Something a take shows, ready to be kept. */
+        Keepable: {
+            /** @description What would be written down. */
+            body: components["schemas"]["LookBody"];
+            /** @description Whether the fitter's eye decides. */
+            doubtful: boolean;
+            /** @description What it is, with its side. */
+            label: string;
+            /** @description Its size and doubt. */
+            words: string;
+        };
         /**
          * Format: double
          * @description A mass in kilograms.
@@ -3423,6 +3764,12 @@ export interface components {
             /** @description Smallest of the stroke: the knee at full reach (house). */
             smallest_deg: components["schemas"]["Degrees"];
         };
+        /** @description A knee's path from the front. */
+        KneeFront: {
+            /** @description Whether a few millimetres would make another shape of it. */
+            near_border: boolean;
+            path?: components["schemas"]["KneePath"] | null;
+        };
         /** @description Knee over pedal axle at crank 90, knee ahead positive, for each landmark. */
         KneeOverAxle: {
             /** @description Centre of the knee joint. */
@@ -3441,6 +3788,74 @@ export interface components {
          * @enum {string}
          */
         KneePath: "straight" | "in_pushing" | "out_rising" | "swept_in" | "swept_out";
+        /** @description What may be known, in the keys of a rider's file of lengths; what is missing is estimated and said. */
+        Known: {
+            /**
+             * Format: double
+             * @description Ankle above the inside of the sole.
+             */
+            ankle_height_mm?: number | null;
+            /**
+             * Format: double
+             * @description Ankle to ball of the foot, along the sole.
+             */
+            ankle_to_ball_mm?: number | null;
+            /**
+             * Format: double
+             * @description Pedal axle behind the ball.
+             */
+            cleat_setback_mm?: number | null;
+            /**
+             * Format: double
+             * @description Crank.
+             */
+            crank_mm?: number | null;
+            /**
+             * Format: double
+             * @description Between the hip joints.
+             */
+            hip_spacing_mm?: number | null;
+            /**
+             * Format: double
+             * @description Pedal axle to sole.
+             */
+            pedal_stack_mm?: number | null;
+            /**
+             * Format: double
+             * @description Seat tube above horizontal.
+             */
+            seat_tube_deg?: number | null;
+            /**
+             * Format: double
+             * @description Left shank.
+             */
+            shank_left_mm?: number | null;
+            /**
+             * Format: double
+             * @description Right shank.
+             */
+            shank_right_mm?: number | null;
+            /**
+             * Format: double
+             * @description Sole.
+             */
+            sole_mm?: number | null;
+            /**
+             * Format: double
+             * @description Stature.
+             */
+            stature_mm?: number | null;
+            /**
+             * Format: double
+             * @description Thigh.
+             */
+            thigh_mm?: number | null;
+            /**
+             * Format: double
+             * @description The toe's marker above the inside of the sole.
+             */
+            toe_marker_above_sole_mm?: number | null;
+        };
         /** @description The ladder of one knee. */
         Ladder: {
             /** @description What to do once all were tried. */
@@ -3543,10 +3958,10 @@ export interface components {
             value_mm: components["schemas"]["Millimetres"];
         };
         /**
-         * @description What lengths are shown and typed in.
+         * @description The unit a file's coordinates are in.
          * @enum {string}
          */
-        LengthUnit: "mm" | "cm" | "in";
+        LengthUnit: "mm" | "cm" | "m";
         /** @description Every length the linkage uses, measured or estimated. */
         Lengths: {
             /** @description Elbow to wrist. */
@@ -3773,6 +4188,11 @@ export interface components {
             side?: components["schemas"]["Side"] | null;
             /**
              * Format: double
+             * @description One standard deviation of it as it was worked out, where that was done.
+             */
+            spread?: number | null;
+            /**
+             * Format: double
              * @description The value; none takes the last one back.
              */
             value?: number | null;
@@ -3845,6 +4265,13 @@ export interface components {
             aside: number;
             /** @description The readings that count, as one visit took them. */
             readings: components["schemas"]["ReadingRecord"][];
+        };
+        /** @description One figure of a take. */
+        Measured: {
+            /** @description Which. */
+            figure: components["schemas"]["Figure"];
+            /** @description Over the strokes. */
+            stat: components["schemas"]["Stat"];
         };
         /** @description A rider as far as the linkage needs one. */
         MeasuredRider: {
@@ -4001,6 +4428,10 @@ export interface components {
              */
             id: string;
         };
+        /** @description Several things seen. */
+        NewLooks: {
+            looks: components["schemas"]["NewLook"][];
+        };
         /** @description A reading to append. */
         NewReading: {
             convention?: components["schemas"]["Convention"] | null;
@@ -4069,6 +4500,16 @@ export interface components {
              * @description UUIDv7, made by the client: sending it again is harmless.
              */
             id: string;
+        };
+        /** @description A still to keep: its points, not its picture. */
+        NewStill: {
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+            name: string;
+            still: components["schemas"]["Shot"];
         };
         /** @description The latest position of a rider. */
         Newest: {
@@ -4351,29 +4792,11 @@ export interface components {
             /** @description What it is a range of. */
             output: components["schemas"]["Output"];
         };
-        /** @description A part, with what of it decides where the rider ends up. */
-        Part: {
-            /** @description Whether a stem can be mounted either way up. */
-            flips?: boolean;
-            /** @description What it is. */
-            kind: components["schemas"]["PartKind"];
-            /** @description As the studio calls it. */
-            name: string;
-            /**
-             * Format: int32
-             * @description How many there are; none: it can be ordered.
-             */
-            on_hand?: number;
-            /** @description Its sizes, by their keys. */
-            sizes: {
-                [key: string]: number;
-            };
-            /**
-             * Format: double
-             * @description The torque printed on it, N·m.
-             */
-            torque_nm?: number | null;
-        };
+        /**
+         * @description What a marker sits on.
+         * @enum {string}
+         */
+        Part: "toe" | "ankle" | "knee" | "hip" | "shoulder" | "elbow" | "wrist" | "pedal" | "heel_upper" | "heel_lower";
         /**
          * @description What a part is.
          * @enum {string}
@@ -4881,7 +5304,7 @@ export interface components {
         };
         /** @description One rider with bikes, fits and trials. */
         RiderFile: {
-            /** @description `wedge.rider/8`. */
+            /** @description `wedge.rider/9`. */
             format: string;
             /** @description The rider. */
             rider: components["schemas"]["Rider"];
@@ -5253,6 +5676,43 @@ export interface components {
             /** @description What it is: "behind the knee, left: pain 6 of 10". */
             words: string;
         };
+        /** @description A take as it is read. */
+        Sample: {
+            /** @description What is asked, once. */
+            asks: components["schemas"]["Ask"][];
+            /**
+             * Format: double
+             * @description Turns a minute.
+             */
+            cadence_rpm: number;
+            /**
+             * Format: double
+             * @description Crank, as told or as its circle says, mm.
+             */
+            crank_mm: number;
+            /** @description What else there is to say. */
+            messages: string[];
+            pelvis?: components["schemas"]["Pelvis"] | null;
+            /** @description Whether it has no depth. */
+            planar: boolean;
+            /**
+             * Format: double
+             * @description Frames a second.
+             */
+            rate_hz: number;
+            /**
+             * Format: double
+             * @description How long the take is.
+             */
+            seconds: number;
+            /** @description The sides. */
+            sides: components["schemas"]["Sides_Option_Limbs"];
+            /**
+             * Format: double
+             * @description SD of crank speed over its mean within a turn.
+             */
+            turning_ripple?: number | null;
+        };
         /**
          * @description What a finding is worth.
          * @enum {string}
@@ -5355,6 +5815,12 @@ export interface components {
              */
             spread: number;
         };
+        /** @description What became of a file of markers. */
+        Sending: {
+            /** @description What is asked first; nothing was kept. */
+            asks: components["schemas"]["Ask"][];
+            takes?: components["schemas"]["TakesView"] | null;
+        };
         /** @description One fit of one bike. */
         Session: {
             /** @description The setup the fit began from. */
@@ -5410,6 +5876,8 @@ export interface components {
             state: components["schemas"]["SessionState"];
             /** @description Where on the way the fitter stands. */
             station: components["schemas"]["Station"];
+            /** @description What cameras, film and trainers gave, in order. */
+            takes?: components["schemas"]["Take"][];
             /** @description Every trial, in order. */
             trials: components["schemas"]["Trial"][];
         };
@@ -5624,6 +6092,19 @@ export interface components {
          * @enum {string}
          */
         ShoeWidth: "tight" | "fits" | "loose";
+        /** @description A picture as it was clicked: all that is kept of it. */
+        Shot: {
+            /** @description Bottom bracket. */
+            bb?: number[] | null;
+            /** @description What is known of the rider. */
+            known?: components["schemas"]["Known"];
+            /** @description Points of the rider, clicked or found. */
+            marks?: components["schemas"]["Mark"][];
+            /** @description Whether the rider pedals while the picture is taken. */
+            moving?: boolean;
+            /** @description Wheels, and what is known of bike and camera. */
+            view: components["schemas"]["View"];
+        };
         /**
          * @description How the shoulders are held.
          * @enum {string}
@@ -5856,6 +6337,33 @@ export interface components {
             right: null | number;
         };
         /** @description One value for each side. */
+        Sides_Option_Limbs: {
+            left: null | {
+                /**
+                 * Format: double
+                 * @description How rough the knee goes through the bottom, °.
+                 */
+                bottom_roughness_deg?: number | null;
+                /** @description What to draw, every second degree from the top. */
+                drawn: components["schemas"]["Drawn"];
+                /** @description Its figures. */
+                figures: components["schemas"]["Measured"][];
+                front?: components["schemas"]["KneeFront"] | null;
+            };
+            right: null | {
+                /**
+                 * Format: double
+                 * @description How rough the knee goes through the bottom, °.
+                 */
+                bottom_roughness_deg?: number | null;
+                /** @description What to draw, every second degree from the top. */
+                drawn: components["schemas"]["Drawn"];
+                /** @description Its figures. */
+                figures: components["schemas"]["Measured"][];
+                front?: components["schemas"]["KneeFront"] | null;
+            };
+        };
+        /** @description One value for each side. */
         Sides_Option_f64: {
             left: null | number;
             right: null | number;
@@ -6025,6 +6533,11 @@ export interface components {
             };
         };
         /** @description One value for each side. */
+        Sides_Vec_f64: {
+            left: number[];
+            right: number[];
+        };
+        /** @description One value for each side. */
         Sides_f64: {
             /** Format: double */
             left: number;
@@ -6071,6 +6584,13 @@ export interface components {
         SitReferenceSpec: {
             reference: components["schemas"]["SitReference"];
             words: string;
+        };
+        /** @description What a marker with a doubtful name sits on. */
+        Sits: {
+            /** @description The part. */
+            part: components["schemas"]["Part"];
+            /** @description The side. */
+            side: components["schemas"]["Side"];
         };
         /**
          * Format: double
@@ -6190,6 +6710,26 @@ export interface components {
             /** @description Where. */
             station: components["schemas"]["Station"];
         };
+        /** @description A figure over the strokes of a take. */
+        Stat: {
+            /**
+             * Format: double
+             * @description Mean.
+             */
+            mean: number;
+            /** @description Strokes. */
+            n: number;
+            /**
+             * Format: double
+             * @description Standard deviation between strokes.
+             */
+            sd: number;
+            /**
+             * Format: double
+             * @description Standard error of the mean, wider where strokes follow one another.
+             */
+            se: number;
+        };
         /**
          * @description A station of a fit.
          * @enum {string}
@@ -6265,7 +6805,7 @@ export interface components {
         Stroke: "all_round" | "top" | "pushing" | "bottom" | "rising" | "not_tied";
         /** @description A studio: how it works, its frames, every rider. */
         StudioFile: {
-            /** @description `wedge.studio/7`. */
+            /** @description `wedge.studio/8`. */
             format: string;
             /** @description The frame library. */
             frames?: components["schemas"]["LibraryFrame"][];
@@ -6292,6 +6832,42 @@ export interface components {
          * @enum {string}
          */
         Surface: "paved" | "mixed" | "rough" | "indoors";
+        /** @description A take: append-only. What is read off it is worked out anew. */
+        Take: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description What. */
+            body: components["schemas"]["TakeBody"];
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+            /** @description What it is called: a file's name, most often. */
+            name: string;
+            /**
+             * Format: int32
+             * @description The how-manieth placing of the markers it was taken with, from 1: takes of one placing compare closer.
+             */
+            placing?: number;
+            /**
+             * Format: double
+             * @description Power it was ridden at, where that is known.
+             */
+            power_w?: number | null;
+            /**
+             * Format: uuid
+             * @description The setup on the bench, among the session's.
+             */
+            setup: string;
+            /** @description Whether a stand-in made it. */
+            simulated?: boolean;
+            /** @description Its markers, TRC compressed with gzip, in pieces of base64. Left out where a fit is only looked at. */
+            tracks?: string[];
+        };
         /** @description A call to take back. */
         TakeBack: {
             /**
@@ -6299,6 +6875,31 @@ export interface components {
              * @description UUIDv7, made by the client: sending it again is harmless.
              */
             id: string;
+        };
+        /** @description What was taken. */
+        TakeBody: {
+            /** @description Markers over time. */
+            markers: {
+                /** @description What was answered about names, unit and sides. */
+                answers: components["schemas"]["Answers"];
+                /** @description What was known of rider and bike. */
+                known: components["schemas"]["Known"];
+            };
+        } | {
+            /** @description A picture from the side. */
+            still: components["schemas"]["Shot"];
+        } | {
+            /** @description Torque over the stroke. */
+            torque: components["schemas"]["Torque"];
+        };
+        /** @description One take, as it is listed. */
+        TakeLine: {
+            /** @description Why nothing is read off it. */
+            failed?: string | null;
+            /** @description What it was taken of: "as found", "Trial 3: saddle up 4". */
+            on: string;
+            /** @description The take, its markers left out. */
+            take: components["schemas"]["Take"];
         };
         /** @description What a setting may be. */
         Takes: {
@@ -6322,6 +6923,24 @@ export interface components {
                 /** @description The key proposed. */
                 value: string;
             };
+        };
+        /** @description The takes of a fit. */
+        TakesView: {
+            /** @description The takes of markers that stand in the table: first, before, now, as far as there are. */
+            columns: string[];
+            compared?: components["schemas"]["Compared"] | null;
+            /** @description What is known of each figure. */
+            figures: components["schemas"]["FigureSpec"][];
+            /** @description What the last one shows, to be kept. */
+            keepable: components["schemas"]["Keepable"][];
+            /** @description Where the trade has a range. */
+            ranges: components["schemas"]["FigureRange"][];
+            /** @description The last take of markers as it is read, and the one before it. */
+            samples: components["schemas"]["Sample"][];
+            /** @description Every take, in order. */
+            takes: components["schemas"]["TakeLine"][];
+            /** @description Torque, take by take. */
+            wheels: components["schemas"]["WheelLine"][];
         };
         /** @description A measure of the body and how it is taken. */
         TakingSpec: {
@@ -6358,6 +6977,18 @@ export interface components {
              * @description Watched for so many minutes.
              */
             minutes: number;
+        };
+        /** @description Torque a sector, as a trainer or a file gives it. */
+        Torque: {
+            /**
+             * Format: double
+             * @description Turns a minute.
+             */
+            cadence_rpm: number;
+            /** @description Standard error of each, where it is known. */
+            se_nm?: number[] | null;
+            /** @description Mean torque at the crank axle in each of the 24 sectors of the right crank, from its top, N·m. */
+            sectors_nm: number[];
         };
         /** @description The torque printed on each part, as far as somebody read it: the makers' number, for the next mechanic. */
         Torques: {
@@ -6590,6 +7221,37 @@ export interface components {
          * @enum {string}
          */
         Verdict: "better" | "same" | "worse";
+        /** @description What the picture shows of the bike, and what is known beside it. */
+        View: {
+            /**
+             * Format: double
+             * @description Camera to bike as paced.
+             */
+            distance_m?: number | null;
+            /** @description Whether the rider faces left. */
+            faces_left: boolean;
+            /** @description Front wheel. */
+            front: components["schemas"]["WheelSeen"];
+            /**
+             * Format: double
+             * @description The lens above the floor.
+             */
+            lens_height_mm?: number | null;
+            /** @description Rear wheel. */
+            rear: components["schemas"]["WheelSeen"];
+            /** @description Width and height, px. */
+            size: number[];
+            /**
+             * Format: double
+             * @description Over the tyre, mm.
+             */
+            wheel_diameter_mm: number;
+            /**
+             * Format: double
+             * @description Between the axles, where it is known.
+             */
+            wheelbase_mm?: number | null;
+        };
         /**
          * @description What a visit is for.
          * @enum {string}
@@ -6607,6 +7269,44 @@ export interface components {
              * @description To this one.
              */
             to: number;
+        };
+        /** @description What torque by sector tells. */
+        Wheel: {
+            /** @description Mean over peak of each push: 1 is even. */
+            evenness: components["schemas"]["Sides_f64"];
+            /** @description Flat spots, ° from that side's own top. */
+            flat_deg: components["schemas"]["Sides_Vec_f64"];
+            /**
+             * Format: double
+             * @description What acts while the right crank goes down, of all: it counts the other leg's drag as well, so it is no leg's share. %.
+             */
+            half_turn_split_percent: number;
+            /** @description What there is to say. */
+            messages: string[];
+            /** @description Where each push has its peak, ° from that side's own top. */
+            peak_deg: components["schemas"]["Sides_f64"];
+            /**
+             * Format: double
+             * @description `2π · rpm / 60 ×` the mean over angle, W.
+             */
+            power_w: number;
+        };
+        /** @description Torque of one take. */
+        WheelLine: {
+            /**
+             * Format: uuid
+             * @description The take.
+             */
+            take: string;
+            /** @description What it tells. */
+            wheel: components["schemas"]["Wheel"];
+        };
+        /** @description A wheel as it was clicked. */
+        WheelSeen: {
+            /** @description Its axle. */
+            axle: number[];
+            /** @description Points of the tyre's outer edge; four are asked for, none leaves the picture unsquared. */
+            rim?: number[][];
         };
         /**
          * @description When it comes.
@@ -11400,6 +12100,275 @@ export interface operations {
             };
         };
     };
+    "post /api/sessions/{id}/film/find": {
+        parameters: {
+            query: {
+                /** @description The shot as JSON: wheels, BB, and at least one dot. */
+                shot: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmRead"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/film/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Shot"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmRead"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "post /api/sessions/{id}/finish": {
         parameters: {
             query?: never;
@@ -12059,6 +13028,139 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewLook"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/looks/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLooks"];
             };
         };
         responses: {
@@ -13211,6 +14313,487 @@ export interface operations {
             };
         };
     };
+    "get /api/sessions/{id}/takes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakesView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/takes/markers": {
+        parameters: {
+            query: {
+                /** @description UUIDv7, made by the client: sending it again is harmless. */
+                id: string;
+                /** @description What the take is called: the file's name. */
+                name: string;
+                /** @description Power it was ridden at, W. */
+                power_w?: number;
+                /** @description The how-manieth placing of the markers, from 1. */
+                placing?: number;
+                /** @description What was answered about it, as JSON. */
+                answers?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sending"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/takes/stills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewStill"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakesView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/takes/torque": {
+        parameters: {
+            query: {
+                /** @description UUIDv7, made by the client: sending it again is harmless. */
+                id: string;
+                /** @description What the take is called: the file's name. */
+                name: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakesView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "post /api/sessions/{id}/trials": {
         parameters: {
             query?: never;
@@ -13591,6 +15174,72 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/takes/{id}/trc": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

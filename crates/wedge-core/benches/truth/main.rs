@@ -237,6 +237,7 @@ impl Subject {
                     side: *side,
                     value: value(&sight, *output, *side)?,
                     method,
+                    spread: None,
                 };
                 let common = if self.bias.is_there {
                     common(method)

@@ -5,10 +5,10 @@ use super::frame::mean;
 use super::names::Part;
 use super::stroke::Turn;
 use super::{Told, crank};
+use crate::looking::KneePath;
 use crate::plane::Point;
 use crate::rule::rules;
 use crate::units::Side;
-use crate::words::words;
 
 rules! {
     rules "Markers";
@@ -26,33 +26,21 @@ rules! {
     const HEEL: (f64, f64) = (30.0, 180.0), "°", House;
 }
 
-words! {
-    /// The knee's path from the front, by phase of the stroke.
-    pub enum KneePath {
-        Straight "straight" "straight",
-        SweptIn "swept_in" "swept in",
-        SweptOut "swept_out" "swept out",
-        InPushing "in_pushing" "in while pushing",
-        OutRising "out_rising" "out while rising",
-        None "none" "of no one shape",
-    }
-}
-
-/// The shape of a knee's path, mm off the line from toe to hip, outward positive.
-pub(crate) fn shape(push: f64, rise: f64) -> KneePath {
+/// The shape of a knee's path, none where it is of no one shape; mm off the line from toe to hip, outward positive.
+pub(crate) fn shape(push: f64, rise: f64) -> Option<KneePath> {
     let t = ON_LINE_MM;
     if push < -t && rise < -t {
-        KneePath::SweptIn
+        Some(KneePath::SweptIn)
     } else if push > t && rise > t {
-        KneePath::SweptOut
+        Some(KneePath::SweptOut)
     } else if push.abs() <= t && rise.abs() <= t {
-        KneePath::Straight
+        Some(KneePath::Straight)
     } else if push < -t && -push >= rise {
-        KneePath::InPushing
+        Some(KneePath::InPushing)
     } else if rise > t && rise > -push {
-        KneePath::OutRising
+        Some(KneePath::OutRising)
     } else {
-        KneePath::None
+        None
     }
 }
 
@@ -343,13 +331,13 @@ mod tests {
     #[test]
     fn a_knee_path_has_one_shape_and_says_when_it_is_near_another() {
         for (push, rise, wanted, near) in [
-            (3.9, 6.8, KneePath::Straight, true),
-            (0.0, 0.0, KneePath::Straight, false),
-            (-2.7, 17.4, KneePath::OutRising, false),
-            (23.0, 27.0, KneePath::SweptOut, false),
-            (-19.6, -12.8, KneePath::SweptIn, true),
-            (-20.0, 4.0, KneePath::InPushing, false),
-            (25.0, -25.0, KneePath::None, false),
+            (3.9, 6.8, Some(KneePath::Straight), true),
+            (0.0, 0.0, Some(KneePath::Straight), false),
+            (-2.7, 17.4, Some(KneePath::OutRising), false),
+            (23.0, 27.0, Some(KneePath::SweptOut), false),
+            (-19.6, -12.8, Some(KneePath::SweptIn), true),
+            (-20.0, 4.0, Some(KneePath::InPushing), false),
+            (25.0, -25.0, None, false),
         ] {
             assert_eq!(shape(push, rise), wanted, "{push} {rise}");
             assert_eq!(near_border(push, rise), near, "{push} {rise}");

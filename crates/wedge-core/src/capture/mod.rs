@@ -19,6 +19,7 @@
 mod compare;
 mod crank;
 mod even;
+mod evidence;
 mod figure;
 mod frame;
 mod leg;
@@ -33,10 +34,10 @@ pub mod torque;
 mod tracks;
 
 pub use compare::{Beside, Column, Compared, Effort, Line, beside};
+pub use evidence::{Shown, Shows, shows};
 pub use figure::{Figure, FigureSpec};
-pub use leg::KneePath;
 pub use names::{Named, Part, read_name};
-pub use sample::{Drawn, Limbs, Measured, Pelvis, Sample, look};
+pub use sample::{Drawn, KneeFront, Limbs, Measured, Pelvis, Sample, look};
 pub use smooth::{CHOPPY_DEG, ROUGHER};
 pub use stat::{Difference, Stat};
 
@@ -210,6 +211,13 @@ pub struct Ask {
     pub markers: Vec<String>,
 }
 
+impl Ask {
+    /// Whether it must be answered before a take is kept.
+    pub fn is_first(&self) -> bool {
+        self.kind != AskKind::Marker
+    }
+}
+
 /// What a marker with a doubtful name sits on.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -272,6 +280,7 @@ pub(crate) fn rules() -> Vec<Rule> {
         pelvis::rules(),
         stat::rules(),
         compare::rules(),
+        evidence::rules(),
         torque::rules(),
     ]
     .concat()

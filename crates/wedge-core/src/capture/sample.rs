@@ -3,13 +3,14 @@
 use super::crank::{Cranks, cranks};
 use super::figure::Figure;
 use super::frame::{Body, mean, settle};
-use super::leg::{self, KneePath, Limb};
+use super::leg::{self, Limb};
 use super::names::Part;
 use super::smooth::{self, Smooth};
 use super::stat::{STROKES_FOR_FIGURES, STROKES_FOR_REAL, Stat};
 use super::stroke::{self, Stroke};
 use super::tracks::Tracks;
 use super::{Answers, Ask, Told, Unlooked, pelvis};
+use crate::looking::KneePath;
 use crate::plane::Point;
 use crate::units::{Side, Sides};
 use serde::{Deserialize, Serialize};
@@ -30,14 +31,22 @@ pub struct Measured {
 pub struct Limbs {
     /// Its figures.
     pub figures: Vec<Measured>,
-    /// The knee's path from the front.
-    pub knee_path: Option<KneePath>,
-    /// Whether a few millimetres would make another path of it.
-    pub near_border: bool,
+    /// The knee from the front.
+    pub front: Option<KneeFront>,
     /// How rough the knee goes through the bottom, °.
     pub bottom_roughness_deg: Option<f64>,
     /// What to draw, every second degree from the top.
     pub drawn: Drawn,
+}
+
+/// A knee's path from the front.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct KneeFront {
+    /// Its shape; none where it is of no one shape.
+    pub path: Option<KneePath>,
+    /// Whether a few millimetres would make another shape of it.
+    pub near_border: bool,
 }
 
 /// Curves of a side over the mean stroke, every second degree of its crank.
@@ -227,8 +236,10 @@ fn limbs(
     let smooth = smooth_leg(&all).filter(|_| body.clock.rate_hz >= smooth::LEAST_RATE_HZ - 0.5);
     let drawn = drawn(&all, cranks.bb, smooth.as_ref(), body.planar);
     Some(Limbs {
-        knee_path: front.map(|(push, rise)| leg::shape(push, rise)),
-        near_border: front.is_some_and(|(push, rise)| leg::near_border(push, rise)),
+        front: front.map(|(push, rise)| KneeFront {
+            path: leg::shape(push, rise),
+            near_border: leg::near_border(push, rise),
+        }),
         bottom_roughness_deg: smooth.map(|smooth| smooth.roughness),
         figures,
         drawn,

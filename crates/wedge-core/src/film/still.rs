@@ -1,7 +1,7 @@
 //! One picture's angles, each with its computed spread.
 
-use super::squaring::{ASIDE_MM, BB_ASIDE_MM, CLICK_PX, Pixel, Squared, YAW_DEG};
-use crate::capture::Part;
+use super::squaring::{ASIDE_MM, BB_ASIDE_MM, CLICK_PX, Pixel, Squared, View, YAW_DEG};
+use crate::capture::{Known, Part};
 use crate::measure::Output;
 use crate::plane::Point;
 use crate::rule::rules;
@@ -281,4 +281,25 @@ pub fn read_still(
         values,
         places,
     }
+}
+
+/// A picture as it was clicked: all that is kept of it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Shot {
+    /// Wheels, and what is known of bike and camera.
+    pub view: View,
+    /// Bottom bracket.
+    #[serde(default)]
+    pub bb: Option<[f64; 2]>,
+    /// Points of the rider, clicked or found.
+    #[serde(default)]
+    pub marks: Vec<Mark>,
+    /// What is known of the rider.
+    #[serde(default)]
+    pub known: Known,
+    /// Whether the rider pedals while the picture is taken.
+    #[serde(default)]
+    pub moving: bool,
 }

@@ -349,6 +349,7 @@ mod tests {
                 side: None,
                 value: output.of(&standing, Side::Right).unwrap() + off,
                 method: Method::Film,
+                spread: None,
             });
         let look = Look {
             setup: ride.setup.into(),

@@ -38,10 +38,13 @@ pub struct Sighting {
     /// How it was taken.
     #[serde(default)]
     pub method: Method,
+    /// One standard deviation of it as it was worked out, where that was done; the method's own otherwise.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub spread: Option<f64>,
 }
 
 impl Sighting {
-    /// One standard deviation of it: ± 3° by goniometer, 2° on film (the craft), 5 mm by plumb line, 1 % on
+    /// One standard deviation of it: as worked out, or ± 3° by goniometer, 2° on film (the craft), 5 mm by plumb line, 1 % on
     /// scales (house choices).
     pub fn spread(&self) -> f64 {
         self.scatter().hypot(self.floor())
@@ -58,12 +61,13 @@ impl Sighting {
 
     /// The part that is each reading's own, and grows smaller in their mean.
     fn scatter(&self) -> f64 {
-        let whole = match (self.output.spec().unit, self.observer()) {
+        let usual = match (self.output.spec().unit, self.observer()) {
             (Unit::Deg, Observer::Film) => ON_FILM_DEG,
             (Unit::Deg, Observer::Goniometer) => BY_GONIOMETER_DEG,
             (Unit::Percent, _) => ON_SCALES_PERCENT,
             _ => LENGTH_SEEN_MM,
         };
+        let whole = self.spread.unwrap_or(usual).max(1.02 * self.floor());
         (whole * whole - self.floor().powi(2)).sqrt()
     }
 
@@ -103,7 +107,7 @@ impl SeenTogether {
     /// use wedge_core::foresee::{SeenTogether, Sighting};
     /// use wedge_core::measure::{Method, Output};
     ///
-    /// let read = |value| Sighting { output: Output::KneeAtFullReach, side: None, value, method: Method::Film };
+    /// let read = |value| Sighting { output: Output::KneeAtFullReach, side: None, value, method: Method::Film, spread: None };
     /// let seen = SeenTogether::of(&[read(40.0), read(42.0), read(44.0)]).expect("three readings");
     /// assert_eq!((seen.mean, seen.count), (42.0, 3));
     /// assert!(seen.spread < read(40.0).spread());

@@ -23,7 +23,7 @@
 //!
 //! let input = example::road();
 //! let ride = input.check().expect("the example is in range");
-//! let seen = Sighting { output: Output::KneeAtFullReach, side: Some(Side::Left), value: 38.0, method: Method::Film };
+//! let seen = Sighting { output: Output::KneeAtFullReach, side: Some(Side::Left), value: 38.0, method: Method::Film, spread: None };
 //! let look = Look::of(input.setup, vec![seen]);
 //! let calibration = calibrate(&ride, &[look]).expect("a knee can be fitted to");
 //! let knee = &calibration.sightings[0];

@@ -97,6 +97,7 @@ impl Plumb {
                 side: Some(side),
                 value,
                 method: Method::Tape,
+                spread: None,
             })
         };
         Side::BOTH.into_iter().filter_map(of).collect()

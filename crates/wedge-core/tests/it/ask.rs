@@ -177,6 +177,7 @@ pub(crate) fn known(input: &ForeseeInput) -> ForeseeInput {
         side: None,
         value: output.of(&there, Side::Right).unwrap(),
         method: Method::Film,
+        spread: None,
     });
     let look = Look::of(input.setup, seen.to_vec());
     ForeseeInput {

@@ -234,6 +234,7 @@ impl Pair {
                     side: per_side.then_some(*side),
                     value: value + self.eye.adds(output) + dice.off(2.0),
                     method: Method::Film,
+                    spread: None,
                 });
             }
         }
@@ -382,6 +383,7 @@ fn one_short_leg_seen_is_fitted_on_its_own_side() {
         side: Some(side),
         value: output.of(&truth, side).unwrap(),
         method: Method::Film,
+        spread: None,
     })
     .collect();
     let look = Look {
@@ -428,6 +430,7 @@ fn nothing_seen_is_refused_and_a_measured_body_asks_for_a_new_fit() {
             side: None,
             value: 40.0,
             method: Method::Goniometer,
+            spread: None,
         }],
         ..nothing
     };
@@ -450,6 +453,7 @@ fn film(output: Output, side: Option<Side>, value: f64) -> Sighting {
         side,
         value,
         method: Method::Film,
+        spread: None,
     }
 }
 
@@ -837,6 +841,7 @@ fn what_is_worth_reading_next_is_told_and_comes_true() {
         side: None,
         value: now.before.upper.torso_deg.0.round(),
         method: Method::Goniometer,
+        spread: None,
     };
     let fitted = calibrate(&input, &[one_look(&input, vec![seen])]).unwrap();
     let then = band(&with(&input, &fitted, None), Output::Torso, Side::Right);

@@ -202,6 +202,7 @@ fn stretched() -> ForeseeInput {
         side: None,
         value,
         method: Method::Film,
+        spread: None,
     });
     let look = Look::of(input.setup, seen.to_vec());
     input.fit = Some(calibrate(&input, &[look]).unwrap().fit);

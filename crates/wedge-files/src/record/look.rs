@@ -26,6 +26,9 @@ pub struct LookSeen {
     /// How it was taken.
     #[serde(default)]
     pub method: Method,
+    /// One standard deviation of it as it was worked out, where that was done.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub spread: Option<f64>,
 }
 
 impl LookSeen {
@@ -38,6 +41,7 @@ impl LookSeen {
                 side: self.side,
                 value,
                 method: self.method,
+                spread: self.spread,
             });
         } else if let Some(last) = readings.iter().rposition(same) {
             readings.remove(last);
@@ -54,6 +58,15 @@ impl LookSeen {
                 format!("{} has no left and right", spec.label),
             ));
         }
+        if self
+            .spread
+            .is_some_and(|spread| !(0.01..=60.0).contains(&spread))
+        {
+            all.push(Refusal::new(
+                format!("{at}/spread"),
+                "A spread of 0.01 to 60",
+            ));
+        }
         let value = self.value;
         all.extend(value.and_then(|value| self.output.refuse_seen(value, &format!("{at}/value"))));
         all
@@ -67,6 +80,7 @@ impl From<Sighting> for LookSeen {
             side: sighting.side,
             value: Some(sighting.value),
             method: sighting.method,
+            spread: sighting.spread,
         }
     }
 }

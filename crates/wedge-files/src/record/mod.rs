@@ -9,6 +9,7 @@ mod reading;
 mod rider;
 mod run;
 mod session;
+mod take;
 mod trial;
 
 pub use bike::{Bike, SetupRecord};
@@ -19,6 +20,7 @@ pub use reading::{ReadingRecord, body_of, body_refusals, in_one_visit, taken};
 pub use rider::Rider;
 pub use run::{CallBody, CallRecord, RunRecord};
 pub use session::{Session, SessionState};
+pub use take::{Take, TakeBody, pack, unpack, unpacked_text};
 pub use trial::{
     Checked, Entry, EntryBody, Outcome, Seen, StepDone, Trial, TrialForesight, Undone, Verdict,
 };

@@ -2,7 +2,7 @@
 
 use super::{
     CalibrationRecord, Dispute, Disputed, LookBody, LookEntry, LookSeen, ReadingRecord, RunRecord,
-    SetupRecord, Trial, in_one_visit, refuse_effort, refuse_number,
+    SetupRecord, Take, Trial, in_one_visit, refuse_effort, refuse_number,
 };
 use jiff::Timestamp;
 use jiff::civil::Date;
@@ -88,6 +88,9 @@ pub struct Session {
     /// Where the fitter disagreed with the judge, in order.
     #[serde(default)]
     pub disputes: Vec<Dispute>,
+    /// What cameras, film and trainers gave, in order.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub takes: Vec<Take>,
 }
 
 impl Session {
@@ -137,6 +140,9 @@ impl Session {
         for (index, trial) in self.trials.iter().enumerate() {
             all.extend(trial.refusals(&format!("{at}/trials/{index}")));
         }
+        for (index, take) in self.takes.iter().enumerate() {
+            all.extend(take.refusals(&format!("{at}/takes/{index}")));
+        }
         all.extend(self.strays(at));
         all
     }
@@ -145,10 +151,12 @@ impl Session {
     fn strays(&self, at: &str) -> Vec<Refusal> {
         let looks = self.looks.iter().enumerate();
         let runs = self.runs.iter().enumerate();
+        let takes = self.takes.iter().enumerate();
         let trials = self.trials.iter().enumerate();
         let pointers = (self.now.map(|now| ("/now".to_owned(), now)).into_iter())
             .chain(looks.map(|(index, look)| (format!("/looks/{index}/setup"), look.setup)))
             .chain(runs.map(|(index, run)| (format!("/runs/{index}/setup"), run.setup)))
+            .chain(takes.map(|(index, take)| (format!("/takes/{index}/setup"), take.setup)))
             .chain(trials.flat_map(|(index, trial)| {
                 let pointer = |key| format!("/trials/{index}/{key}");
                 [
@@ -195,6 +203,10 @@ impl Session {
             run.id = new_id();
             run.setup = renewed(run.setup);
             run.calls.iter_mut().for_each(|c| c.id = new_id());
+        }
+        for take in &mut self.takes {
+            take.id = new_id();
+            take.setup = renewed(take.setup);
         }
         let disputes: HashMap<Uuid, Uuid> = (self.disputes.iter_mut())
             .map(|dispute| {
@@ -246,11 +258,13 @@ impl Session {
             .flat_map(|t| t.entries.iter().map(|e| e.at));
         let setups = self.setups.iter().map(|s| s.recorded_at);
         let looks = self.looks.iter().map(|l| l.at);
+        let takes = self.takes.iter().map(|t| t.at);
         let calibrations = self.calibrations.iter().map(|c| c.at);
         let runs = self.runs.iter().filter_map(|r| r.ended_at);
         entries
             .chain(setups)
             .chain(looks)
+            .chain(takes)
             .chain(calibrations)
             .chain(runs)
     }
@@ -285,6 +299,7 @@ impl Session {
                     side: seen.side,
                     value: seen.value,
                     method: Method::Goniometer,
+                    spread: None,
                 };
                 all.see(trial.after, self.hands, trial.tried_at, seen);
             }

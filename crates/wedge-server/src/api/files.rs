@@ -363,18 +363,26 @@ async fn next(payload: &mut Payload) -> Result<Option<Bytes>, Problem> {
         .map_err(|_| Problem::new(StatusCode::BAD_REQUEST, "The request broke off"))
 }
 
-/// A CSV's text.
-pub(crate) async fn text_of(mut payload: Payload) -> Result<String, Problem> {
+/// What is sent, up to so many bytes.
+pub(crate) async fn bytes_of(
+    mut payload: Payload,
+    most: usize,
+    what: &str,
+) -> Result<Bytes, Problem> {
     let mut bytes = BytesMut::new();
     while let Some(piece) = next(&mut payload).await? {
         bytes.extend_from_slice(&piece);
-        if bytes.len() > MOST_BYTES {
-            return Err(Problem::new(
-                StatusCode::PAYLOAD_TOO_LARGE,
-                "A table is under 8 MB",
-            ));
+        if bytes.len() > most {
+            let words = format!("{what} is under {} MB", most >> 20);
+            return Err(Problem::new(StatusCode::PAYLOAD_TOO_LARGE, words));
         }
     }
+    Ok(bytes.freeze())
+}
+
+/// A CSV's text.
+pub(crate) async fn text_of(payload: Payload) -> Result<String, Problem> {
+    let bytes = bytes_of(payload, MOST_BYTES, "A table").await?;
     String::from_utf8(bytes.to_vec())
         .map_err(|_| Problem::field(".", "Nothing was imported: the file is not text in UTF-8"))
 }

@@ -80,3 +80,39 @@ pub(crate) async fn calibrate(
     store.add_calibration(*id, &record, at).await?;
     view(&store, *id).await
 }
+
+/// Several things seen.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct NewLooks {
+    looks: Vec<NewLook>,
+}
+
+/// The most that is written down at once.
+const MOST_LOOKS: usize = 100;
+
+/// Writes down several things seen of the rider on the setup that is on the bench, all of them or none: what was kept of
+/// a take or of film.
+#[utoipa::path(
+    context_path = "/api", tag = "looks", request_body = NewLooks,
+    responses((status = 200, body = SessionView), (status = 409, body = Problem), (status = 422, body = Problem))
+)]
+#[post("/sessions/{id}/looks/many")]
+pub(crate) async fn add_many(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+    Body(new): Body<NewLooks>,
+) -> Result<HttpResponse, Problem> {
+    if new.looks.len() > MOST_LOOKS {
+        return Err(Problem::field("/looks", "At most 100 at once"));
+    }
+    let bench = bench(&store, *id).await?;
+    let now = bench.session.no_earlier(Timestamp::now());
+    let looks = new
+        .looks
+        .into_iter()
+        .map(|look| bench.looked(look.id, now, look.hands, look.body));
+    let looks = looks.collect::<Result<Vec<_>, _>>()?;
+    store.add_looks(*id, &looks).await?;
+    view(&store, *id).await
+}

@@ -7,6 +7,7 @@ mod cranks;
 mod extract;
 mod feet;
 mod files;
+mod film;
 mod foresee;
 mod handout;
 mod health;
@@ -22,6 +23,7 @@ mod runs;
 mod saddle;
 mod sessions;
 mod studio;
+mod takes;
 mod trials;
 mod typed;
 
@@ -76,6 +78,14 @@ routes! {
     intake::save,
     looks::add,
     looks::calibrate,
+    looks::add_many,
+    takes::read,
+    takes::markers,
+    takes::add,
+    takes::torque,
+    takes::export,
+    film::read,
+    film::find,
     trials::begin,
     trials::add_entry,
     handout::read,

@@ -9,7 +9,7 @@ use std::fmt::Write;
 use std::path::{Path, PathBuf};
 use wedge_bench::{FilmAsked, FilmRead};
 use wedge_core::capture::{Answers, Figure, Known, LengthUnit, Part, Sample, look};
-use wedge_core::film::{Mark, Pixel, View, WheelSeen};
+use wedge_core::film::{Mark, Pixel, Shot, View, WheelSeen};
 use wedge_core::units::Side;
 use wedge_files::{read_markers, sample_json};
 use wedge_server::picture;
@@ -119,8 +119,10 @@ fn table(sample: &Sample) -> anyhow::Result<String> {
             let rough = limbs
                 .bottom_roughness_deg
                 .map_or_else(String::new, |deg| format!(", bottom roughness {deg:.2}°"));
-            let path = limbs.knee_path.map_or("not seen", |path| path.label());
-            let near = if limbs.near_border {
+            let path = limbs.front.map_or("not seen", |front| {
+                front.path.map_or("of no one shape", |path| path.label())
+            });
+            let near = if limbs.front.is_some_and(|front| front.near_border) {
                 " (near another)"
             } else {
                 ""
@@ -192,12 +194,14 @@ pub(super) fn film(arguments: &Film) -> anyhow::Result<()> {
         .iter()
         .all(|part| asked.marks.iter().any(|mark| mark.part == *part));
     let image = if whole { None } else { picture.image() };
-    let read = asked.read(image.as_ref()).map_err(anyhow::Error::msg)?;
+    let read = FilmAsked(&asked)
+        .read(image.as_ref())
+        .map_err(anyhow::Error::msg)?;
     say(&(serde_json::to_string_pretty(&as_json(&read))? + "\n"))
 }
 
 /// What the points file says, flat or below `bike_px` and `dots_px`.
-fn asked(points: &Value, size: [f64; 2]) -> anyhow::Result<FilmAsked> {
+fn asked(points: &Value, size: [f64; 2]) -> anyhow::Result<Shot> {
     let get = |key: &str| {
         points
             .get(key)
@@ -245,7 +249,7 @@ fn asked(points: &Value, size: [f64; 2]) -> anyhow::Result<FilmAsked> {
             });
         }
     }
-    Ok(FilmAsked {
+    Ok(Shot {
         view: View {
             size,
             faces_left: match points.get("side").and_then(Value::as_str) {

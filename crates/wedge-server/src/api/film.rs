@@ -1,0 +1,76 @@
+//! The film bench: points of a picture to angles, and dots found in it. Nothing of a picture is kept here.
+
+use super::extract::Body;
+use super::files::bytes_of;
+use super::load::bench;
+use crate::{Problem, picture};
+use actix_web::{post, web};
+use serde::Deserialize;
+use utoipa::IntoParams;
+use uuid::Uuid;
+use wedge_bench::{FilmAsked, FilmRead};
+use wedge_core::film::Shot;
+use wedge_store::Store;
+
+/// Reads a picture by its points: squared by the wheels, angles with their spread. What is known of rider and bike is the fit's where
+/// it is left out.
+#[utoipa::path(
+    context_path = "/api", tag = "film", request_body = Shot,
+    responses((status = 200, body = FilmRead), (status = 422, body = Problem))
+)]
+#[post("/sessions/{id}/film/read")]
+pub(crate) async fn read(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+    Body(shot): Body<Shot>,
+) -> Result<web::Json<FilmRead>, Problem> {
+    let shot = filled(&store, *id, shot).await?;
+    Ok(web::Json(read_shot(&shot, None)?))
+}
+
+/// The points known so far.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct Found {
+    /// The shot as JSON: wheels, BB, and at least one dot.
+    shot: String,
+}
+
+/// Finds the dots of a picture like the one that is among the marks, and names them.
+#[utoipa::path(
+    context_path = "/api", tag = "film", params(Found),
+    request_body(content = Vec<u8>, content_type = "application/octet-stream"),
+    responses((status = 200, body = FilmRead), (status = 422, body = Problem))
+)]
+#[post("/sessions/{id}/film/find")]
+pub(crate) async fn find(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+    found: web::Query<Found>,
+    payload: web::Payload,
+) -> Result<web::Json<FilmRead>, Problem> {
+    let shot: Shot = wedge_bench::read(found.shot.as_bytes())?;
+    let bytes = bytes_of(payload, picture::MOST_BYTES, "A picture").await?;
+    let shot = filled(&store, *id, shot).await?;
+    let answer = web::block(move || {
+        let picture = picture::decode(&bytes).map_err(|words| Problem::field("/picture", words))?;
+        read_shot(&shot, Some(&picture))
+    });
+    Ok(web::Json(answer.await.map_err(|_| Problem::busy())??))
+}
+
+/// The shot with what the fit knows.
+async fn filled(store: &Store, id: Uuid, mut shot: Shot) -> Result<Shot, Problem> {
+    if shot.known.stature_mm.is_none() {
+        shot.known = bench(store, id).await?.known()?;
+    }
+    Ok(shot)
+}
+
+fn read_shot(shot: &Shot, picture: Option<&picture::Picture>) -> Result<FilmRead, Problem> {
+    let image = picture.and_then(picture::Picture::image);
+    FilmAsked(shot)
+        .read(image.as_ref())
+        .map_err(|words| Problem::field("/view", words))
+}

@@ -1,0 +1,253 @@
+//! Takes: markers, stills and torque of the rider on the setup that is on the bench.
+
+use super::extract::Body;
+use super::files::{attached, bytes_of, text_of};
+use super::load::bench;
+use crate::Problem;
+use actix_web::http::StatusCode;
+use actix_web::{HttpResponse, get, post, web};
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+use uuid::Uuid;
+use wedge_bench::{Bench, TakesView};
+use wedge_core::capture::{Answers, Ask};
+use wedge_core::film::Shot;
+use wedge_core::measure::Refusal;
+use wedge_files::{Take, TakeBody, pack, read_markers, read_torque, unpacked_text};
+use wedge_store::Store;
+
+/// The most bytes a file of markers may have.
+const MOST_BYTES: usize = 64 << 20;
+
+/// The takes of a fit: the table of first, before and now, curves, what may be kept.
+#[utoipa::path(context_path = "/api", tag = "takes", responses((status = 200, body = TakesView), (status = 404, body = Problem)))]
+#[get("/sessions/{id}/takes")]
+pub(crate) async fn read(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+) -> Result<web::Json<TakesView>, Problem> {
+    let bench = bench(&store, *id).await?;
+    view(&store, bench).await
+}
+
+async fn view(store: &Store, bench: Bench) -> Result<web::Json<TakesView>, Problem> {
+    let takes = store.takes(bench.session.id).await?;
+    let view = web::block(move || bench.takes(takes)).await;
+    Ok(web::Json(view.map_err(|_| Problem::busy())??))
+}
+
+/// What is said of a file of markers beside its bytes.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct Sent {
+    /// UUIDv7, made by the client: sending it again is harmless.
+    id: Uuid,
+    /// What the take is called: the file's name.
+    name: String,
+    /// Power it was ridden at, W.
+    power_w: Option<f64>,
+    /// The how-manieth placing of the markers, from 1.
+    placing: Option<u32>,
+    /// What was answered about it, as JSON.
+    answers: Option<String>,
+}
+
+/// What became of a file of markers.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct Sending {
+    /// What is asked first; nothing was kept.
+    asks: Vec<Ask>,
+    /// The takes, once it is kept.
+    takes: Option<TakesView>,
+}
+
+/// Takes in a file of markers, TRC or C3D. What is doubtful about names, unit or sides is asked first, and nothing kept until it is
+/// answered; a file that has no figures is refused.
+#[utoipa::path(
+    context_path = "/api", tag = "takes", params(Sent),
+    request_body(content = Vec<u8>, content_type = "application/octet-stream"),
+    responses((status = 200, body = Sending), (status = 409, body = Problem), (status = 422, body = Problem))
+)]
+#[post("/sessions/{id}/takes/markers")]
+pub(crate) async fn markers(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+    sent: web::Query<Sent>,
+    payload: web::Payload,
+) -> Result<web::Json<Sending>, Problem> {
+    let bytes = bytes_of(payload, MOST_BYTES, "A file of markers").await?;
+    let bench = bench(&store, *id).await?;
+    bench.go_on()?;
+    let setup = bench.on_the_bench("a take")?;
+    let answers: Option<Answers> = (sent.answers.as_deref())
+        .map(|text| wedge_bench::read(text.as_bytes()))
+        .transpose()?;
+    let known = bench.known()?;
+    let asked = answers.is_none();
+    let answers = answers.unwrap_or_default();
+    let (tracks, bench, answers, tried) = web::block(move || {
+        let tracks = read_markers(&bytes)?;
+        let tried = bench.try_take(&tracks, &answers);
+        Ok::<_, Problem>((tracks, bench, answers, tried))
+    })
+    .await
+    .map_err(|_| Problem::busy())??;
+    match tried {
+        Ok(sample) if asked && sample.asks.iter().any(Ask::is_first) => {
+            return Ok(web::Json(Sending {
+                asks: sample.asks,
+                takes: None,
+            }));
+        }
+        Ok(_) => {}
+        Err((_, asks)) if asked && asks.iter().any(Ask::is_first) => {
+            return Ok(web::Json(Sending { asks, takes: None }));
+        }
+        Err((words, _)) => return Err(Problem::field("/file", words)),
+    }
+    let take = Take {
+        id: sent.id,
+        at: bench.session.no_earlier(Timestamp::now()),
+        setup,
+        name: sent.name.clone(),
+        power_w: sent.power_w,
+        placing: sent.placing.unwrap_or(1),
+        simulated: false,
+        body: TakeBody::Markers { known, answers },
+        tracks: pack(&tracks, &sent.name)?,
+    };
+    keep(&store, *id, &take).await?;
+    let takes = view(&store, bench).await?.into_inner();
+    Ok(web::Json(Sending {
+        asks: Vec::new(),
+        takes: Some(takes),
+    }))
+}
+
+async fn keep(store: &Store, session: Uuid, take: &Take) -> Result<(), Problem> {
+    let refused: Vec<Refusal> = take.refusals("");
+    if !refused.is_empty() {
+        return Err(Problem::refused(refused));
+    }
+    store.add_take(session, take).await?;
+    Ok(())
+}
+
+/// A still to keep: its points, not its picture.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct NewStill {
+    /// UUIDv7, made by the client: sending it again is harmless.
+    id: Uuid,
+    name: String,
+    still: Shot,
+}
+
+/// Keeps the points of a still of the setup on the bench. The picture itself never leaves the browser.
+#[utoipa::path(
+    context_path = "/api", tag = "takes", request_body = NewStill,
+    responses((status = 200, body = TakesView), (status = 409, body = Problem), (status = 422, body = Problem))
+)]
+#[post("/sessions/{id}/takes/stills")]
+pub(crate) async fn add(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+    Body(new): Body<NewStill>,
+) -> Result<web::Json<TakesView>, Problem> {
+    let body = TakeBody::Still(new.still);
+    keep_body(&store, *id, (new.id, new.name, None), body).await
+}
+
+async fn keep_body(
+    store: &Store,
+    session: Uuid,
+    (id, name, power_w): (Uuid, String, Option<f64>),
+    body: TakeBody,
+) -> Result<web::Json<TakesView>, Problem> {
+    let bench = bench(store, session).await?;
+    bench.go_on()?;
+    let take = Take {
+        id,
+        at: bench.session.no_earlier(Timestamp::now()),
+        setup: bench.on_the_bench("a take")?,
+        name,
+        power_w,
+        placing: 1,
+        simulated: false,
+        body,
+        tracks: Vec::new(),
+    };
+    keep(store, session, &take).await?;
+    view(store, bench).await
+}
+
+/// What is said of a file of torque beside its text.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct SentTorque {
+    /// UUIDv7, made by the client: sending it again is harmless.
+    id: Uuid,
+    /// What the take is called: the file's name.
+    name: String,
+}
+
+/// Takes in torque by sector, `wedge.torque/1`.
+#[utoipa::path(
+    context_path = "/api", tag = "takes", params(SentTorque), request_body(content = String, content_type = "text/csv"),
+    responses((status = 200, body = TakesView), (status = 409, body = Problem), (status = 422, body = Problem))
+)]
+#[post("/sessions/{id}/takes/torque")]
+pub(crate) async fn torque(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+    sent: web::Query<SentTorque>,
+    payload: web::Payload,
+) -> Result<web::Json<TakesView>, Problem> {
+    let torque = read_torque(&text_of(payload).await?)?;
+    let sent = sent.into_inner();
+    keep_body(
+        &store,
+        *id,
+        (sent.id, sent.name, None),
+        TakeBody::Torque(torque),
+    )
+    .await
+}
+
+/// The markers of a take as TRC.
+#[utoipa::path(context_path = "/api", tag = "takes", responses((status = 200, body = String, content_type = "text/plain"), (status = 404, body = Problem)))]
+#[get("/takes/{id}/trc")]
+pub(crate) async fn export(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+) -> Result<HttpResponse, Problem> {
+    let session = store.session_of_take(*id).await?;
+    let takes = store.takes(session).await?;
+    let take = takes
+        .into_iter()
+        .find(|take| take.id == *id && !take.tracks.is_empty());
+    let take =
+        take.ok_or_else(|| Problem::new(StatusCode::NOT_FOUND, "That take has no markers"))?;
+    // A header holds letters a name need not keep to.
+    let stem = take
+        .name
+        .rsplit_once('.')
+        .map_or(take.name.as_str(), |(stem, _)| stem);
+    let stem: String = stem
+        .chars()
+        .map(|c| {
+            if c.is_ascii_alphanumeric() || "-_ ".contains(c) {
+                c
+            } else {
+                '_'
+            }
+        })
+        .collect();
+    Ok(
+        attached(&format!("{stem}.trc"), "text/plain; charset=utf-8")
+            .body(unpacked_text(&take.tracks)?),
+    )
+}
