@@ -14,6 +14,8 @@ const ROOMS = [
   "cards",
   "judge",
   "protocol",
+  "film",
+  "takes",
   "stations",
   "session",
   "riders",

@@ -24,6 +24,8 @@ function page(load: () => Promise<{ default: ComponentType }>) {
 const rider = page(() => import("./riders/RiderPage"));
 const session = page(() => import("./session/SessionPage"));
 const protocol = page(() => import("./protocol/ProtocolPage"));
+const takes = page(() => import("./takes/TakesPage"));
+const film = page(() => import("./film/FilmPage"));
 const studio = page(() => import("./riders/StudioPage"));
 const judging = page(() => import("./riders/JudgingPage"));
 const enter = page(() => import("./riders/EnterPage"));
@@ -46,7 +48,8 @@ export async function coming(path: string, queries: QueryClient): Promise<void> 
     rules,
     judging,
   };
-  await (room === "sessions" ? (leaf === undefined ? session : handout) : pages[room ?? ""])?.load();
+  const leaves: Record<string, { load: () => Promise<void> }> = { takes, film, "hand-out": handout };
+  await (room === "sessions" ? (leaf === undefined ? session : leaves[leaf]) : pages[room ?? ""])?.load();
 }
 
 /** What stands for the units of a device that is not let in yet. */
@@ -92,6 +95,8 @@ export function App({ page }: { page: Promise<void> }) {
         <Route path="/riders/:id" element={<rider.Page />} />
         <Route path="/sessions/:id" element={<session.Page />} />
         <Route path="/runs/:id" element={<protocol.Page />} />
+        <Route path="/sessions/:id/takes" element={<takes.Page />} />
+        <Route path="/sessions/:id/film" element={<film.Page />} />
         <Route path="/sessions/:id/hand-out" element={<handout.Page />} />
         <Route path="*" element={<Nowhere what="There is no such page." />} />
       </Routes>

@@ -1,9 +1,9 @@
 //! One picture on the film bench: what was clicked and is known, to what it tells.
 
 use serde::{Deserialize, Serialize};
-use wedge_core::capture::Part;
+use wedge_core::capture::BodyPoint;
 use wedge_core::film::{
-    FilmValue, Image, JOINTS, Mark, Naming, Pixel, Shot, Squared, find, learn, name_dots,
+    FilmMark, FilmValue, Image, JOINTS, Naming, Pixel, Shot, Squared, find, learn, name_dots,
     read_still, square,
 };
 use wedge_core::plane::Point;
@@ -32,11 +32,11 @@ pub struct FilmRead {
     /// The figures, each with its spread.
     pub values: Vec<FilmValue>,
     /// Points of the rider, clicked and found.
-    pub marks: Vec<Mark>,
+    pub marks: Vec<FilmMark>,
     /// Dots that were found and are no joint.
     pub rejected: Vec<[f64; 2]>,
     /// Places on the bike's side view, mm from the BB.
-    pub places: Vec<(Part, Point)>,
+    pub places: Vec<(BodyPoint, Point)>,
     /// What there is to say and do.
     pub messages: Vec<String>,
 }
@@ -84,7 +84,7 @@ impl FilmAsked<'_> {
         squared: &Squared,
         image: &Image,
         messages: &mut Vec<String>,
-    ) -> (Vec<Mark>, Vec<Pixel>) {
+    ) -> (Vec<FilmMark>, Vec<Pixel>) {
         messages.extend(image.light().map(str::to_owned));
         let Some(bb) = self.0.bb else {
             messages.push("Click the BB: without it dots cannot be named.".to_owned());

@@ -5,8 +5,8 @@ use serde::Serialize;
 use uuid::Uuid;
 use wedge_core::capture::torque::{Wheel, wheel};
 use wedge_core::capture::{
-    Answers, Ask, Column, Compared, Figure, FigureSpec, Known, Sample, Shows, Tracks, beside, look,
-    shows,
+    Answers, Column, Figure, FigureSpec, Known, Sample, Shows, TakeAsk, TakesCompared, Tracks,
+    beside, look, shows,
 };
 use wedge_core::foresee::ForeseeInput;
 use wedge_core::measure::Method;
@@ -74,7 +74,7 @@ pub struct TakesView {
     /// The takes of markers that stand in the table: first, before, now, as far as there are.
     pub columns: Vec<Uuid>,
     /// Those beside one another.
-    pub compared: Option<Compared>,
+    pub compared: Option<TakesCompared>,
     /// What is known of each figure.
     pub figures: Vec<FigureSpec>,
     /// Where the trade has a range.
@@ -99,7 +99,7 @@ impl Bench {
         &self,
         tracks: &Tracks,
         answers: &Answers,
-    ) -> Result<Sample, (String, Vec<Ask>)> {
+    ) -> Result<Sample, (String, Vec<TakeAsk>)> {
         let known = self
             .known()
             .map_err(|declined| (declined.to_string(), Vec::new()))?;

@@ -2,7 +2,7 @@
 
 use crate::FileError;
 use crate::trc::{MOST_FRAMES, MOST_MARKERS};
-use wedge_core::capture::{LengthUnit, Track, Tracks};
+use wedge_core::capture::{MarkerUnit, Track, Tracks};
 
 const BLOCK: usize = 512;
 
@@ -318,12 +318,12 @@ impl<'a> Parameters<'a> {
         Ok(all)
     }
 
-    fn unit(&self) -> Option<LengthUnit> {
+    fn unit(&self) -> Option<MarkerUnit> {
         let own = self.get("UNITS")?;
         let text = String::from_utf8_lossy(own.data)
             .trim_matches(['\0', ' '])
             .to_ascii_lowercase();
-        LengthUnit::ALL
+        MarkerUnit::ALL
             .iter()
             .copied()
             .find(|unit| unit.label() == text)

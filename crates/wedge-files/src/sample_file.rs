@@ -1,11 +1,11 @@
 //! A take's figures as JSON, keyed as files and pages key them: `L` and `R`, the pelvis, cadence, what was asked and said.
 
 use serde_json::{Map, Value, json};
-use wedge_core::capture::{Figure, Limbs, Measured, Sample};
+use wedge_core::capture::{Figure, FigureStat, Limbs, Sample};
 use wedge_core::units::Side;
 
 /// As `[mean, SD, strokes]`, or as its mean alone: what is judged as one number for the take.
-fn figures(all: &[Measured], alone: impl Fn(Figure) -> bool) -> Map<String, Value> {
+fn figures(all: &[FigureStat], alone: impl Fn(Figure) -> bool) -> Map<String, Value> {
     all.iter()
         .map(|one| {
             let decimals = 3;

@@ -2,7 +2,7 @@
 
 use crate::FileError;
 use std::fmt::Write as _;
-use wedge_core::capture::{LengthUnit, Track, Tracks};
+use wedge_core::capture::{MarkerUnit, Track, Tracks};
 
 /// The most frames a take may have: ten minutes at 200 a second.
 pub(crate) const MOST_FRAMES: usize = 120_000;
@@ -150,7 +150,7 @@ struct Head {
     rate_hz: f64,
     frames: usize,
     markers: usize,
-    unit: Option<LengthUnit>,
+    unit: Option<MarkerUnit>,
 }
 
 impl Head {
@@ -222,7 +222,7 @@ impl Head {
         }
         let unit = of("Units").ok().and_then(|unit| {
             let unit = unit.to_ascii_lowercase();
-            LengthUnit::ALL
+            MarkerUnit::ALL
                 .iter()
                 .copied()
                 .find(|own| own.label() == unit)
@@ -273,7 +273,7 @@ fn names(rows: &[&str], wanted: usize) -> Result<Vec<String>, FileError> {
 
 /// Markers as TRC, to a thousandth of their unit; what was not seen stays empty.
 pub fn write_trc(tracks: &Tracks, name: &str) -> String {
-    let unit = tracks.unit.map_or("mm", LengthUnit::label);
+    let unit = tracks.unit.map_or("mm", MarkerUnit::label);
     let (frames, rate) = (tracks.times.len(), tracks.rate_hz);
     let mut text = format!(
         "PathFileType\t4\t(X/Y/Z)\t{}\nDataRate\tCameraRate\tNumFrames\tNumMarkers\tUnits\tOrigDataRate\tOrigDataStartFrame\tOrigNumFrames\n\

@@ -6,7 +6,7 @@ use crate::fit::{
 use crate::many::{Body, Grouped, Packed, keys};
 use crate::readings::{insert_reading, readings, session_readings};
 use crate::runs::Runs;
-use crate::takes::TakeRow;
+use crate::takes::PackedTake;
 use crate::trials::Trials;
 use crate::{Store, StoreError, Versioned, disputes, json, looks, runs, takes, trials};
 use jiff::Timestamp;
@@ -320,7 +320,7 @@ struct Within {
     trials: Trials,
     runs: Runs,
     disputes: Grouped<Body>,
-    takes: Grouped<TakeRow>,
+    takes: Grouped<PackedTake>,
 }
 
 impl Within {

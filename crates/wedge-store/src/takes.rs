@@ -8,7 +8,7 @@ use uuid::Uuid;
 use wedge_files::{LookEntry, Take};
 
 /// A take's row.
-pub(crate) struct TakeRow {
+pub(crate) struct PackedTake {
     of: String,
     body: String,
     tracks: String,
@@ -83,10 +83,10 @@ pub(crate) async fn takes_of(
     connection: &mut SqliteConnection,
     sessions: &str,
     depth: Depth,
-) -> Result<Grouped<TakeRow>, StoreError> {
+) -> Result<Grouped<PackedTake>, StoreError> {
     let with_tracks = depth == Depth::Whole;
     let rows = sqlx::query_as!(
-        TakeRow,
+        PackedTake,
         r#"SELECT session_id AS of, body, iif(?2, tracks, '[]') AS "tracks!: String" FROM takes
            WHERE session_id IN (SELECT value FROM json_each(?1)) ORDER BY seq"#,
         sessions,
@@ -97,8 +97,8 @@ pub(crate) async fn takes_of(
     Ok(Grouped::by(rows, |row| &row.of))
 }
 
-pub(crate) fn read(rows: Vec<TakeRow>) -> Result<Vec<Take>, StoreError> {
-    let one = |row: TakeRow| {
+pub(crate) fn read(rows: Vec<PackedTake>) -> Result<Vec<Take>, StoreError> {
+    let one = |row: PackedTake| {
         let mut take: Take = json::read("take", &row.body)?;
         take.tracks = json::read("tracks", &row.tracks)?;
         Ok(take)

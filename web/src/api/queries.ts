@@ -28,6 +28,7 @@ import type {
   SessionView,
   SetbackParts,
   StudioView,
+  TakesView,
   UnreadableLine,
 } from "./types";
 
@@ -48,6 +49,12 @@ export const sessionQuery = (id: string) =>
     queryKey: ["session", id],
     queryFn: () => answer<SessionView>(api.GET("/api/sessions/{id}", { params: { path: { id } } })),
     refetchOnWindowFocus: true,
+  });
+
+export const takesQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["takes", id],
+    queryFn: () => answer<TakesView>(api.GET("/api/sessions/{id}/takes", { params: { path: { id } } })),
   });
 
 export const handoutQuery = (id: string) =>

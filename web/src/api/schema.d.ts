@@ -1314,7 +1314,7 @@ export interface components {
              */
             swap: boolean | null;
             /** @default null */
-            unit: components["schemas"]["LengthUnit"] | null;
+            unit: components["schemas"]["MarkerUnit"] | null;
         };
         /** @description What is asked now. */
         Ask: {
@@ -1727,6 +1727,11 @@ export interface components {
             per_side: boolean;
         };
         /**
+         * @description What a marker sits on.
+         * @enum {string}
+         */
+        BodyPoint: "toe" | "ankle" | "knee" | "hip" | "shoulder" | "elbow" | "wrist" | "pedal" | "heel_upper" | "heel_lower";
+        /**
          * @description That a value is an end, not a wish.
          * @enum {string}
          */
@@ -1985,15 +1990,6 @@ export interface components {
             stem_clamp_mm: components["schemas"]["Millimetres"];
             /** @description Steerer axis to bar clamp centre. */
             stem_mm: components["schemas"]["Millimetres"];
-        };
-        /** @description Takes beside one another. */
-        Compared: {
-            /** @description The lines, in the order figures are told. */
-            lines: components["schemas"]["Line"][];
-            /** @description What is said of roughness at the bottom, a sentence a side. */
-            roughness: string[];
-            /** @description Why the last two do not compare: then nothing is called real. */
-            unlike?: string | null;
         };
         /** @description The two ways to set the cleats of feet of different size, each ready to be tried. */
         Comparison: {
@@ -2601,11 +2597,27 @@ export interface components {
             /** @description The unit, as written behind a number. */
             unit: string;
         };
+        /** @description One figure of a take. */
+        FigureStat: {
+            /** @description Which. */
+            figure: components["schemas"]["Figure"];
+            /** @description Over the strokes. */
+            stat: components["schemas"]["Stat"];
+        };
         /**
          * @description An angle or a distance that is read off film.
          * @enum {string}
          */
         FilmFigure: "knee_deg" | "hip_deg" | "torso_deg" | "shoulder_deg" | "shoulder_to_wrist_deg" | "elbow_deg" | "foot_deg" | "knee_over_axle_mm";
+        /** @description A point of a rider in a picture. */
+        FilmMark: {
+            /** @description Where. */
+            at: number[];
+            /** @description Whether it is the middle of a found dot; else it was clicked. */
+            dot?: boolean;
+            /** @description What it is. */
+            part: components["schemas"]["BodyPoint"];
+        };
         /** @description A point found or read, on the picture. */
         FilmRead: {
             /**
@@ -2619,7 +2631,7 @@ export interface components {
              */
             left_px: number;
             /** @description Points of the rider, clicked and found. */
-            marks: components["schemas"]["Mark"][];
+            marks: components["schemas"]["FilmMark"][];
             /** @description What there is to say and do. */
             messages: string[];
             /**
@@ -3958,10 +3970,10 @@ export interface components {
             value_mm: components["schemas"]["Millimetres"];
         };
         /**
-         * @description The unit a file's coordinates are in.
+         * @description What lengths are shown and typed in.
          * @enum {string}
          */
-        LengthUnit: "mm" | "cm" | "m";
+        LengthUnit: "mm" | "cm" | "in";
         /** @description Every length the linkage uses, measured or estimated. */
         Lengths: {
             /** @description Elbow to wrist. */
@@ -4255,6 +4267,11 @@ export interface components {
             words: string;
         };
         /**
+         * @description The unit a file's coordinates are in.
+         * @enum {string}
+         */
+        MarkerUnit: "mm" | "cm" | "m";
+        /**
          * @description What masses are shown and typed in.
          * @enum {string}
          */
@@ -4265,13 +4282,6 @@ export interface components {
             aside: number;
             /** @description The readings that count, as one visit took them. */
             readings: components["schemas"]["ReadingRecord"][];
-        };
-        /** @description One figure of a take. */
-        Measured: {
-            /** @description Which. */
-            figure: components["schemas"]["Figure"];
-            /** @description Over the strokes. */
-            stat: components["schemas"]["Stat"];
         };
         /** @description A rider as far as the linkage needs one. */
         MeasuredRider: {
@@ -4792,11 +4802,29 @@ export interface components {
             /** @description What it is a range of. */
             output: components["schemas"]["Output"];
         };
-        /**
-         * @description What a marker sits on.
-         * @enum {string}
-         */
-        Part: "toe" | "ankle" | "knee" | "hip" | "shoulder" | "elbow" | "wrist" | "pedal" | "heel_upper" | "heel_lower";
+        /** @description A part, with what of it decides where the rider ends up. */
+        Part: {
+            /** @description Whether a stem can be mounted either way up. */
+            flips?: boolean;
+            /** @description What it is. */
+            kind: components["schemas"]["PartKind"];
+            /** @description As the studio calls it. */
+            name: string;
+            /**
+             * Format: int32
+             * @description How many there are; none: it can be ordered.
+             */
+            on_hand?: number;
+            /** @description Its sizes, by their keys. */
+            sizes: {
+                [key: string]: number;
+            };
+            /**
+             * Format: double
+             * @description The torque printed on it, N·m.
+             */
+            torque_nm?: number | null;
+        };
         /**
          * @description What a part is.
          * @enum {string}
@@ -4898,6 +4926,17 @@ export interface components {
          * @enum {string}
          */
         PelvisSeen: "quiet" | "rocks" | "dips_left" | "dips_right" | "twisted" | "rolled_back" | "slides_forward";
+        /** @description The pelvis over the right crank's strokes. */
+        PelvisTake: {
+            /** @description Dip to the right and to the left at the hip joints, mm. */
+            dip_mm: components["schemas"]["Sides_f64"];
+            /** @description Its figures. */
+            figures: components["schemas"]["FigureStat"][];
+            /** @description Roll over the mean stroke, right hip up, every second degree of the right crank. */
+            roll_deg: number[];
+            /** @description Twist, right hip ahead. */
+            twist_deg: number[];
+        };
         /** @description How the post and the rails stand. */
         Perch: {
             clamp_ahead_mm?: components["schemas"]["Millimetres"] | null;
@@ -5679,7 +5718,7 @@ export interface components {
         /** @description A take as it is read. */
         Sample: {
             /** @description What is asked, once. */
-            asks: components["schemas"]["Ask"][];
+            asks: components["schemas"]["TakeAsk"][];
             /**
              * Format: double
              * @description Turns a minute.
@@ -5692,7 +5731,7 @@ export interface components {
             crank_mm: number;
             /** @description What else there is to say. */
             messages: string[];
-            pelvis?: components["schemas"]["Pelvis"] | null;
+            pelvis?: components["schemas"]["PelvisTake"] | null;
             /** @description Whether it has no depth. */
             planar: boolean;
             /**
@@ -5818,7 +5857,7 @@ export interface components {
         /** @description What became of a file of markers. */
         Sending: {
             /** @description What is asked first; nothing was kept. */
-            asks: components["schemas"]["Ask"][];
+            asks: components["schemas"]["TakeAsk"][];
             takes?: components["schemas"]["TakesView"] | null;
         };
         /** @description One fit of one bike. */
@@ -6099,7 +6138,7 @@ export interface components {
             /** @description What is known of the rider. */
             known?: components["schemas"]["Known"];
             /** @description Points of the rider, clicked or found. */
-            marks?: components["schemas"]["Mark"][];
+            marks?: components["schemas"]["FilmMark"][];
             /** @description Whether the rider pedals while the picture is taken. */
             moving?: boolean;
             /** @description Wheels, and what is known of bike and camera. */
@@ -6347,7 +6386,7 @@ export interface components {
                 /** @description What to draw, every second degree from the top. */
                 drawn: components["schemas"]["Drawn"];
                 /** @description Its figures. */
-                figures: components["schemas"]["Measured"][];
+                figures: components["schemas"]["FigureStat"][];
                 front?: components["schemas"]["KneeFront"] | null;
             };
             right: null | {
@@ -6359,7 +6398,7 @@ export interface components {
                 /** @description What to draw, every second degree from the top. */
                 drawn: components["schemas"]["Drawn"];
                 /** @description Its figures. */
-                figures: components["schemas"]["Measured"][];
+                figures: components["schemas"]["FigureStat"][];
                 front?: components["schemas"]["KneeFront"] | null;
             };
         };
@@ -6588,7 +6627,7 @@ export interface components {
         /** @description What a marker with a doubtful name sits on. */
         Sits: {
             /** @description The part. */
-            part: components["schemas"]["Part"];
+            part: components["schemas"]["BodyPoint"];
             /** @description The side. */
             side: components["schemas"]["Side"];
         };
@@ -6868,6 +6907,15 @@ export interface components {
             /** @description Its markers, TRC compressed with gzip, in pieces of base64. Left out where a fit is only looked at. */
             tracks?: string[];
         };
+        /** @description Something doubtful about a take, asked once. */
+        TakeAsk: {
+            /** @description About what. */
+            kind: components["schemas"]["AskKind"];
+            /** @description The markers it is about, by their names in the file. */
+            markers: string[];
+            /** @description The question. */
+            words: string;
+        };
         /** @description A call to take back. */
         TakeBack: {
             /**
@@ -6901,6 +6949,16 @@ export interface components {
             /** @description The take, its markers left out. */
             take: components["schemas"]["Take"];
         };
+        /** @description One figure of one side over the takes. */
+        TakeRow: {
+            change?: components["schemas"]["Beside"] | null;
+            /** @description The figure. */
+            figure: components["schemas"]["Figure"];
+            left_less_right?: components["schemas"]["Beside"] | null;
+            side?: components["schemas"]["Side"] | null;
+            /** @description A value a take. */
+            takes: (components["schemas"]["Stat"] | null)[];
+        };
         /** @description What a setting may be. */
         Takes: {
             /** @description A number. */
@@ -6924,11 +6982,20 @@ export interface components {
                 value: string;
             };
         };
+        /** @description Takes beside one another. */
+        TakesCompared: {
+            /** @description The lines, in the order figures are told. */
+            lines: components["schemas"]["TakeRow"][];
+            /** @description What is said of roughness at the bottom, a sentence a side. */
+            roughness: string[];
+            /** @description Why the last two do not compare: then nothing is called real. */
+            unlike?: string | null;
+        };
         /** @description The takes of a fit. */
         TakesView: {
             /** @description The takes of markers that stand in the table: first, before, now, as far as there are. */
             columns: string[];
-            compared?: components["schemas"]["Compared"] | null;
+            compared?: components["schemas"]["TakesCompared"] | null;
             /** @description What is known of each figure. */
             figures: components["schemas"]["FigureSpec"][];
             /** @description What the last one shows, to be kept. */

@@ -20,7 +20,7 @@ rules! {
 /// What a take was ridden at: the cadence is the take's own.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Effort {
+pub struct TakeEffort {
     /// Power, where it is known.
     pub power_w: Option<f64>,
     /// Cadence.
@@ -40,8 +40,8 @@ pub struct Column<'a> {
 
 impl Column<'_> {
     /// What it was ridden at.
-    pub fn effort(&self) -> Effort {
-        Effort {
+    pub fn effort(&self) -> TakeEffort {
+        TakeEffort {
             power_w: self.power_w,
             cadence_rpm: self.sample.cadence_rpm,
         }
@@ -62,7 +62,7 @@ pub struct Beside {
 /// One figure of one side over the takes.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Line {
+pub struct TakeRow {
     /// The figure.
     pub figure: Figure,
     /// The side; of the pelvis none.
@@ -78,16 +78,16 @@ pub struct Line {
 /// Takes beside one another.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Compared {
+pub struct TakesCompared {
     /// The lines, in the order figures are told.
-    pub lines: Vec<Line>,
+    pub lines: Vec<TakeRow>,
     /// Why the last two do not compare: then nothing is called real.
     pub unlike: Option<String>,
     /// What is said of roughness at the bottom, a sentence a side.
     pub roughness: Vec<String>,
 }
 
-fn unlike(before: Effort, now: Effort) -> Option<String> {
+fn unlike(before: TakeEffort, now: TakeEffort) -> Option<String> {
     let mut apart = Vec::new();
     if let (Some(was), Some(is)) = (before.power_w, now.power_w)
         && (is - was).abs() * 100.0 > LIKE_POWER_PERCENT * was + 1e-9
@@ -138,7 +138,7 @@ fn unit(unit: &str) -> String {
 }
 
 /// Sets takes beside one another, oldest first.
-pub fn beside(columns: &[Column]) -> Compared {
+pub fn beside(columns: &[Column]) -> TakesCompared {
     let pair = columns
         .len()
         .checked_sub(2)
@@ -200,7 +200,7 @@ pub fn beside(columns: &[Column]) -> Compared {
                         "left and right alike",
                     ))
                 });
-            lines.push(Line {
+            lines.push(TakeRow {
                 figure: *figure,
                 side: *side,
                 takes,
@@ -214,7 +214,7 @@ pub fn beside(columns: &[Column]) -> Compared {
     } else {
         Vec::new()
     };
-    Compared {
+    TakesCompared {
         lines,
         unlike,
         roughness,

@@ -2,8 +2,8 @@
 
 use super::even::Places;
 use super::frame::{Body, mean};
-use super::names::Part;
-use super::{Ask, AskKind, Told, Unlooked};
+use super::names::BodyPoint;
+use super::{AskKind, TakeAsk, Told, Unlooked};
 use crate::plane::Point;
 use crate::rule::rules;
 use crate::units::{Side, Sides};
@@ -80,8 +80,12 @@ impl Foot {
     }
 }
 
-pub(crate) fn cranks(body: &Body, told: &Told, asks: &mut Vec<Ask>) -> Result<Cranks, Unlooked> {
-    let pedals = Sides::from_fn(|side| body.of(side, Part::Pedal));
+pub(crate) fn cranks(
+    body: &Body,
+    told: &Told,
+    asks: &mut Vec<TakeAsk>,
+) -> Result<Cranks, Unlooked> {
+    let pedals = Sides::from_fn(|side| body.of(side, BodyPoint::Pedal));
     let (bb, axle, length_mm) = if pedals.left.is_some() || pedals.right.is_some() {
         on_pedals(&pedals)?
     } else {
@@ -92,7 +96,7 @@ pub(crate) fn cranks(body: &Body, told: &Told, asks: &mut Vec<Ask>) -> Result<Cr
         .is_some_and(|told| (told - length_mm).abs() > 4.0)
     {
         let words = format!("The circle says a crank of {length_mm:.1} mm: is its length right?");
-        asks.push(Ask {
+        asks.push(TakeAsk {
             kind: AskKind::Marker,
             words,
             markers: Vec::new(),
@@ -114,7 +118,7 @@ pub(crate) fn cranks(body: &Body, told: &Told, asks: &mut Vec<Ask>) -> Result<Cr
             "The cranks seem {:.0}° apart, not 180: is a marker on the shoe off?",
             APART_DEG + off
         );
-        asks.push(Ask {
+        asks.push(TakeAsk {
             kind: AskKind::Marker,
             words,
             markers: Vec::new(),
@@ -202,7 +206,10 @@ pub(crate) fn circle(points: &[Point]) -> Option<(Point, f64)> {
 /// In each foot's frame one fixed point whose path is a circle of the crank's length about one BB: the axle.
 fn in_shoes(body: &Body, told: &Told) -> Result<Found, Unlooked> {
     let feet = Sides::from_fn(|side| -> Vec<Option<Foot>> {
-        match (body.of(side, Part::Ankle), body.of(side, Part::Toe)) {
+        match (
+            body.of(side, BodyPoint::Ankle),
+            body.of(side, BodyPoint::Toe),
+        ) {
             (Some(ankle), Some(toe)) => ankle
                 .iter()
                 .zip(toe)

@@ -1,9 +1,9 @@
 //! From a file's markers to places on the bike's axes: named, in millimetres, `x` forward, `y` up, `z` to the rider's right.
 
 use super::even::{self, Clock, Places};
-use super::names::{Part, read_name};
-use super::tracks::{LengthUnit, Tracks};
-use super::{Answers, Ask, AskKind, Told, Unlooked};
+use super::names::{BodyPoint, read_name};
+use super::tracks::{MarkerUnit, Tracks};
+use super::{Answers, AskKind, TakeAsk, Told, Unlooked};
 use crate::rule::rules;
 use crate::units::{Side, Sides};
 
@@ -19,14 +19,14 @@ rules! {
 #[derive(Debug, Clone)]
 pub(crate) struct Body {
     pub(crate) clock: Clock,
-    sides: Sides<Vec<(Part, Places)>>,
+    sides: Sides<Vec<(BodyPoint, Places)>>,
     /// Whether there is no depth: no front view and no pelvis.
     pub(crate) planar: bool,
 }
 
 impl Body {
     /// One marker over all frames.
-    pub(crate) fn of(&self, side: Side, part: Part) -> Option<&Places> {
+    pub(crate) fn of(&self, side: Side, part: BodyPoint) -> Option<&Places> {
         self.sides
             .of(side)
             .iter()
@@ -43,8 +43,8 @@ impl Body {
     fn mean(
         &self,
         side: Side,
-        one: Part,
-        other: Part,
+        one: BodyPoint,
+        other: BodyPoint,
         pick: impl Fn([f64; 3], [f64; 3]) -> f64,
     ) -> Option<f64> {
         let (one, other) = (self.of(side, one)?, self.of(side, other)?);
@@ -70,14 +70,14 @@ pub(crate) fn settle(
     tracks: &Tracks,
     told: &Told,
     answers: &Answers,
-    asks: &mut Vec<Ask>,
+    asks: &mut Vec<TakeAsk>,
 ) -> Result<Body, Unlooked> {
     if tracks.times.len() < 30 || tracks.markers.is_empty() {
         return Err(Unlooked::new("there are too few frames to see a stroke in"));
     }
     let (clock, even) = even::clock(&tracks.times, tracks.rate_hz);
     let mut body = named(tracks, answers, clock, asks)?;
-    let scale = tracks.unit.unwrap_or(LengthUnit::Millimetre).in_mm();
+    let scale = tracks.unit.unwrap_or(MarkerUnit::Millimetre).in_mm();
     for places in body.all_mut() {
         if !even {
             *places = even::evened(&tracks.times, places, &clock);
@@ -96,9 +96,9 @@ fn named(
     tracks: &Tracks,
     answers: &Answers,
     clock: Clock,
-    asks: &mut Vec<Ask>,
+    asks: &mut Vec<TakeAsk>,
 ) -> Result<Body, Unlooked> {
-    let mut sides: Sides<Vec<(Part, Places)>> = Sides::both(Vec::new());
+    let mut sides: Sides<Vec<(BodyPoint, Places)>> = Sides::both(Vec::new());
     let (mut doubtful, mut twice) = (Vec::new(), Vec::new());
     for track in &tracks.markers {
         if answers.nothing.contains(&track.name) {
@@ -126,7 +126,7 @@ fn named(
             "What is {}? It is left out until that is said.",
             doubtful.join(", ")
         );
-        asks.push(Ask {
+        asks.push(TakeAsk {
             kind: AskKind::Names,
             words,
             markers: doubtful,
@@ -137,7 +137,7 @@ fn named(
             "{} names a place that has a marker already: the first one counts.",
             twice.join(", ")
         );
-        asks.push(Ask {
+        asks.push(TakeAsk {
             kind: AskKind::Names,
             words,
             markers: twice,
@@ -168,24 +168,24 @@ fn named(
 fn unit(
     body: &mut Body,
     scale: f64,
-    named: Option<LengthUnit>,
+    named: Option<MarkerUnit>,
     answers: &Answers,
-    asks: &mut Vec<Ask>,
+    asks: &mut Vec<TakeAsk>,
 ) {
     let length =
         |a: [f64; 3], b: [f64; 3]| (0..3).map(|i| (a[i] - b[i]).powi(2)).sum::<f64>().sqrt();
     let thigh = [Side::Left, Side::Right]
         .into_iter()
-        .find_map(|side| body.mean(side, Part::Hip, Part::Knee, length));
-    let mut scale = answers.unit.map_or(scale, LengthUnit::in_mm);
+        .find_map(|side| body.mean(side, BodyPoint::Hip, BodyPoint::Knee, length));
+    let mut scale = answers.unit.map_or(scale, MarkerUnit::in_mm);
     if let (Some(thigh), None) = (thigh, answers.unit) {
         let fits = |scale: f64| (THIGH_MM.0..=THIGH_MM.1).contains(&(thigh * scale));
         if !fits(scale) {
-            let likely = LengthUnit::ALL
+            let likely = MarkerUnit::ALL
                 .iter()
                 .copied()
                 .find(|unit| fits(unit.in_mm()));
-            let said = named.map_or("no unit is named", LengthUnit::label);
+            let said = named.map_or("no unit is named", MarkerUnit::label);
             let words = match likely {
                 Some(unit) => format!(
                     "The thigh would be {:.0} mm ({said}): taken as {}. Which unit is it?",
@@ -197,12 +197,12 @@ fn unit(
                     thigh * scale
                 ),
             };
-            asks.push(Ask {
+            asks.push(TakeAsk {
                 kind: AskKind::Unit,
                 words,
                 markers: Vec::new(),
             });
-            scale = likely.map_or(scale, LengthUnit::in_mm);
+            scale = likely.map_or(scale, MarkerUnit::in_mm);
         }
     }
     if (scale - 1.0).abs() > 1e-12 {
@@ -223,9 +223,9 @@ fn turned(body: &mut Body) -> Result<(), Unlooked> {
                 .iter()
                 .find_map(|side| body.mean(*side, upper, lower, |a, b| a[axis] - b[axis]))
         };
-        rise(Part::Shoulder, Part::Toe)
-            .or_else(|| rise(Part::Hip, Part::Toe))
-            .or_else(|| rise(Part::Hip, Part::Ankle))
+        rise(BodyPoint::Shoulder, BodyPoint::Toe)
+            .or_else(|| rise(BodyPoint::Hip, BodyPoint::Toe))
+            .or_else(|| rise(BodyPoint::Hip, BodyPoint::Ankle))
     };
     let rises: Vec<f64> = (0..3).filter_map(rise).collect();
     let [a, b, c] = rises[..] else {
@@ -247,8 +247,8 @@ fn turned(body: &mut Body) -> Result<(), Unlooked> {
     let (mut pp, mut pq, mut qq) = (0.0, 0.0, 0.0);
     for side in sides {
         let Some(foot) = body
-            .of(side, Part::Toe)
-            .or_else(|| body.of(side, Part::Ankle))
+            .of(side, BodyPoint::Toe)
+            .or_else(|| body.of(side, BodyPoint::Ankle))
         else {
             continue;
         };
@@ -268,9 +268,14 @@ fn turned(body: &mut Body) -> Result<(), Unlooked> {
     let forward = sides
         .iter()
         .find_map(|side| {
-            [Part::Wrist, Part::Elbow, Part::Shoulder, Part::Knee]
-                .into_iter()
-                .find_map(|front| body.mean(*side, front, Part::Hip, |a, b| along(a) - along(b)))
+            [
+                BodyPoint::Wrist,
+                BodyPoint::Elbow,
+                BodyPoint::Shoulder,
+                BodyPoint::Knee,
+            ]
+            .into_iter()
+            .find_map(|front| body.mean(*side, front, BodyPoint::Hip, |a, b| along(a) - along(b)))
         })
         .unwrap_or(1.0)
         .signum();
@@ -293,7 +298,7 @@ fn turned(body: &mut Body) -> Result<(), Unlooked> {
     Ok(())
 }
 
-fn swapped(body: &mut Body, answers: &Answers, asks: &mut Vec<Ask>) {
+fn swapped(body: &mut Body, answers: &Answers, asks: &mut Vec<TakeAsk>) {
     if body.planar {
         return;
     }
@@ -301,13 +306,13 @@ fn swapped(body: &mut Body, answers: &Answers, asks: &mut Vec<Ask>) {
         body.of(side, part)
             .and_then(|places| mean(places.iter().flatten().map(|place| place[2])))
     };
-    let crossed = [Part::Hip, Part::Toe, Part::Shoulder]
+    let crossed = [BodyPoint::Hip, BodyPoint::Toe, BodyPoint::Shoulder]
         .into_iter()
         .find_map(|part| Some(depth(Side::Right, part)? < depth(Side::Left, part)?))
         .unwrap_or(false);
     match answers.swap {
         Some(true) => std::mem::swap(&mut body.sides.left, &mut body.sides.right),
-        None if crossed => asks.push(Ask {
+        None if crossed => asks.push(TakeAsk {
             kind: AskKind::Swap,
             words: "Left and right seem swapped. Swap?".to_owned(),
             markers: Vec::new(),
@@ -316,12 +321,17 @@ fn swapped(body: &mut Body, answers: &Answers, asks: &mut Vec<Ask>) {
     }
 }
 
-fn taped(body: &Body, told: &Told, asks: &mut Vec<Ask>) {
+fn taped(body: &Body, told: &Told, asks: &mut Vec<TakeAsk>) {
     let length = |a: [f64; 3], b: [f64; 3]| (a[0] - b[0]).hypot(a[1] - b[1]);
     for (side, word) in [(Side::Left, "left"), (Side::Right, "right")] {
         let segments = [
-            ("thigh", Part::Hip, Part::Knee, told.thigh_mm),
-            ("shank", Part::Knee, Part::Ankle, *told.shank_mm.of(side)),
+            ("thigh", BodyPoint::Hip, BodyPoint::Knee, told.thigh_mm),
+            (
+                "shank",
+                BodyPoint::Knee,
+                BodyPoint::Ankle,
+                *told.shank_mm.of(side),
+            ),
         ];
         for (segment, upper, lower, taped) in segments {
             let (Some(seen), Some(taped)) = (body.mean(side, upper, lower, length), taped) else {
@@ -331,7 +341,7 @@ fn taped(body: &Body, told: &Told, asks: &mut Vec<Ask>) {
                 let words = format!(
                     "The {word} {segment} is {seen:.0} mm between its markers and {taped:.0} by the tape: is a marker off?"
                 );
-                asks.push(Ask {
+                asks.push(TakeAsk {
                     kind: AskKind::Marker,
                     words,
                     markers: Vec::new(),

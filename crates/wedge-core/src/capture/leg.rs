@@ -2,7 +2,7 @@
 
 use super::figure::Figure;
 use super::frame::mean;
-use super::names::Part;
+use super::names::BodyPoint;
 use super::stroke::Turn;
 use super::{Told, crank};
 use crate::looking::KneePath;
@@ -56,7 +56,7 @@ pub(crate) fn near_border(push: f64, rise: f64) -> bool {
 /// The markers of one side over one stroke of its own crank.
 pub(crate) struct Limb {
     pub(crate) side: Side,
-    /// By [`Part`], in the order of [`Part::ALL`].
+    /// By [`BodyPoint`], in the order of [`BodyPoint::ALL`].
     pub(crate) parts: Vec<Option<Turn>>,
     pub(crate) axle: Option<Vec<[f64; 2]>>,
 }
@@ -71,13 +71,17 @@ pub(crate) fn angle(a: Point, b: Point, c: Point) -> f64 {
 }
 
 impl Limb {
-    fn turn(&self, part: Part) -> Option<&Turn> {
-        let index = Part::ALL.iter().position(|own| *own == part)?;
+    fn turn(&self, part: BodyPoint) -> Option<&Turn> {
+        let index = BodyPoint::ALL.iter().position(|own| *own == part)?;
         self.parts[index].as_ref()
     }
 
     /// What `of` makes of three markers in side view, at every whole degree.
-    fn three(&self, parts: [Part; 3], of: impl Fn(Point, Point, Point) -> f64) -> Option<Vec<f64>> {
+    fn three(
+        &self,
+        parts: [BodyPoint; 3],
+        of: impl Fn(Point, Point, Point) -> f64,
+    ) -> Option<Vec<f64>> {
         let [a, b, c] = [
             self.turn(parts[0])?,
             self.turn(parts[1])?,
@@ -95,14 +99,15 @@ impl Limb {
 
     /// Knee flexion over the stroke.
     pub(crate) fn knee(&self) -> Option<Vec<f64>> {
-        self.three([Part::Hip, Part::Knee, Part::Ankle], |a, b, c| {
-            180.0 - angle(a, b, c)
-        })
+        self.three(
+            [BodyPoint::Hip, BodyPoint::Knee, BodyPoint::Ankle],
+            |a, b, c| 180.0 - angle(a, b, c),
+        )
     }
 
     fn foot(&self, told: &Told) -> Option<Vec<f64>> {
         let level = crank::level_fall(told);
-        let (ankle, toe) = (self.turn(Part::Ankle)?, self.turn(Part::Toe)?);
+        let (ankle, toe) = (self.turn(BodyPoint::Ankle)?, self.turn(BodyPoint::Toe)?);
         let fall = |(ankle, toe): (&[f64; 3], &[f64; 3])| {
             (ankle[1] - toe[1]).atan2(toe[0] - ankle[0]).to_degrees() - level
         };
@@ -116,9 +121,9 @@ impl Limb {
             let inward = |place: &[f64; 3]| [place[0], place[1], place[2] - outward * outside];
             Some(self.turn(part)?.iter().map(inward).collect())
         };
-        let toe = centre(Part::Toe, OUTSIDE_MM[0])?;
-        let knee = centre(Part::Knee, OUTSIDE_MM[1])?;
-        let hip = centre(Part::Hip, OUTSIDE_MM[2])?;
+        let toe = centre(BodyPoint::Toe, OUTSIDE_MM[0])?;
+        let knee = centre(BodyPoint::Knee, OUTSIDE_MM[1])?;
+        let hip = centre(BodyPoint::Hip, OUTSIDE_MM[2])?;
         let off = |((toe, knee), hip): ((&[f64; 3], &[f64; 3]), &[f64; 3])| {
             let share = (knee[1] - toe[1]) / (hip[1] - toe[1]);
             outward * (knee[2] - toe[2] - (hip[2] - toe[2]) * share)
@@ -130,7 +135,7 @@ impl Limb {
     pub(crate) fn knee_front(&self) -> Option<Vec<[f64; 2]>> {
         let outward = self.side.outward();
         Some(
-            self.turn(Part::Knee)?
+            self.turn(BodyPoint::Knee)?
                 .iter()
                 .map(|place| [outward * place[2] - OUTSIDE_MM[1], place[1]])
                 .collect(),
@@ -140,7 +145,7 @@ impl Limb {
     /// The ankle's path in side view.
     pub(crate) fn ankle_path(&self) -> Option<Vec<[f64; 2]>> {
         Some(
-            self.turn(Part::Ankle)?
+            self.turn(BodyPoint::Ankle)?
                 .iter()
                 .map(|place| [place[0], place[1]])
                 .collect(),
@@ -148,7 +153,10 @@ impl Limb {
     }
 
     fn heel_lean(&self) -> Option<Vec<f64>> {
-        let (upper, lower) = (self.turn(Part::HeelUpper)?, self.turn(Part::HeelLower)?);
+        let (upper, lower) = (
+            self.turn(BodyPoint::HeelUpper)?,
+            self.turn(BodyPoint::HeelLower)?,
+        );
         let toward_bike = -self.side.outward();
         let lean = |(upper, lower): (&[f64; 3], &[f64; 3])| {
             (toward_bike * (upper[2] - lower[2]))
@@ -191,7 +199,9 @@ impl Limb {
                 (Figure::Foot270, foot[270]),
                 (Figure::HeelDrop, -least(over(&foot, HEEL))),
             ]);
-            if let (Some(knee), Some(ankle)) = (self.turn(Part::Knee), self.turn(Part::Ankle)) {
+            if let (Some(knee), Some(ankle)) =
+                (self.turn(BodyPoint::Knee), self.turn(BodyPoint::Ankle))
+            {
                 let between = |((knee, ankle), foot): ((&[f64; 3], &[f64; 3]), &f64)| {
                     let shank = (knee[1] - ankle[1]).atan2(knee[0] - ankle[0]).to_degrees();
                     shank + foot
@@ -203,20 +213,23 @@ impl Limb {
                 ]);
             }
         }
-        if let (Some(knee), Some(axle)) = (self.turn(Part::Knee), &self.axle) {
+        if let (Some(knee), Some(axle)) = (self.turn(BodyPoint::Knee), &self.axle) {
             all.push((Figure::KneeOverAxle, knee[90][0] - axle[90][0]));
         }
     }
 
     fn upper(&self, all: &mut Vec<(Figure, f64)>) {
         let average = |values: &Vec<f64>| mean(values[..360].iter().copied()).unwrap_or_default();
-        if let Some(hip) = self.three([Part::Shoulder, Part::Hip, Part::Knee], angle) {
+        if let Some(hip) = self.three(
+            [BodyPoint::Shoulder, BodyPoint::Hip, BodyPoint::Knee],
+            angle,
+        ) {
             all.extend([
                 (Figure::HipClosed, least(&hip)),
                 (Figure::HipOpen, most(&hip)),
             ]);
         }
-        if let Some(hip) = self.turn(Part::Hip) {
+        if let Some(hip) = self.turn(BodyPoint::Hip) {
             let heights: Vec<f64> = hip.iter().map(|place| place[1]).collect();
             all.push((Figure::HipTravel, most(&heights) - least(&heights)));
         }
@@ -224,21 +237,31 @@ impl Limb {
         let figures = [
             (
                 Figure::Torso,
-                self.three([Part::Hip, Part::Shoulder, Part::Shoulder], rise),
+                self.three(
+                    [BodyPoint::Hip, BodyPoint::Shoulder, BodyPoint::Shoulder],
+                    rise,
+                ),
             ),
             (
                 Figure::Shoulder,
-                self.three([Part::Hip, Part::Shoulder, Part::Elbow], angle),
+                self.three(
+                    [BodyPoint::Hip, BodyPoint::Shoulder, BodyPoint::Elbow],
+                    angle,
+                ),
             ),
             (
                 Figure::ShoulderToWrist,
-                self.three([Part::Hip, Part::Shoulder, Part::Wrist], angle),
+                self.three(
+                    [BodyPoint::Hip, BodyPoint::Shoulder, BodyPoint::Wrist],
+                    angle,
+                ),
             ),
             (
                 Figure::Elbow,
-                self.three([Part::Shoulder, Part::Elbow, Part::Wrist], |a, b, c| {
-                    180.0 - angle(a, b, c)
-                }),
+                self.three(
+                    [BodyPoint::Shoulder, BodyPoint::Elbow, BodyPoint::Wrist],
+                    |a, b, c| 180.0 - angle(a, b, c),
+                ),
             ),
         ];
         all.extend(

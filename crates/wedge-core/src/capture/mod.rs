@@ -3,7 +3,7 @@
 //! A file or a camera gives [`Tracks`] in axes, names and units of its own. [`look`] names them, turns them onto the
 //! bike (`x` forward, `y` up, `z` to the rider's right), bridges short gaps, filters, finds each crank's angle, cuts strokes
 //! at each side's own top, and answers a [`Sample`]: figures as mean, spread and number of strokes, curves to draw, the shape
-//! of the knee's path, the pelvis. What is doubtful is an [`Ask`], put once; what cannot be gone on without is [`Unlooked`].
+//! of the knee's path, the pelvis. What is doubtful is an [`TakeAsk`], put once; what cannot be gone on without is [`Unlooked`].
 //!
 //! Angles are read on the side view, never in space. Flexion 0 is straight; heel up, knee ahead of the axle, knee
 //! outward, right hip up and right hip ahead are positive.
@@ -33,17 +33,17 @@ mod stroke;
 pub mod torque;
 mod tracks;
 
-pub use compare::{Beside, Column, Compared, Effort, Line, beside};
+pub use compare::{Beside, Column, TakeEffort, TakeRow, TakesCompared, beside};
 pub use evidence::{Shown, Shows, shows};
 pub use figure::{Figure, FigureSpec};
-pub use names::{Named, Part, read_name};
-pub use sample::{Drawn, KneeFront, Limbs, Measured, Pelvis, Sample, look};
+pub use names::{BodyPoint, Named, read_name};
+pub use sample::{Drawn, FigureStat, KneeFront, Limbs, PelvisTake, Sample, look};
 pub use smooth::{CHOPPY_DEG, ROUGHER};
 pub use stat::{Difference, Stat};
 
 pub(crate) use crank::level_fall;
 pub(crate) use leg::angle;
-pub use tracks::{LengthUnit, Track, Tracks};
+pub use tracks::{MarkerUnit, Track, Tracks};
 
 use crate::rider::{Body, Lengths};
 use crate::rule::Rule;
@@ -202,7 +202,7 @@ words! {
 /// Something doubtful about a take, asked once.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Ask {
+pub struct TakeAsk {
     /// About what.
     pub kind: AskKind,
     /// The question.
@@ -211,7 +211,7 @@ pub struct Ask {
     pub markers: Vec<String>,
 }
 
-impl Ask {
+impl TakeAsk {
     /// Whether it must be answered before a take is kept.
     pub fn is_first(&self) -> bool {
         self.kind != AskKind::Marker
@@ -224,7 +224,7 @@ impl Ask {
 #[serde(deny_unknown_fields)]
 pub struct Sits {
     /// The part.
-    pub part: Part,
+    pub part: BodyPoint,
     /// The side.
     pub side: Side,
 }
@@ -239,7 +239,7 @@ pub struct Answers {
     /// Markers that sit on nothing of the body or the bike.
     pub nothing: Vec<String>,
     /// The unit of the file.
-    pub unit: Option<LengthUnit>,
+    pub unit: Option<MarkerUnit>,
     /// Whether left and right are to be swapped.
     pub swap: Option<bool>,
 }
@@ -251,7 +251,7 @@ pub struct Unlooked {
     /// What is wrong.
     pub words: String,
     /// What could be answered to go on.
-    pub asks: Vec<Ask>,
+    pub asks: Vec<TakeAsk>,
 }
 
 impl Unlooked {
@@ -262,7 +262,7 @@ impl Unlooked {
         }
     }
 
-    pub(crate) fn asking(mut self, asks: &[Ask]) -> Self {
+    pub(crate) fn asking(mut self, asks: &[TakeAsk]) -> Self {
         self.asks = asks.to_vec();
         self
     }

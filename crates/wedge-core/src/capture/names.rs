@@ -5,7 +5,7 @@ use crate::words::words;
 
 words! {
     /// What a marker sits on.
-    pub enum Part {
+    pub enum BodyPoint {
         Toe "toe" "Toe joint",
         Ankle "ankle" "Ankle",
         Knee "knee" "Knee",
@@ -20,36 +20,36 @@ words! {
 }
 
 /// How a part may be written in a name, longest first.
-const WRITTEN: [(&str, Part); 22] = [
-    ("heelupper", Part::HeelUpper),
-    ("upperheel", Part::HeelUpper),
-    ("heelup", Part::HeelUpper),
-    ("heeltop", Part::HeelUpper),
-    ("heellower", Part::HeelLower),
-    ("lowerheel", Part::HeelLower),
-    ("heellow", Part::HeelLower),
-    ("heelbottom", Part::HeelLower),
-    ("shoulder", Part::Shoulder),
-    ("elbow", Part::Elbow),
-    ("wrist", Part::Wrist),
-    ("pedal", Part::Pedal),
-    ("ankle", Part::Ankle),
-    ("axle", Part::Pedal),
-    ("knee", Part::Knee),
-    ("sho", Part::Shoulder),
-    ("elb", Part::Elbow),
-    ("wri", Part::Wrist),
-    ("ank", Part::Ankle),
-    ("kne", Part::Knee),
-    ("toe", Part::Toe),
-    ("hip", Part::Hip),
+const WRITTEN: [(&str, BodyPoint); 22] = [
+    ("heelupper", BodyPoint::HeelUpper),
+    ("upperheel", BodyPoint::HeelUpper),
+    ("heelup", BodyPoint::HeelUpper),
+    ("heeltop", BodyPoint::HeelUpper),
+    ("heellower", BodyPoint::HeelLower),
+    ("lowerheel", BodyPoint::HeelLower),
+    ("heellow", BodyPoint::HeelLower),
+    ("heelbottom", BodyPoint::HeelLower),
+    ("shoulder", BodyPoint::Shoulder),
+    ("elbow", BodyPoint::Elbow),
+    ("wrist", BodyPoint::Wrist),
+    ("pedal", BodyPoint::Pedal),
+    ("ankle", BodyPoint::Ankle),
+    ("axle", BodyPoint::Pedal),
+    ("knee", BodyPoint::Knee),
+    ("sho", BodyPoint::Shoulder),
+    ("elb", BodyPoint::Elbow),
+    ("wri", BodyPoint::Wrist),
+    ("ank", BodyPoint::Ankle),
+    ("kne", BodyPoint::Knee),
+    ("toe", BodyPoint::Toe),
+    ("hip", BodyPoint::Hip),
 ];
 
 /// What a name says.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Named {
     /// The part, where one can be read.
-    pub part: Option<Part>,
+    pub part: Option<BodyPoint>,
     /// The side, where one can be read.
     pub side: Option<Side>,
     /// Whether nothing is left over: a name with a rest (`R_knee_medial`) is asked about.
@@ -59,11 +59,11 @@ pub struct Named {
 /// Reads a marker's name. Case and separators do not matter, what stands before a colon is the subject's.
 ///
 /// ```
-/// use wedge_core::capture::{Part, read_name};
+/// use wedge_core::capture::{BodyPoint, read_name};
 /// use wedge_core::units::Side;
 ///
 /// let one = read_name("subject:RightKnee");
-/// assert_eq!((one.part, one.side, one.sure), (Some(Part::Knee), Some(Side::Right), true));
+/// assert_eq!((one.part, one.side, one.sure), (Some(BodyPoint::Knee), Some(Side::Right), true));
 /// assert_eq!(read_name("LHIP").side, Some(Side::Left));
 /// assert!(!read_name("R_knee_medial").sure);
 /// ```

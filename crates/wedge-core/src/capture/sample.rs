@@ -4,12 +4,12 @@ use super::crank::{Cranks, cranks};
 use super::figure::Figure;
 use super::frame::{Body, mean, settle};
 use super::leg::{self, Limb};
-use super::names::Part;
+use super::names::BodyPoint;
 use super::smooth::{self, Smooth};
 use super::stat::{STROKES_FOR_FIGURES, STROKES_FOR_REAL, Stat};
 use super::stroke::{self, Stroke};
 use super::tracks::Tracks;
-use super::{Answers, Ask, Told, Unlooked, pelvis};
+use super::{Answers, TakeAsk, Told, Unlooked, pelvis};
 use crate::looking::KneePath;
 use crate::plane::Point;
 use crate::units::{Side, Sides};
@@ -18,7 +18,7 @@ use serde::{Deserialize, Serialize};
 /// One figure of a take.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Measured {
+pub struct FigureStat {
     /// Which.
     pub figure: Figure,
     /// Over the strokes.
@@ -30,7 +30,7 @@ pub struct Measured {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Limbs {
     /// Its figures.
-    pub figures: Vec<Measured>,
+    pub figures: Vec<FigureStat>,
     /// The knee from the front.
     pub front: Option<KneeFront>,
     /// How rough the knee goes through the bottom, °.
@@ -70,9 +70,9 @@ pub struct Drawn {
 /// The pelvis over the right crank's strokes.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Pelvis {
+pub struct PelvisTake {
     /// Its figures.
-    pub figures: Vec<Measured>,
+    pub figures: Vec<FigureStat>,
     /// Roll over the mean stroke, right hip up, every second degree of the right crank.
     pub roll_deg: Vec<f64>,
     /// Twist, right hip ahead.
@@ -100,9 +100,9 @@ pub struct Sample {
     /// The sides.
     pub sides: Sides<Option<Limbs>>,
     /// The pelvis, where both hips have depth.
-    pub pelvis: Option<Pelvis>,
+    pub pelvis: Option<PelvisTake>,
     /// What is asked, once.
-    pub asks: Vec<Ask>,
+    pub asks: Vec<TakeAsk>,
     /// What else there is to say.
     pub messages: Vec<String>,
 }
@@ -183,7 +183,7 @@ fn cadence(body: &Body, cranks: &Cranks) -> Option<f64> {
     mean(both.into_iter()).filter(|cadence| cadence.abs() > 10.0)
 }
 
-fn stats(strokes: &[Vec<(Figure, f64)>]) -> Vec<Measured> {
+fn stats(strokes: &[Vec<(Figure, f64)>]) -> Vec<FigureStat> {
     let of = |figure: &Figure| {
         let values: Vec<f64> = strokes
             .iter()
@@ -194,7 +194,7 @@ fn stats(strokes: &[Vec<(Figure, f64)>]) -> Vec<Measured> {
                     .map(|(_, value)| *value)
             })
             .collect();
-        Some(Measured {
+        Some(FigureStat {
             figure: *figure,
             stat: Stat::over(&values)?,
         })
@@ -211,7 +211,7 @@ fn limbs(
 ) -> Option<Limbs> {
     let of = |stroke: &Stroke| Limb {
         side,
-        parts: Part::ALL
+        parts: BodyPoint::ALL
             .iter()
             .map(|part| stroke::turn(body, cranks, side, stroke, side, *part))
             .collect(),
@@ -256,8 +256,12 @@ fn smooth_leg(all: &[Limb]) -> Option<Smooth> {
     let whole: Vec<[Vec<Point>; 3]> = all
         .iter()
         .filter_map(|limb| {
-            let of = |part: Part| limb.parts[part as usize].as_ref().map(flat);
-            Some([of(Part::Hip)?, of(Part::Knee)?, of(Part::Ankle)?])
+            let of = |part: BodyPoint| limb.parts[part as usize].as_ref().map(flat);
+            Some([
+                of(BodyPoint::Hip)?,
+                of(BodyPoint::Knee)?,
+                of(BodyPoint::Ankle)?,
+            ])
         })
         .collect();
     if whole.len() < STROKES_FOR_FIGURES {
@@ -320,15 +324,15 @@ fn drawn(all: &[Limb], bb: Point, smooth: Option<&Smooth>, planar: bool) -> Draw
         all.iter().filter_map(Limb::knee_off_line).collect()
     };
     let stick = [
-        Part::Hip,
-        Part::Knee,
-        Part::Ankle,
-        Part::Toe,
-        Part::Shoulder,
-        Part::Elbow,
-        Part::Wrist,
+        BodyPoint::Hip,
+        BodyPoint::Knee,
+        BodyPoint::Ankle,
+        BodyPoint::Toe,
+        BodyPoint::Shoulder,
+        BodyPoint::Elbow,
+        BodyPoint::Wrist,
     ];
-    let place = |part: Part, axis: usize| {
+    let place = |part: BodyPoint, axis: usize| {
         let turns = all
             .iter()
             .filter_map(|limb| limb.parts[part as usize].as_ref());
@@ -349,11 +353,11 @@ fn drawn(all: &[Limb], bb: Point, smooth: Option<&Smooth>, planar: bool) -> Draw
     }
 }
 
-fn pelvis_of(body: &Body, cranks: &Cranks, strokes: &[Stroke], told: &Told) -> Option<Pelvis> {
+fn pelvis_of(body: &Body, cranks: &Cranks, strokes: &[Stroke], told: &Told) -> Option<PelvisTake> {
     let mut turned = Vec::new();
     let (mut times, mut x) = (Vec::new(), Vec::new());
     for stroke in strokes {
-        let hip = |side| stroke::turn(body, cranks, Side::Right, stroke, side, Part::Hip);
+        let hip = |side| stroke::turn(body, cranks, Side::Right, stroke, side, BodyPoint::Hip);
         let (Some(left), Some(right)) = (hip(Side::Left), hip(Side::Right)) else {
             continue;
         };
@@ -370,7 +374,7 @@ fn pelvis_of(body: &Body, cranks: &Cranks, strokes: &[Stroke], told: &Told) -> O
     }
     if let Some((mean, se)) = pelvis::creep(&times, &x) {
         let n = times.len();
-        figures.push(Measured {
+        figures.push(FigureStat {
             figure: Figure::Creep,
             stat: Stat {
                 mean,
@@ -394,7 +398,7 @@ fn pelvis_of(body: &Body, cranks: &Cranks, strokes: &[Stroke], told: &Told) -> O
             .map_or(0.0, |one| one.stat.mean);
         told.hip_spacing_mm * dip.to_radians().sin()
     };
-    Some(Pelvis {
+    Some(PelvisTake {
         dip_mm: Sides {
             left: mm(Figure::DipLeft),
             right: mm(Figure::DipRight),

@@ -2,7 +2,7 @@
 
 use super::crank::Cranks;
 use super::frame::Body;
-use super::names::Part;
+use super::names::BodyPoint;
 use super::spline::Spline;
 use crate::rule::rules;
 use crate::units::Side;
@@ -96,7 +96,7 @@ pub(crate) fn turn(
     by: Side,
     stroke: &Stroke,
     side: Side,
-    part: Part,
+    part: BodyPoint,
 ) -> Option<Turn> {
     let places = body.of(side, part)?;
     let turned = cranks.turned.of(by);

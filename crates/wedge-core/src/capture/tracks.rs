@@ -5,14 +5,14 @@ use serde::{Deserialize, Serialize};
 
 words! {
     /// The unit a file's coordinates are in.
-    pub enum LengthUnit {
+    pub enum MarkerUnit {
         Millimetre "mm" "mm",
         Centimetre "cm" "cm",
         Metre "m" "m",
     }
 }
 
-impl LengthUnit {
+impl MarkerUnit {
     /// Millimetres in one of it.
     pub const fn in_mm(self) -> f64 {
         match self {
@@ -42,7 +42,7 @@ pub struct Tracks {
     /// When each frame was, s. They need not be even.
     pub times: Vec<f64>,
     /// The unit, where the file names it.
-    pub unit: Option<LengthUnit>,
+    pub unit: Option<MarkerUnit>,
     /// The markers.
     pub markers: Vec<Track>,
 }

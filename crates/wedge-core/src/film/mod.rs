@@ -20,7 +20,7 @@ mod still;
 pub use find::{Blob, Image, Learnt, find, learn};
 pub use name::{Naming, name_dots};
 pub use squaring::{Camera, Pixel, Squared, View, WheelSeen, square};
-pub use still::{FilmFigure, FilmValue, JOINTS, Mark, Shot, StillRead, read_still};
+pub use still::{FilmFigure, FilmMark, FilmValue, JOINTS, Shot, StillRead, read_still};
 
 /// Its lines of the table of rules.
 pub(crate) fn rules() -> Vec<crate::rule::Rule> {

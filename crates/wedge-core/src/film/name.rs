@@ -2,8 +2,8 @@
 
 use super::find::Blob;
 use super::squaring::{BB_ASIDE_MM, Pixel, Squared};
-use super::still::{Mark, aside};
-use crate::capture::{Part, Told};
+use super::still::{FilmMark, aside};
+use crate::capture::{BodyPoint, Told};
 use crate::plane::Point;
 use crate::rider::{Body, Lengths};
 use crate::rule::rules;
@@ -83,7 +83,7 @@ impl Naming<'_> {
         }
     }
 
-    fn place(&self, at: Pixel, part: Part) -> Option<Point> {
+    fn place(&self, at: Pixel, part: BodyPoint) -> Option<Point> {
         let camera = &self.squared.camera;
         let bb = camera.on_plane(self.bb, BB_ASIDE_MM)?;
         Some(camera.on_plane(at, aside(part))? - bb)
@@ -115,9 +115,9 @@ fn is_knee(hip: Point, knee: Point, ankle: Point) -> bool {
 }
 
 /// Names dots: the eight points of a rider's side, as far as a body can be made of them. What was clicked stays where it is.
-pub fn name_dots(blobs: &[Blob], clicked: &[Mark], naming: &Naming) -> Vec<Mark> {
+pub fn name_dots(blobs: &[Blob], clicked: &[FilmMark], naming: &Naming) -> Vec<FilmMark> {
     let spans = naming.spans();
-    let candidates = |part: Part| -> Vec<Candidate> {
+    let candidates = |part: BodyPoint| -> Vec<Candidate> {
         if let Some(mark) = clicked.iter().find(|mark| mark.part == part) {
             let place = naming.place(mark.at, part);
             return place
@@ -142,18 +142,24 @@ pub fn name_dots(blobs: &[Blob], clicked: &[Mark], naming: &Naming) -> Vec<Mark>
         blobs.iter().enumerate().filter_map(of).collect()
     };
     let legs = legs(&spans, &candidates);
-    let mut best: Option<(f64, Vec<(Part, Pixel, Option<usize>)>)> = None;
+    let mut best: Option<(f64, Vec<(BodyPoint, Pixel, Option<usize>)>)> = None;
     let (shoulders, elbows, wrists) = (
-        candidates(Part::Shoulder),
-        candidates(Part::Elbow),
-        candidates(Part::Wrist),
+        candidates(BodyPoint::Shoulder),
+        candidates(BodyPoint::Elbow),
+        candidates(BodyPoint::Wrist),
     );
     for (cost, leg) in legs.into_iter().take(LEGS_KEPT) {
         let hip = leg[4].1;
         let (more, arm) = arm(&spans, hip, [&shoulders, &elbows, &wrists], &leg);
         let cost = cost + more;
         if best.as_ref().is_none_or(|(least, _)| cost < *least) {
-            let parts = [Part::Pedal, Part::Toe, Part::Ankle, Part::Knee, Part::Hip];
+            let parts = [
+                BodyPoint::Pedal,
+                BodyPoint::Toe,
+                BodyPoint::Ankle,
+                BodyPoint::Knee,
+                BodyPoint::Hip,
+            ];
             let leg = parts
                 .into_iter()
                 .zip(&leg)
@@ -161,10 +167,10 @@ pub fn name_dots(blobs: &[Blob], clicked: &[Mark], naming: &Naming) -> Vec<Mark>
             best = Some((cost, leg.chain(arm).collect()));
         }
     }
-    let mut named: Vec<Mark> = clicked.to_vec();
+    let mut named: Vec<FilmMark> = clicked.to_vec();
     for (part, at, blob) in best.map(|(_, all)| all).unwrap_or_default() {
         if blob.is_some() {
-            named.push(Mark {
+            named.push(FilmMark {
                 part,
                 at,
                 dot: true,
@@ -177,15 +183,15 @@ pub fn name_dots(blobs: &[Blob], clicked: &[Mark], naming: &Naming) -> Vec<Mark>
 type Leg = [(Pixel, Point, Option<usize>); 5];
 
 /// Legs from the pedal up, the cheapest first.
-fn legs(spans: &Spans, candidates: &impl Fn(Part) -> Vec<Candidate>) -> Vec<(f64, Leg)> {
+fn legs(spans: &Spans, candidates: &impl Fn(BodyPoint) -> Vec<Candidate>) -> Vec<(f64, Leg)> {
     let free =
         |blob: Option<usize>, taken: &[Option<usize>]| blob.is_none() || !taken.contains(&blob);
     let (pedals, toes, ankles) = (
-        candidates(Part::Pedal),
-        candidates(Part::Toe),
-        candidates(Part::Ankle),
+        candidates(BodyPoint::Pedal),
+        candidates(BodyPoint::Toe),
+        candidates(BodyPoint::Ankle),
     );
-    let (knees, hips) = (candidates(Part::Knee), candidates(Part::Hip));
+    let (knees, hips) = (candidates(BodyPoint::Knee), candidates(BodyPoint::Hip));
     let of = |one: &Candidate| (one.at, one.place, one.blob);
     let mut all = Vec::new();
     for pedal in &pedals {
@@ -245,7 +251,7 @@ fn legs(spans: &Spans, candidates: &impl Fn(Part) -> Vec<Candidate>) -> Vec<(f64
 /// What it costs not to find a joint of the arm: more than any it would be found for.
 const MISSING: f64 = 6.0;
 
-type Named = Vec<(Part, Pixel, Option<usize>)>;
+type Named = Vec<(BodyPoint, Pixel, Option<usize>)>;
 
 /// The arm that goes with a leg, as far as there is one.
 fn arm(
@@ -270,7 +276,7 @@ fn arm(
             continue;
         };
         let first = trunk + shoulder.cost;
-        let named = (Part::Shoulder, shoulder.at, shoulder.blob);
+        let named = (BodyPoint::Shoulder, shoulder.at, shoulder.blob);
         offer(first + 2.0 * MISSING, vec![named]);
         for elbow in elbows {
             let upper = off(
@@ -284,7 +290,7 @@ fn arm(
                 continue;
             };
             let second = first + upper + elbow.cost;
-            let bent = (Part::Elbow, elbow.at, elbow.blob);
+            let bent = (BodyPoint::Elbow, elbow.at, elbow.blob);
             offer(second + MISSING, vec![named, bent]);
             for wrist in wrists {
                 let fore = off(wrist.place.distance(elbow.place), spans.forearm, LENGTHS[2]);
@@ -295,7 +301,7 @@ fn arm(
                 };
                 offer(
                     second + fore + wrist.cost,
-                    vec![named, bent, (Part::Wrist, wrist.at, wrist.blob)],
+                    vec![named, bent, (BodyPoint::Wrist, wrist.at, wrist.blob)],
                 );
             }
         }

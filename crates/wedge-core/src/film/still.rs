@@ -1,7 +1,7 @@
 //! One picture's angles, each with its computed spread.
 
 use super::squaring::{ASIDE_MM, BB_ASIDE_MM, CLICK_PX, Pixel, Squared, View, YAW_DEG};
-use crate::capture::{Known, Part};
+use crate::capture::{BodyPoint, Known};
 use crate::measure::Output;
 use crate::plane::Point;
 use crate::rule::rules;
@@ -30,9 +30,9 @@ rules! {
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct Mark {
+pub struct FilmMark {
     /// What it is.
-    pub part: Part,
+    pub part: BodyPoint,
     /// Where.
     pub at: [f64; 2],
     /// Whether it is the middle of a found dot; else it was clicked.
@@ -41,28 +41,28 @@ pub struct Mark {
 }
 
 /// The points of a rider a picture is asked for, in the order they are clicked.
-pub const JOINTS: [Part; 8] = [
-    Part::Pedal,
-    Part::Toe,
-    Part::Ankle,
-    Part::Knee,
-    Part::Hip,
-    Part::Shoulder,
-    Part::Elbow,
-    Part::Wrist,
+pub const JOINTS: [BodyPoint; 8] = [
+    BodyPoint::Pedal,
+    BodyPoint::Toe,
+    BodyPoint::Ankle,
+    BodyPoint::Knee,
+    BodyPoint::Hip,
+    BodyPoint::Shoulder,
+    BodyPoint::Elbow,
+    BodyPoint::Wrist,
 ];
 
 /// How far outside the bike's middle a part is.
-pub(crate) fn aside(part: Part) -> f64 {
+pub(crate) fn aside(part: BodyPoint) -> f64 {
     let place = match part {
-        Part::Toe => 0,
-        Part::Pedal => 1,
-        Part::Ankle | Part::HeelUpper | Part::HeelLower => 2,
-        Part::Knee => 3,
-        Part::Hip => 4,
-        Part::Shoulder => 5,
-        Part::Elbow => 6,
-        Part::Wrist => 7,
+        BodyPoint::Toe => 0,
+        BodyPoint::Pedal => 1,
+        BodyPoint::Ankle | BodyPoint::HeelUpper | BodyPoint::HeelLower => 2,
+        BodyPoint::Knee => 3,
+        BodyPoint::Hip => 4,
+        BodyPoint::Shoulder => 5,
+        BodyPoint::Elbow => 6,
+        BodyPoint::Wrist => 7,
     };
     ASIDE_MM[place]
 }
@@ -129,7 +129,7 @@ pub struct StillRead {
     /// Its figures.
     pub values: Vec<FilmValue>,
     /// Places on the bike's side view, mm from the BB (from the middle between the axles where it is not known).
-    pub places: Vec<(Part, Point)>,
+    pub places: Vec<(BodyPoint, Point)>,
 }
 
 /// What else spreads a figure: strokes it is the mean of, and whether rows were taken out.
@@ -157,37 +157,44 @@ pub(crate) fn spread(figure: FilmFigure, squared: &Squared, dots: bool, doubt: D
 
 /// The figures of places on the side view. `level_fall` is how the line from ankle to toe falls on a level sole.
 pub(crate) fn figures(
-    place: impl Fn(Part) -> Option<Point>,
+    place: impl Fn(BodyPoint) -> Option<Point>,
     level_fall: f64,
 ) -> Vec<(FilmFigure, f64)> {
     use crate::capture::angle;
     let three = |a, b, c| Some((place(a)?, place(b)?, place(c)?));
     let mut all = Vec::new();
-    if let Some((hip, knee, ankle)) = three(Part::Hip, Part::Knee, Part::Ankle) {
+    if let Some((hip, knee, ankle)) = three(BodyPoint::Hip, BodyPoint::Knee, BodyPoint::Ankle) {
         all.push((FilmFigure::Knee, 180.0 - angle(hip, knee, ankle)));
     }
-    if let Some((shoulder, hip, knee)) = three(Part::Shoulder, Part::Hip, Part::Knee) {
+    if let Some((shoulder, hip, knee)) = three(BodyPoint::Shoulder, BodyPoint::Hip, BodyPoint::Knee)
+    {
         all.push((FilmFigure::Hip, angle(shoulder, hip, knee)));
     }
-    if let Some((hip, shoulder)) = place(Part::Hip).zip(place(Part::Shoulder)) {
+    if let Some((hip, shoulder)) = place(BodyPoint::Hip).zip(place(BodyPoint::Shoulder)) {
         all.push((FilmFigure::Torso, (shoulder - hip).direction().0));
     }
-    if let Some((hip, shoulder, elbow)) = three(Part::Hip, Part::Shoulder, Part::Elbow) {
+    if let Some((hip, shoulder, elbow)) =
+        three(BodyPoint::Hip, BodyPoint::Shoulder, BodyPoint::Elbow)
+    {
         all.push((FilmFigure::Shoulder, angle(hip, shoulder, elbow)));
     }
-    if let Some((hip, shoulder, wrist)) = three(Part::Hip, Part::Shoulder, Part::Wrist) {
+    if let Some((hip, shoulder, wrist)) =
+        three(BodyPoint::Hip, BodyPoint::Shoulder, BodyPoint::Wrist)
+    {
         all.push((FilmFigure::ShoulderToWrist, angle(hip, shoulder, wrist)));
     }
-    if let Some((shoulder, elbow, wrist)) = three(Part::Shoulder, Part::Elbow, Part::Wrist) {
+    if let Some((shoulder, elbow, wrist)) =
+        three(BodyPoint::Shoulder, BodyPoint::Elbow, BodyPoint::Wrist)
+    {
         all.push((FilmFigure::Elbow, 180.0 - angle(shoulder, elbow, wrist)));
     }
-    if let Some((ankle, toe)) = place(Part::Ankle).zip(place(Part::Toe)) {
+    if let Some((ankle, toe)) = place(BodyPoint::Ankle).zip(place(BodyPoint::Toe)) {
         all.push((
             FilmFigure::Foot,
             (ankle.y - toe.y).atan2(toe.x - ankle.x).to_degrees() - level_fall,
         ));
     }
-    if let Some((knee, axle)) = place(Part::Knee).zip(place(Part::Pedal)) {
+    if let Some((knee, axle)) = place(BodyPoint::Knee).zip(place(BodyPoint::Pedal)) {
         all.push((FilmFigure::KneeOverAxle, knee.x - axle.x));
     }
     all
@@ -237,7 +244,7 @@ fn output_at(figure: FilmFigure, crank: Option<f64>, seat_tube_deg: Option<f64>)
 pub fn read_still(
     squared: &Squared,
     bb: Option<Pixel>,
-    marks: &[Mark],
+    marks: &[FilmMark],
     told: &crate::capture::Told,
     moving: bool,
 ) -> StillRead {
@@ -248,18 +255,18 @@ pub fn read_still(
     };
     let bb = bb.and_then(|at| on(at, BB_ASIDE_MM));
     let origin = bb.unwrap_or_default();
-    let places: Vec<(Part, Point)> = marks
+    let places: Vec<(BodyPoint, Point)> = marks
         .iter()
         .filter_map(|mark| Some((mark.part, on(mark.at, aside(mark.part))? - origin)))
         .collect();
-    let place = |part: Part| {
+    let place = |part: BodyPoint| {
         places
             .iter()
             .find(|(own, _)| *own == part)
             .map(|(_, at)| *at)
     };
     let crank_deg = bb
-        .and_then(|_| place(Part::Pedal))
+        .and_then(|_| place(BodyPoint::Pedal))
         .map(|at| at.x.atan2(at.y).to_degrees().rem_euclid(360.0));
     let dots = marks.iter().all(|mark| mark.dot);
     let doubt = Doubt {
@@ -295,7 +302,7 @@ pub struct Shot {
     pub bb: Option<[f64; 2]>,
     /// Points of the rider, clicked or found.
     #[serde(default)]
-    pub marks: Vec<Mark>,
+    pub marks: Vec<FilmMark>,
     /// What is known of the rider.
     #[serde(default)]
     pub known: Known,

@@ -11,7 +11,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 use wedge_bench::{Bench, TakesView};
-use wedge_core::capture::{Answers, Ask};
+use wedge_core::capture::{Answers, TakeAsk};
 use wedge_core::film::Shot;
 use wedge_core::measure::Refusal;
 use wedge_files::{Take, TakeBody, pack, read_markers, read_torque, unpacked_text};
@@ -58,7 +58,7 @@ pub(crate) struct Sent {
 #[derive(Serialize, ToSchema)]
 pub(crate) struct Sending {
     /// What is asked first; nothing was kept.
-    asks: Vec<Ask>,
+    asks: Vec<TakeAsk>,
     /// The takes, once it is kept.
     takes: Option<TakesView>,
 }
@@ -95,14 +95,14 @@ pub(crate) async fn markers(
     .await
     .map_err(|_| Problem::busy())??;
     match tried {
-        Ok(sample) if asked && sample.asks.iter().any(Ask::is_first) => {
+        Ok(sample) if asked && sample.asks.iter().any(TakeAsk::is_first) => {
             return Ok(web::Json(Sending {
                 asks: sample.asks,
                 takes: None,
             }));
         }
         Ok(_) => {}
-        Err((_, asks)) if asked && asks.iter().any(Ask::is_first) => {
+        Err((_, asks)) if asked && asks.iter().any(TakeAsk::is_first) => {
             return Ok(web::Json(Sending { asks, takes: None }));
         }
         Err((words, _)) => return Err(Problem::field("/file", words)),

@@ -8,8 +8,8 @@ use std::collections::BTreeMap;
 use std::fmt::Write;
 use std::path::{Path, PathBuf};
 use wedge_bench::{FilmAsked, FilmRead};
-use wedge_core::capture::{Answers, Figure, Known, LengthUnit, Part, Sample, look};
-use wedge_core::film::{Mark, Pixel, Shot, View, WheelSeen};
+use wedge_core::capture::{Answers, BodyPoint, Figure, Known, MarkerUnit, Sample, look};
+use wedge_core::film::{FilmMark, Pixel, Shot, View, WheelSeen};
 use wedge_core::units::Side;
 use wedge_files::{read_markers, sample_json};
 use wedge_server::picture;
@@ -26,14 +26,14 @@ pub(super) struct Look {
     table: bool,
     /// The unit of the file, where it names a wrong one or none
     #[arg(long, value_parser = unit)]
-    unit: Option<LengthUnit>,
+    unit: Option<MarkerUnit>,
     /// Whether left and right are to be swapped
     #[arg(long)]
     swap: bool,
 }
 
-fn unit(text: &str) -> Result<LengthUnit, String> {
-    let known = LengthUnit::ALL
+fn unit(text: &str) -> Result<MarkerUnit, String> {
+    let known = MarkerUnit::ALL
         .iter()
         .copied()
         .find(|unit| unit.key() == text);
@@ -181,14 +181,14 @@ pub(super) fn film(arguments: &Film) -> anyhow::Result<()> {
     asked.view.lens_height_mm = arguments.lens.or(asked.view.lens_height_mm);
     asked.moving |= arguments.moving;
     let all = [
-        Part::Pedal,
-        Part::Toe,
-        Part::Ankle,
-        Part::Knee,
-        Part::Hip,
-        Part::Shoulder,
-        Part::Elbow,
-        Part::Wrist,
+        BodyPoint::Pedal,
+        BodyPoint::Toe,
+        BodyPoint::Ankle,
+        BodyPoint::Knee,
+        BodyPoint::Hip,
+        BodyPoint::Shoulder,
+        BodyPoint::Elbow,
+        BodyPoint::Wrist,
     ];
     let whole = all
         .iter()
@@ -235,14 +235,14 @@ fn asked(points: &Value, size: [f64; 2]) -> anyhow::Result<Shot> {
     };
     let known = known(points)?;
     let mut marks = Vec::new();
-    for part in Part::ALL {
-        let key = if *part == Part::Pedal {
+    for part in BodyPoint::ALL {
+        let key = if *part == BodyPoint::Pedal {
             "axle"
         } else {
             part.key()
         };
         if let Some(at) = pixel(key)? {
-            marks.push(Mark {
+            marks.push(FilmMark {
                 part: *part,
                 at,
                 dot: true,
