@@ -197,7 +197,7 @@ pub fn beside(columns: &[Column]) -> TakesCompared {
                     Some(told(
                         Difference::between(right, left, spec.put_on),
                         *figure,
-                        "left and right alike",
+                        "no difference",
                     ))
                 });
             lines.push(TakeRow {

@@ -41,7 +41,8 @@ pub use sample::{Drawn, FigureStat, KneeFront, Limbs, PelvisTake, Sample, look};
 pub use smooth::{CHOPPY_DEG, ROUGHER};
 pub use stat::{Difference, Stat};
 
-pub(crate) use crank::level_fall;
+pub(crate) use crank::{circle, level_fall};
+pub(crate) use even::shifted;
 pub(crate) use leg::angle;
 pub use tracks::{MarkerUnit, Track, Tracks};
 

@@ -12,12 +12,16 @@
     reason = "pixels and frames are counted in thousands"
 )]
 
+mod clip;
 mod find;
+mod follow;
 mod name;
 mod squaring;
 mod still;
 
+pub use clip::{ClipRead, read_clip};
 pub use find::{Blob, Image, Learnt, find, learn};
+pub use follow::{Followed, follow};
 pub use name::{Naming, name_dots};
 pub use squaring::{Camera, Pixel, Squared, View, WheelSeen, square};
 pub use still::{FilmFigure, FilmMark, FilmValue, JOINTS, Shot, StillRead, read_still};
@@ -28,6 +32,8 @@ pub(crate) fn rules() -> Vec<crate::rule::Rule> {
         squaring::rules(),
         still::rules(),
         find::rules(),
+        follow::rules(),
+        clip::rules(),
         name::rules(),
     ]
     .concat()

@@ -83,7 +83,7 @@ impl Naming<'_> {
         }
     }
 
-    fn place(&self, at: Pixel, part: BodyPoint) -> Option<Point> {
+    pub(crate) fn place(&self, at: Pixel, part: BodyPoint) -> Option<Point> {
         let camera = &self.squared.camera;
         let bb = camera.on_plane(self.bb, BB_ASIDE_MM)?;
         Some(camera.on_plane(at, aside(part))? - bb)

@@ -96,7 +96,7 @@ impl FilmFigure {
     }
 
     /// Whether it counts this far off square.
-    fn counts(self, squared: &Squared) -> bool {
+    pub(crate) fn counts(self, squared: &Squared) -> bool {
         let yaw = squared.camera.yaw_deg.abs();
         match self {
             Self::Knee => true,

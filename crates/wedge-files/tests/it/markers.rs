@@ -10,7 +10,7 @@ fn folder() -> PathBuf {
     PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../../samples/looking")
 }
 
-fn truth() -> Value {
+pub(crate) fn truth() -> Value {
     serde_json::from_str(&fs::read_to_string(folder().join("truth.json")).unwrap()).unwrap()
 }
 
@@ -23,7 +23,7 @@ fn tracks(name: &str) -> Tracks {
     }
 }
 
-fn known(truth: &Value, name: &str) -> Known {
+pub(crate) fn known(truth: &Value, name: &str) -> Known {
     serde_json::from_value(truth["files"][name]["given"].clone()).unwrap()
 }
 

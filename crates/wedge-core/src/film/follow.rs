@@ -1,0 +1,466 @@
+//! Dots followed through a clip, forward and backward from the picture they were named in. A missing dot is never guessed.
+
+use super::find::{Blob, DOT_WIDE_MM};
+use super::name::{Naming, name_dots};
+use super::squaring::Pixel;
+use super::still::{FilmMark, JOINTS};
+use crate::capture::BodyPoint;
+use crate::rule::rules;
+use serde::{Deserialize, Serialize};
+
+rules! {
+    rules "Film";
+    /// A dot that moves less than this share of its width a frame is expected where it is.
+    const STAYS: f64 = 0.35, "", House;
+    /// How far from where it is expected a dot is looked for: this share of its step,
+    const GATE_STEP: f64 = 0.25, "", House;
+    /// and this share of its width.
+    const GATE_WIDE: f64 = 0.6, "", House;
+    /// The same while only one or two places of it are known, beside what its joint may move in a frame.
+    const GATE_NEW: f64 = 0.5, "", House;
+    /// How fast foot, knee and the other joints may be.
+    const SPEED_M_S: [f64; 3] = [2.4, 1.7, 0.3], " m/s", House;
+    /// What it costs to take a dot of another size, and one less like a dot, and to take none.
+    const COSTS: [f64; 3] = [0.35, 0.1, 1.6], "", House;
+    /// A segment off its median by more than this share drops a joint: limbs, trunk.
+    const OFF_LENGTH: [f64; 2] = [0.07, 0.09], "", House;
+    /// And by more than so many pixels and this share of a dot.
+    const OFF_PX: (f64, f64) = (6.0, 0.35), "", House;
+    /// A dot of less than this share of its median area is half hidden: its middle is somewhere else.
+    const HIDDEN: f64 = 0.5, "", House;
+    /// After so many frames without it a dot is named anew.
+    const NAMED_AGAIN: usize = 3, " frames", House;
+}
+
+/// Where each joint was seen, frame by frame.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Followed {
+    /// The joint.
+    pub part: BodyPoint,
+    /// A place a frame.
+    pub at: Vec<Option<[f64; 2]>>,
+}
+
+/// One joint on its way through the frames, in the order they are walked.
+struct Way {
+    part: BodyPoint,
+    /// Frame as walked, place, area.
+    seen: Vec<(usize, Pixel, f64)>,
+    missed: usize,
+}
+
+impl Way {
+    fn speed(&self) -> f64 {
+        match self.part {
+            BodyPoint::Toe | BodyPoint::Ankle | BodyPoint::Pedal => SPEED_M_S[0],
+            BodyPoint::Knee => SPEED_M_S[1],
+            _ => SPEED_M_S[2],
+        }
+    }
+
+    /// The usual area.
+    fn area(&self) -> Option<f64> {
+        let mut areas: Vec<f64> = self
+            .seen
+            .iter()
+            .rev()
+            .take(25)
+            .map(|(_, _, area)| *area)
+            .filter(|area| *area > 0.0)
+            .collect();
+        areas.sort_by(f64::total_cmp);
+        areas.get(areas.len() / 2).copied()
+    }
+
+    fn place(&self, frame: usize) -> Option<Pixel> {
+        self.seen
+            .iter()
+            .rev()
+            .find(|(own, _, _)| *own == frame)
+            .map(|(_, at, _)| *at)
+    }
+}
+
+/// What the walk needs to know of the clip.
+struct Scale {
+    /// A dot's width, px.
+    wide: f64,
+    px_per_mm: f64,
+    /// Seconds a frame.
+    step: f64,
+}
+
+/// Where a joint is looked for, and how far from there.
+fn expected(way: &Way, frame: usize, turn: Option<f64>, scale: &Scale) -> Option<(Pixel, f64)> {
+    let (last, at, _) = *way.seen.last()?;
+    let since = (frame - last) as f64;
+    let roam = GATE_NEW * scale.wide + way.speed() * 1000.0 * scale.px_per_mm * scale.step * since;
+    if since > 1.0
+        && let Some(turn) = turn
+    {
+        // One turn earlier, and what it has drifted since.
+        let back = |frame: f64| -> Option<Pixel> {
+            let (low, share) = (frame.floor(), frame - frame.floor());
+            if low < 0.0 {
+                return None;
+            }
+            let (a, b) = (way.place(low as usize)?, way.place(low as usize + 1)?);
+            Some([a[0] + (b[0] - a[0]) * share, a[1] + (b[1] - a[1]) * share])
+        };
+        if let (Some(then), Some(was)) = (back(frame as f64 - turn), back(last as f64 - turn)) {
+            let place = [then[0] + at[0] - was[0], then[1] + at[1] - was[1]];
+            return Some((place, (GATE_WIDE + GATE_STEP) * scale.wide + 0.15 * roam));
+        }
+    }
+    let known = |back: usize| way.place(last.checked_sub(back)?);
+    let (Some(second), Some(third)) = (known(1), known(2)) else {
+        return Some((at, roam));
+    };
+    if since > 1.0 {
+        return Some((at, roam));
+    }
+    let next = |axis: usize| 3.0 * at[axis] - 3.0 * second[axis] + third[axis];
+    let mut to = [next(0), next(1)];
+    let mut moved = (to[0] - at[0]).hypot(to[1] - at[1]);
+    if moved < STAYS * scale.wide {
+        (to, moved) = (at, 0.0);
+    }
+    Some((to, GATE_STEP * moved + GATE_WIDE * scale.wide))
+}
+
+/// The cheapest way to give each joint a blob or none, no blob twice.
+fn assigned(costs: &[Vec<(usize, f64)>]) -> Vec<Option<usize>> {
+    struct Search<'a> {
+        costs: &'a [Vec<(usize, f64)>],
+        best: (f64, Vec<Option<usize>>),
+    }
+    impl Search<'_> {
+        fn go(&mut self, at: usize, cost: f64, taken: &mut Vec<Option<usize>>) {
+            if cost >= self.best.0 {
+                return;
+            }
+            let Some(own) = self.costs.get(at) else {
+                self.best = (cost, taken.clone());
+                return;
+            };
+            for (blob, more) in own {
+                if !taken.contains(&Some(*blob)) {
+                    taken.push(Some(*blob));
+                    self.go(at + 1, cost + more, taken);
+                    taken.pop();
+                }
+            }
+            taken.push(None);
+            self.go(at + 1, cost + COSTS[2], taken);
+            taken.pop();
+        }
+    }
+    let none = (
+        COSTS[2] * costs.len() as f64 + 1e-9,
+        vec![None; costs.len()],
+    );
+    let mut search = Search { costs, best: none };
+    search.go(0, 0.0, &mut Vec::new());
+    search.best.1
+}
+
+/// Neighbours along the body, and how far their distance may be off.
+const SEGMENTS: [(BodyPoint, BodyPoint, usize); 7] = [
+    (BodyPoint::Pedal, BodyPoint::Toe, 0),
+    (BodyPoint::Toe, BodyPoint::Ankle, 0),
+    (BodyPoint::Ankle, BodyPoint::Knee, 0),
+    (BodyPoint::Knee, BodyPoint::Hip, 0),
+    (BodyPoint::Hip, BodyPoint::Shoulder, 1),
+    (BodyPoint::Shoulder, BodyPoint::Elbow, 0),
+    (BodyPoint::Elbow, BodyPoint::Wrist, 0),
+];
+
+/// The walk over the frames in one direction.
+struct Walk<'a> {
+    ways: Vec<Way>,
+    /// Lengths of each segment so far, px.
+    lengths: Vec<Vec<f64>>,
+    scale: Scale,
+    naming: &'a Naming<'a>,
+}
+
+impl Walk<'_> {
+    /// Frames a turn takes, from where the pedal was last crossing its middle height downward.
+    fn turn(&self) -> Option<f64> {
+        let pedal = self.ways.iter().find(|way| way.part == BodyPoint::Pedal)?;
+        let bb = self.naming.bb[1];
+        let mut crossings =
+            pedal.seen.windows(2).rev().filter(|pair| {
+                pair[0].1[1] < bb && pair[1].1[1] >= bb && pair[1].0 - pair[0].0 <= 3
+            });
+        let at = |pair: &[(usize, Pixel, f64)]| {
+            let share = (bb - pair[0].1[1]) / (pair[1].1[1] - pair[0].1[1]).max(1e-9);
+            pair[0].0 as f64 + share * (pair[1].0 - pair[0].0) as f64
+        };
+        let (last, before) = (at(crossings.next()?), at(crossings.next()?));
+        Some(last - before).filter(|turn| *turn > 5.0)
+    }
+
+    fn step(&mut self, frame: usize, blobs: &[Blob]) {
+        let turn = self.turn();
+        let wanted: Vec<Option<(Pixel, f64)>> = self
+            .ways
+            .iter()
+            .map(|way| expected(way, frame, turn, &self.scale))
+            .collect();
+        let gone = |part: BodyPoint| {
+            self.ways
+                .iter()
+                .any(|way| way.part == part && way.missed > 0)
+        };
+        let shoe_gone = gone(BodyPoint::Toe) && gone(BodyPoint::Pedal);
+        let costs: Vec<Vec<(usize, f64)>> = self
+            .ways
+            .iter()
+            .zip(&wanted)
+            .map(|(way, wanted)| {
+                let Some((at, gate)) = wanted else {
+                    return Vec::new();
+                };
+                // Toe and pedal are a thumb apart: with both gone, one that comes back cannot be told from the other.
+                let shoe = matches!(way.part, BodyPoint::Toe | BodyPoint::Pedal);
+                if shoe && way.missed > 0 && shoe_gone {
+                    return Vec::new();
+                }
+                let usual = way.area();
+                blobs
+                    .iter()
+                    .enumerate()
+                    .filter_map(|(index, blob)| {
+                        let off = (blob.at[0] - at[0]).hypot(blob.at[1] - at[1]) / gate;
+                        let size = usual.map_or(1.0, |usual| blob.area / usual);
+                        let cost =
+                            off * off + COSTS[0] * size.ln().powi(2) + COSTS[1] * blob.quality;
+                        (off <= 1.0 && size >= HIDDEN && cost < COSTS[2]).then_some((index, cost))
+                    })
+                    .collect()
+            })
+            .collect();
+        let mut taken: Vec<Option<(Pixel, f64)>> = assigned(&costs)
+            .into_iter()
+            .map(|blob| blob.map(|index| (blobs[index].at, blobs[index].area)))
+            .collect();
+        self.doubt(&wanted, &mut taken);
+        for (way, taken) in self.ways.iter_mut().zip(&taken) {
+            match taken {
+                Some((at, area)) => {
+                    way.seen.push((frame, *at, *area));
+                    way.missed = 0;
+                }
+                None => way.missed += 1,
+            }
+        }
+        self.name_again(frame, blobs, &taken);
+    }
+
+    /// Drops what does not go together: of a segment that is off its length the joint no other segment speaks for, or else
+    /// the one farther from where it was expected; and a joint found after a gap for which no segment speaks.
+    fn doubt(&mut self, wanted: &[Option<(Pixel, f64)>], taken: &mut [Option<(Pixel, f64)>]) {
+        let of = |part: BodyPoint| self.ways.iter().position(|way| way.part == part);
+        let ends: Vec<Option<(usize, usize)>> = SEGMENTS
+            .iter()
+            .map(|(upper, lower, _)| of(*upper).zip(of(*lower)))
+            .collect();
+        let length = |index: usize, taken: &[Option<(Pixel, f64)>]| {
+            let (upper, lower) = ends[index]?;
+            let ((a, _), (b, _)) = taken[upper].zip(taken[lower])?;
+            Some((a[0] - b[0]).hypot(a[1] - b[1]))
+        };
+        let fits: Vec<Option<bool>> = (0..SEGMENTS.len())
+            .map(|index| {
+                let length = length(index, taken)?;
+                let mut known = self.lengths[index].clone();
+                known.sort_by(f64::total_cmp);
+                let median = known
+                    .get(known.len() / 2)
+                    .copied()
+                    .filter(|_| known.len() >= 3)?;
+                let off = (length - median).abs();
+                let share = OFF_LENGTH[SEGMENTS[index].2] * median;
+                Some(off <= share || off <= OFF_PX.0 + OFF_PX.1 * self.scale.wide)
+            })
+            .collect();
+        let crank = of(BodyPoint::Pedal).filter(|way| taken[*way].is_some());
+        let on_circle = crank.and_then(|way| self.on_circle(taken[way]?.0));
+        let spoken_for = |way: usize| {
+            (Some(way) == crank && on_circle == Some(true))
+                || (0..SEGMENTS.len()).any(|index| {
+                    fits[index] == Some(true)
+                        && ends[index].is_some_and(|(a, b)| a == way || b == way)
+                })
+        };
+        let mut drop: Vec<usize> = Vec::new();
+        for index in 0..SEGMENTS.len() {
+            let (Some((upper, lower)), Some(false)) = (ends[index], fits[index]) else {
+                continue;
+            };
+            let far = |way: usize| match (wanted[way], taken[way]) {
+                (Some((to, _)), Some((at, _))) => (to[0] - at[0]).hypot(to[1] - at[1]),
+                _ => f64::INFINITY,
+            };
+            drop.push(match (spoken_for(upper), spoken_for(lower)) {
+                (true, false) => lower,
+                (false, true) => upper,
+                _ if far(upper) > far(lower) => upper,
+                _ => lower,
+            });
+        }
+        drop.extend(crank.filter(|_| on_circle == Some(false)));
+        for (way, own) in self.ways.iter().enumerate() {
+            if own.missed > 0 && taken[way].is_some() && !spoken_for(way) {
+                drop.push(way);
+            }
+        }
+        for way in drop {
+            taken[way] = None;
+        }
+        for index in 0..SEGMENTS.len() {
+            if let Some(length) = length(index, taken) {
+                let known = &mut self.lengths[index];
+                known.push(length);
+                if known.len() > 31 {
+                    known.remove(0);
+                }
+            }
+        }
+    }
+
+    /// Whether a pedal is on the crank's circle; none where the BB is out of view.
+    fn on_circle(&self, at: Pixel) -> Option<bool> {
+        let radius = self.naming.place(at, BodyPoint::Pedal)?.length();
+        let crank = self.naming.told.crank_mm.unwrap_or(172.5);
+        let room = (OFF_LENGTH[0] * crank)
+            .max((OFF_PX.0 + OFF_PX.1 * self.scale.wide) / self.scale.px_per_mm);
+        Some((radius - crank).abs() <= room)
+    }
+
+    /// A dot that was missing for a while is named anew, taken where the rest agrees.
+    fn name_again(&mut self, frame: usize, blobs: &[Blob], taken: &[Option<(Pixel, f64)>]) {
+        if !self.ways.iter().any(|way| way.missed >= NAMED_AGAIN) {
+            return;
+        }
+        let followed: Vec<FilmMark> = self
+            .ways
+            .iter()
+            .zip(taken)
+            .filter_map(|(way, taken)| {
+                taken.map(|(at, _)| FilmMark {
+                    part: way.part,
+                    at,
+                    dot: true,
+                })
+            })
+            .collect();
+        let free: Vec<Blob> = blobs
+            .iter()
+            .filter(|blob| {
+                !followed.iter().any(|mark| {
+                    (mark.at[0] - blob.at[0]).hypot(mark.at[1] - blob.at[1]) < self.scale.wide / 2.0
+                })
+            })
+            .copied()
+            .collect();
+        if free.is_empty() {
+            return;
+        }
+        for mark in name_dots(&free, &followed, self.naming) {
+            let way = self
+                .ways
+                .iter_mut()
+                .find(|way| way.part == mark.part && way.missed >= NAMED_AGAIN);
+            if let Some(way) = way {
+                let area = free
+                    .iter()
+                    .find(|blob| blob.at == mark.at)
+                    .map_or(0.0, |blob| blob.area);
+                way.seen.push((frame, mark.at, area));
+                way.missed = 0;
+            }
+        }
+    }
+}
+
+/// Follows dots through a clip, from the picture `start` in which they were named.
+///
+/// `times` are seconds a frame, `blobs` what looked like a dot in each.
+pub fn follow(
+    times: &[f64],
+    blobs: &[Vec<Blob>],
+    start: usize,
+    marks: &[FilmMark],
+    naming: &Naming,
+) -> Vec<Followed> {
+    let frames = times.len().min(blobs.len());
+    let mut steps: Vec<f64> = times.windows(2).map(|pair| pair[1] - pair[0]).collect();
+    steps.sort_by(f64::total_cmp);
+    let step = steps.get(steps.len() / 2).copied().unwrap_or(1.0 / 30.0);
+    let px_per_mm = naming.squared.px_per_mm;
+    let named: Vec<&FilmMark> = JOINTS
+        .iter()
+        .filter_map(|part| marks.iter().find(|mark| mark.part == *part))
+        .collect();
+    let mut all: Vec<Followed> = named
+        .iter()
+        .map(|mark| Followed {
+            part: mark.part,
+            at: vec![None; frames],
+        })
+        .collect();
+    if start >= frames {
+        return all;
+    }
+    let order: [Vec<usize>; 2] = [(start..frames).collect(), (0..=start).rev().collect()];
+    for order in order {
+        let area = |mark: &FilmMark| {
+            let near =
+                |blob: &&Blob| (blob.at[0] - mark.at[0]).hypot(blob.at[1] - mark.at[1]) < 6.0;
+            blobs[start].iter().find(near).map_or(0.0, |blob| blob.area)
+        };
+        let mut walk = Walk {
+            ways: named
+                .iter()
+                .map(|mark| Way {
+                    part: mark.part,
+                    seen: vec![(0, mark.at, area(mark))],
+                    missed: 0,
+                })
+                .collect(),
+            lengths: vec![Vec::new(); SEGMENTS.len()],
+            scale: Scale {
+                wide: DOT_WIDE_MM * px_per_mm,
+                px_per_mm,
+                step,
+            },
+            naming,
+        };
+        for (walked, frame) in order.iter().enumerate().skip(1) {
+            walk.step(walked, &blobs[*frame]);
+        }
+        for (way, followed) in walk.ways.iter().zip(&mut all) {
+            for (walked, at, _) in &way.seen {
+                followed.at[order[*walked]] = Some(*at);
+            }
+        }
+    }
+    all
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn every_blob_goes_to_one_joint_and_the_whole_is_cheapest() {
+        // Alone the first would take blob 0; together it is cheaper that it takes 1.
+        let costs = vec![vec![(0, 0.1), (1, 0.2)], vec![(0, 0.1)], vec![]];
+        assert_eq!(assigned(&costs), vec![Some(1), Some(0), None]);
+        // Dearer than none is none.
+        assert_eq!(assigned(&[vec![(0, 2.0)]]), vec![None]);
+    }
+}
