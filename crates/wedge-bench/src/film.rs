@@ -1,15 +1,10 @@
 //! One picture on the film bench: what was clicked and is known, to what it tells.
 
 use serde::{Deserialize, Serialize};
-use wedge_core::capture::BodyPoint;
 use wedge_core::film::{
-    FilmMark, FilmValue, Image, JOINTS, Naming, Pixel, Shot, Squared, find, learn, name_dots,
-    read_still, square,
+    Blob, Clip, ClipRead, DOT_WIDE_MM, FilmMark, FilmPlace, FilmValue, Followed, Image, JOINTS,
+    Learnt, Naming, Pixel, Shot, Squared, find, follow, learn, name_dots, read_still, square,
 };
-use wedge_core::plane::Point;
-
-/// How wide the dots on a rider are (house choice), mm.
-const DOT_WIDE_MM: f64 = 18.0;
 
 /// A point found or read, on the picture.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -35,10 +30,23 @@ pub struct FilmRead {
     pub marks: Vec<FilmMark>,
     /// Dots that were found and are no joint.
     pub rejected: Vec<[f64; 2]>,
+    /// What the dots look like, where one was learnt.
+    pub learnt: Option<Learnt>,
+    /// Everything that looked like one.
+    pub blobs: Vec<Blob>,
     /// Places on the bike's side view, mm from the BB.
-    pub places: Vec<(BodyPoint, Point)>,
+    pub places: Vec<FilmPlace>,
     /// What there is to say and do.
     pub messages: Vec<String>,
+}
+
+/// What was found in a picture.
+#[derive(Default)]
+struct Found {
+    marks: Vec<FilmMark>,
+    rejected: Vec<Pixel>,
+    learnt: Option<Learnt>,
+    blobs: Vec<Blob>,
 }
 
 /// A picture being read: what was clicked, and the picture where its dots are to be found.
@@ -54,10 +62,16 @@ impl FilmAsked<'_> {
             "The two axles are no bike's: rear axle first, then the front one, as the rider faces.".to_owned()
         })?;
         let mut messages = squared.messages.clone();
-        let (marks, rejected) = match image {
+        let found = match image {
             Some(image) => self.found(&squared, image, &mut messages),
-            None => (self.0.marks.clone(), Vec::new()),
+            None => self.as_clicked(),
         };
+        let Found {
+            marks,
+            rejected,
+            learnt,
+            blobs,
+        } = found;
         let told = self.0.known.told();
         let read = read_still(&squared, self.0.bb, &marks, &told, self.0.moving);
         messages.extend(told.estimated.iter().take(1).cloned());
@@ -73,29 +87,33 @@ impl FilmAsked<'_> {
             values: read.values,
             marks,
             rejected,
+            learnt,
+            blobs,
             places: read.places,
             messages,
         })
     }
 
+    fn as_clicked(&self) -> Found {
+        Found {
+            marks: self.0.marks.clone(),
+            ..Found::default()
+        }
+    }
+
     /// The marks with those that were found, and what looked like a dot and is none.
-    fn found(
-        &self,
-        squared: &Squared,
-        image: &Image,
-        messages: &mut Vec<String>,
-    ) -> (Vec<FilmMark>, Vec<Pixel>) {
+    fn found(&self, squared: &Squared, image: &Image, messages: &mut Vec<String>) -> Found {
         messages.extend(image.light().map(str::to_owned));
         let Some(bb) = self.0.bb else {
             messages.push("Click the BB: without it dots cannot be named.".to_owned());
-            return (self.0.marks.clone(), Vec::new());
+            return self.as_clicked();
         };
         let Some(one) = self.0.marks.iter().find(|mark| mark.dot) else {
-            return (self.0.marks.clone(), Vec::new());
+            return self.as_clicked();
         };
         let Some(learnt) = learn(image, one.at, DOT_WIDE_MM * squared.px_per_mm) else {
             messages.push("The clicked dot is outside of the picture.".to_owned());
-            return (self.0.marks.clone(), Vec::new());
+            return self.as_clicked();
         };
         let blobs = find(image, &learnt);
         let told = self.0.known.told();
@@ -130,6 +148,83 @@ impl FilmAsked<'_> {
                 missing.join(", ").to_lowercase()
             ));
         }
-        (named, rejected)
+        Found {
+            marks: named,
+            rejected,
+            learnt: Some(learnt),
+            blobs,
+        }
+    }
+}
+
+/// A clip to be followed: what was clicked in one frame, and what looked like a dot in every frame.
+#[derive(Debug, Clone, PartialEq, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct ClipAsked {
+    /// Wheels, BB and the joints as they are named in the start frame.
+    pub shot: Shot,
+    /// When each frame was, s.
+    pub times: Vec<f64>,
+    /// The frame the joints are named in.
+    pub start: usize,
+    /// What looked like a dot, frame by frame.
+    pub blobs: Vec<Vec<Blob>>,
+}
+
+/// A clip followed, with what it tells.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ClipFollowed {
+    /// Where each joint was, frame by frame.
+    pub followed: Vec<Followed>,
+    /// The stroke.
+    pub read: ClipRead,
+}
+
+/// The most frames a clip may have.
+const MOST_FRAMES: usize = 3000;
+
+impl ClipAsked {
+    /// Follows the dots and reads the stroke.
+    pub fn follow(self) -> Result<ClipFollowed, String> {
+        let frames = self.times.len();
+        if frames > MOST_FRAMES || self.blobs.len() != frames {
+            return Err(format!(
+                "A clip has dots for every frame, {MOST_FRAMES} frames at the most."
+            ));
+        }
+        if self.times.windows(2).any(|pair| pair[1] <= pair[0])
+            || !self.times.iter().all(|time| time.is_finite())
+        {
+            return Err("The frames' times do not go on.".to_owned());
+        }
+        let squared = square(&self.shot.view).ok_or("The two axles are no bike's.")?;
+        let bb = self.shot.bb.ok_or("Click the BB first.")?;
+        let told = self.shot.known.told();
+        let stature_mm = self.shot.known.stature_mm.unwrap_or(1750.0);
+        let naming = Naming {
+            squared: &squared,
+            bb,
+            told: &told,
+            stature_mm,
+        };
+        let followed = follow(
+            &self.times,
+            &self.blobs,
+            self.start,
+            &self.shot.marks,
+            &naming,
+        );
+        let clip = Clip {
+            shot: self.shot.clone(),
+            times: self.times,
+            followed,
+        };
+        let read = clip.read()?;
+        Ok(ClipFollowed {
+            followed: clip.followed,
+            read,
+        })
     }
 }

@@ -41,7 +41,7 @@ pub use body::{Certainty, MeasureView};
 pub use crank::CranksView;
 pub use declined::Declined;
 pub use feet::FeetView;
-pub use film::{FilmAsked, FilmRead};
+pub use film::{ClipAsked, ClipFollowed, FilmAsked, FilmRead};
 pub use handout::{FrontWorkDone, Handout};
 pub use judge::{
     AskNext, AxisLine, AxisOpen, AxisScore, Claim, DisputeView, HandedOver, JudgeView, MoveView,

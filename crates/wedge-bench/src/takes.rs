@@ -144,7 +144,7 @@ impl Bench {
                         wheel,
                     }));
                 }
-                TakeBody::Markers { .. } | TakeBody::Still(_) => {}
+                TakeBody::Markers { .. } | TakeBody::Still(_) | TakeBody::Clip(_) => {}
             }
             take.tracks.clear();
             lines.push(TakeLine {

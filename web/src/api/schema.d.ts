@@ -72,6 +72,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/film/dots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Everything in one frame of a clip that looks like the learnt dot. */
+        post: operations["post /api/film/dots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/foresee": {
         parameters: {
             query?: never;
@@ -765,6 +782,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/film/clip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Follows dots through a clip and reads the stroke. What is known of rider and bike is the fit's where it is left out. */
+        post: operations["post /api/sessions/{id}/film/clip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}/film/find": {
         parameters: {
             query?: never;
@@ -1095,6 +1129,23 @@ export interface paths {
         get: operations["get /api/sessions/{id}/takes"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/takes/clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps what was followed in a clip of the setup on the bench. Its pictures never leave the browser. */
+        post: operations["post /api/sessions/{id}/takes/clips"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1678,6 +1729,21 @@ export interface components {
              */
             rounds: number;
         };
+        /** @description One dot, or what looks like one. */
+        Blob: {
+            /**
+             * Format: double
+             * @description Pixels in it.
+             */
+            area: number;
+            /** @description Its middle. */
+            at: number[];
+            /**
+             * Format: double
+             * @description 1 is a dot as learnt; more is less like one.
+             */
+            quality: number;
+        };
         /** @description What was measured of a body, both sides together. */
         Body: {
             arm_span_mm?: components["schemas"]["Millimetres"] | null;
@@ -1976,6 +2042,56 @@ export interface components {
          * @enum {string}
          */
         CleatSchool: "size" | "back" | "midway";
+        /** @description A clip as it is kept: what was clicked and followed, none of its pictures. */
+        Clip: {
+            /** @description Where each joint was. */
+            followed: components["schemas"]["Followed"][];
+            /** @description Wheels and BB, which stay; what is known. */
+            shot: components["schemas"]["Shot"];
+            /** @description When each frame was, s. */
+            times: number[];
+        };
+        /** @description A clip to be followed: what was clicked in one frame, and what looked like a dot in every frame. */
+        ClipAsked: {
+            /** @description What looked like a dot, frame by frame. */
+            blobs: components["schemas"]["Blob"][][];
+            /** @description Wheels, BB and the joints as they are named in the start frame. */
+            shot: components["schemas"]["Shot"];
+            /** @description The frame the joints are named in. */
+            start: number;
+            /** @description When each frame was, s. */
+            times: number[];
+        };
+        /** @description A clip followed, with what it tells. */
+        ClipFollowed: {
+            /** @description Where each joint was, frame by frame. */
+            followed: components["schemas"]["Followed"][];
+            /** @description The stroke. */
+            read: components["schemas"]["ClipRead"];
+        };
+        /** @description What a clip tells. */
+        ClipRead: {
+            /**
+             * Format: double
+             * @description Turns a minute.
+             */
+            cadence_rpm: number;
+            /** @description Frames. */
+            frames: number;
+            /** @description What there is to say. */
+            messages: string[];
+            /**
+             * Format: double
+             * @description How long the camera takes to read its rows from top to bottom, ms; taken out where it is known.
+             */
+            readout_ms?: number | null;
+            /** @description The stroke as it is read. */
+            sample: components["schemas"]["Sample"];
+            /** @description How many frames each joint was seen in, of all. */
+            seen: components["schemas"]["SeenIn"][];
+            /** @description The figures, each with its spread. */
+            values: components["schemas"]["FilmValue"][];
+        };
         /** @description Everything from the head tube to the bar clamp. */
         Cockpit: {
             /** @description Headset cover above the head tube. */
@@ -2618,13 +2734,23 @@ export interface components {
             /** @description What it is. */
             part: components["schemas"]["BodyPoint"];
         };
+        /** @description Where a point of the rider is on the bike's side view. */
+        FilmPlace: {
+            /** @description Where, mm from the BB. */
+            at: components["schemas"]["Point"];
+            /** @description What it is. */
+            part: components["schemas"]["BodyPoint"];
+        };
         /** @description A point found or read, on the picture. */
         FilmRead: {
+            /** @description Everything that looked like one. */
+            blobs: components["schemas"]["Blob"][];
             /**
              * Format: double
              * @description Where the crank stands, °.
              */
             crank_deg?: number | null;
+            learnt?: components["schemas"]["Learnt"] | null;
             /**
              * Format: double
              * @description RMS of the clicks against the squared wheels, px.
@@ -2640,13 +2766,7 @@ export interface components {
              */
             pitch_deg: number;
             /** @description Places on the bike's side view, mm from the BB. */
-            places: [
-                "toe" | "ankle" | "knee" | "hip" | "shoulder" | "elbow" | "wrist" | "pedal" | "heel_upper" | "heel_lower",
-                [
-                    number,
-                    number
-                ]
-            ][];
+            places: components["schemas"]["FilmPlace"][];
             /**
              * Format: double
              * @description Pixels a millimetre at the bike.
@@ -2673,6 +2793,10 @@ export interface components {
         FilmValue: {
             /** @description Which. */
             figure: components["schemas"]["FilmFigure"];
+            /** @description Its key in files and on the page. */
+            key: string;
+            /** @description The fitter's word. */
+            label: string;
             output?: components["schemas"]["Output"] | null;
             /**
              * Format: double
@@ -2684,6 +2808,8 @@ export interface components {
              * @description Its value, ° or mm.
              */
             value: number;
+            /** @description As it is written, with its spread: "36.2° ± 1.8". */
+            words: string;
         };
         /** @description What a run found: evidence, with the core that found it, never worked out again. */
         Finding: {
@@ -2874,6 +3000,13 @@ export interface components {
             due: boolean;
             /** @description "due in 5 days". */
             words: string;
+        };
+        /** @description Where each joint was seen, frame by frame. */
+        Followed: {
+            /** @description A place a frame. */
+            at: (number[] | null)[];
+            /** @description The joint. */
+            part: components["schemas"]["BodyPoint"];
         };
         /** @description The sole above level, heel up positive, at the quarters of the stroke. */
         FootAngle: {
@@ -3945,6 +4078,16 @@ export interface components {
              */
             share: number;
         };
+        /** @description What one dot looks like. */
+        Learnt: {
+            /** @description Its brightness and its two colour differences. */
+            colour: number[];
+            /**
+             * Format: double
+             * @description A dot's width, px.
+             */
+            wide_px: number;
+        };
         /** @description A leg at one crank angle, for drawing. */
         LegPose: {
             /** @description Ankle joint, where the foot is on the pedal. */
@@ -4405,6 +4548,18 @@ export interface components {
              * @description UUIDv7, made by the client: sending it again is harmless.
              */
             id: string;
+        };
+        /** @description A clip to keep: what was clicked and followed, not its pictures. */
+        NewClip: {
+            clip: components["schemas"]["Clip"];
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+            name: string;
+            /** Format: double */
+            power_w?: number | null;
         };
         /** @description A disagreement with the judge. */
         NewDispute: {
@@ -5818,6 +5973,13 @@ export interface components {
              */
             value?: number | null;
         };
+        /** @description How often a joint was seen. */
+        SeenIn: {
+            /** @description In so many frames. */
+            frames: number;
+            /** @description The joint. */
+            part: components["schemas"]["BodyPoint"];
+        };
         /** @description One thing seen, beside what was foreseen of it. */
         SeenRow: {
             /** @description Its convention, with the place of the hands. */
@@ -6937,6 +7099,9 @@ export interface components {
             /** @description A picture from the side. */
             still: components["schemas"]["Shot"];
         } | {
+            /** @description A clip from the side. */
+            clip: components["schemas"]["Clip"];
+        } | {
             /** @description Torque over the stroke. */
             torque: components["schemas"]["Torque"];
         };
@@ -7966,6 +8131,131 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/film/dots": {
+        parameters: {
+            query: {
+                /** @description What was learnt in another frame, as JSON. */
+                learnt: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Blob"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12167,6 +12457,139 @@ export interface operations {
             };
         };
     };
+    "post /api/sessions/{id}/film/clip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClipAsked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipFollowed"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "post /api/sessions/{id}/film/find": {
         parameters: {
             query: {
@@ -14437,6 +14860,139 @@ export interface operations {
             };
             /** @description Service Unavailable */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/takes/clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewClip"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakesView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

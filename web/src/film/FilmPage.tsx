@@ -1,3 +1,36 @@
+import "./film.css";
+import { useQuery } from "@tanstack/react-query";
+import { Link, useParams } from "react-router";
+import { words } from "../api/client";
+import { catalogueQuery, sessionQuery } from "../api/queries";
+import { Nowhere, TopBar } from "../ui/Page";
+import { Bench } from "./Bench";
+
+/** The film bench: a photo or a clip from the side, squared by its wheels, read by points. */
 export default function FilmPage() {
-  return null;
+  const { id = "" } = useParams();
+  const session = useQuery(sessionQuery(id));
+  const catalogue = useQuery(catalogueQuery);
+  if (session.error) return <Nowhere what={words(session.error)} />;
+  if (!session.data || !catalogue.data) return null;
+  const view = session.data;
+  return (
+    <div className="film">
+      <title>{`Film bench, ${view.rider.name} · Wedge`}</title>
+      <TopBar>
+        <span className="who">
+          <b>
+            <Link to={`/sessions/${id}`}>{view.rider.name}</Link>
+          </b>{" "}
+          · {view.bike.name}
+        </span>
+        <h1>Film bench</h1>
+        <span className="links">
+          <Link to={`/sessions/${id}/takes`}>Takes</Link>
+          <Link to={`/sessions/${id}`}>Back to the board</Link>
+        </span>
+      </TopBar>
+      <Bench view={view} catalogue={catalogue.data} />
+    </div>
+  );
 }

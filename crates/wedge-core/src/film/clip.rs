@@ -1,8 +1,8 @@
 //! A clip's figures: dots on their planes, rows taken out, and from there the same stroke by stroke as markers.
 
 use super::follow::Followed;
-use super::squaring::{BB_ASIDE_MM, Pixel, Squared};
-use super::still::{Doubt, FilmFigure, FilmValue, aside, spread};
+use super::squaring::{BB_ASIDE_MM, Pixel, Squared, square};
+use super::still::{Doubt, FilmFigure, FilmValue, Shot, aside, spread};
 use crate::capture::{
     Answers, BodyPoint, Figure, MarkerUnit, Sample, Told, Track, Tracks, circle, look,
 };
@@ -20,6 +20,16 @@ rules! {
     const STROKES_FOR_ROWS: f64 = 3.0, "", House;
 }
 
+/// How often a joint was seen.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SeenIn {
+    /// The joint.
+    pub part: BodyPoint,
+    /// In so many frames.
+    pub frames: usize,
+}
+
 /// What a clip tells.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -31,13 +41,49 @@ pub struct ClipRead {
     /// The figures, each with its spread.
     pub values: Vec<FilmValue>,
     /// How many frames each joint was seen in, of all.
-    pub seen: Vec<(BodyPoint, usize)>,
+    pub seen: Vec<SeenIn>,
     /// Frames.
     pub frames: usize,
     /// The stroke as it is read.
     pub sample: Sample,
     /// What there is to say.
     pub messages: Vec<String>,
+}
+
+/// A clip as it is kept: what was clicked and followed, none of its pictures.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Clip {
+    /// Wheels and BB, which stay; what is known.
+    pub shot: Shot,
+    /// When each frame was, s.
+    pub times: Vec<f64>,
+    /// Where each joint was.
+    pub followed: Vec<Followed>,
+}
+
+impl Clip {
+    /// Reads it.
+    pub fn read(&self) -> Result<ClipRead, String> {
+        let squared = square(&self.shot.view).ok_or("The two axles are no bike's.")?;
+        let bb = self.shot.bb.ok_or("Click the BB first.")?;
+        let side = if self.shot.view.faces_left {
+            Side::Left
+        } else {
+            Side::Right
+        };
+        let told = self.shot.known.told();
+        read_clip(
+            &squared,
+            bb,
+            side,
+            &self.times,
+            &self.followed,
+            self.shot.view.size[1],
+            &told,
+        )
+    }
 }
 
 /// What a figure of the stroke is on film.
@@ -129,12 +175,15 @@ pub fn read_clip(
             strokes: stat.n,
             rows_out: readout.is_some(),
         };
-        values.push(FilmValue {
-            figure: film,
-            value: stat.mean,
-            spread: spread(film, squared, true, doubt).hypot(stat.se),
-            output: figure.spec().output,
-        });
+        let spec = figure.spec();
+        let spread = spread(film, squared, true, doubt).hypot(stat.se);
+        values.push(FilmValue::of(
+            film,
+            spec.key,
+            stat.mean,
+            spread,
+            spec.output,
+        ));
     }
     let mut messages = Vec::new();
     match readout {
@@ -153,7 +202,10 @@ pub fn read_clip(
         values,
         seen: followed
             .iter()
-            .map(|way| (way.part, way.at.iter().flatten().count()))
+            .map(|way| SeenIn {
+                part: way.part,
+                frames: way.at.iter().flatten().count(),
+            })
             .collect(),
         frames: times.len(),
         sample,

@@ -2,6 +2,7 @@
 
 use super::squaring::Pixel;
 use crate::rule::rules;
+use serde::{Deserialize, Serialize};
 
 rules! {
     rules "Film";
@@ -10,7 +11,7 @@ rules! {
     /// The score from which a pixel is part of a dot, of 255.
     const ENOUGH: f64 = 75.0, "", House;
     /// How wide a dot is.
-    pub(crate) const DOT_WIDE_MM: f64 = 18.0, " mm", House;
+    pub const DOT_WIDE_MM: f64 = 18.0, " mm", House;
     /// A blob's area over that of a dot.
     const AREA: (f64, f64) = (0.2, 5.0), "", House;
     /// How much of the ellipse of its moments a blob fills at least.
@@ -95,9 +96,12 @@ fn luma([r, g, b]: [u8; 3]) -> [f64; 3] {
 }
 
 /// What one dot looks like.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
 pub struct Learnt {
-    colour: [f64; 3],
+    /// Its brightness and its two colour differences.
+    pub colour: [f64; 3],
     /// A dot's width, px.
     pub wide_px: f64,
 }
@@ -139,10 +143,12 @@ pub fn learn(image: &Image, at: Pixel, wide_px: f64) -> Option<Learnt> {
 }
 
 /// One dot, or what looks like one.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
 pub struct Blob {
     /// Its middle.
-    pub at: Pixel,
+    pub at: [f64; 2],
     /// Pixels in it.
     pub area: f64,
     /// 1 is a dot as learnt; more is less like one.

@@ -19,12 +19,12 @@ mod name;
 mod squaring;
 mod still;
 
-pub use clip::{ClipRead, read_clip};
-pub use find::{Blob, Image, Learnt, find, learn};
+pub use clip::{Clip, ClipRead, SeenIn, read_clip};
+pub use find::{Blob, DOT_WIDE_MM, Image, Learnt, find, learn};
 pub use follow::{Followed, follow};
 pub use name::{Naming, name_dots};
 pub use squaring::{Camera, Pixel, Squared, View, WheelSeen, square};
-pub use still::{FilmFigure, FilmMark, FilmValue, JOINTS, Shot, StillRead, read_still};
+pub use still::{FilmFigure, FilmMark, FilmPlace, FilmValue, JOINTS, Shot, StillRead, read_still};
 
 /// Its lines of the table of rules.
 pub(crate) fn rules() -> Vec<crate::rule::Rule> {

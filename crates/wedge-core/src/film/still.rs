@@ -107,17 +107,59 @@ impl FilmFigure {
 }
 
 /// One figure read off film.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct FilmValue {
     /// Which.
     pub figure: FilmFigure,
+    /// Its key in files and on the page.
+    pub key: String,
+    /// The fitter's word.
+    pub label: String,
+    /// As it is written, with its spread: "36.2° ± 1.8".
+    pub words: String,
     /// Its value, ° or mm.
     pub value: f64,
     /// One standard deviation, worked out.
     pub spread: f64,
     /// What it is a look at, at this crank.
     pub output: Option<Output>,
+}
+
+impl FilmValue {
+    pub(crate) fn of(
+        figure: FilmFigure,
+        key: &str,
+        value: f64,
+        spread: f64,
+        output: Option<Output>,
+    ) -> Self {
+        let label = output.map_or(figure.label(), |output| output.spec().label);
+        let words = if figure == FilmFigure::KneeOverAxle {
+            format!("{value:.0} mm ± {spread:.0}")
+        } else {
+            format!("{value:.1}° ± {spread:.1}")
+        };
+        Self {
+            figure,
+            key: key.to_owned(),
+            label: label.to_owned(),
+            words: words.replace('-', "−"),
+            value,
+            spread,
+            output,
+        }
+    }
+}
+
+/// Where a point of the rider is on the bike's side view.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FilmPlace {
+    /// What it is.
+    pub part: BodyPoint,
+    /// Where, mm from the BB.
+    pub at: Point,
 }
 
 /// What one picture tells.
@@ -129,7 +171,7 @@ pub struct StillRead {
     /// Its figures.
     pub values: Vec<FilmValue>,
     /// Places on the bike's side view, mm from the BB (from the middle between the axles where it is not known).
-    pub places: Vec<(BodyPoint, Point)>,
+    pub places: Vec<FilmPlace>,
 }
 
 /// What else spreads a figure: strokes it is the mean of, and whether rows were taken out.
@@ -255,16 +297,16 @@ pub fn read_still(
     };
     let bb = bb.and_then(|at| on(at, BB_ASIDE_MM));
     let origin = bb.unwrap_or_default();
-    let places: Vec<(BodyPoint, Point)> = marks
+    let places: Vec<FilmPlace> = marks
         .iter()
-        .filter_map(|mark| Some((mark.part, on(mark.at, aside(mark.part))? - origin)))
+        .filter_map(|mark| {
+            Some(FilmPlace {
+                part: mark.part,
+                at: on(mark.at, aside(mark.part))? - origin,
+            })
+        })
         .collect();
-    let place = |part: BodyPoint| {
-        places
-            .iter()
-            .find(|(own, _)| *own == part)
-            .map(|(_, at)| *at)
-    };
+    let place = |part: BodyPoint| places.iter().find(|own| own.part == part).map(|own| own.at);
     let crank_deg = bb
         .and_then(|_| place(BodyPoint::Pedal))
         .map(|at| at.x.atan2(at.y).to_degrees().rem_euclid(360.0));
@@ -276,11 +318,15 @@ pub fn read_still(
     let values = figures(place, crate::capture::level_fall(told))
         .into_iter()
         .filter(|(figure, _)| figure.counts(squared))
-        .map(|(figure, value)| FilmValue {
-            figure,
-            value,
-            spread: spread(figure, squared, dots, doubt),
-            output: output_at(figure, crank_deg, told.seat_tube_deg),
+        .map(|(figure, value)| {
+            let output = output_at(figure, crank_deg, told.seat_tube_deg);
+            FilmValue::of(
+                figure,
+                figure.key(),
+                value,
+                spread(figure, squared, dots, doubt),
+                output,
+            )
         })
         .collect();
     StillRead {

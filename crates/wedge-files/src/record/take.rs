@@ -13,11 +13,13 @@ use std::io::{Read as _, Write as _};
 use uuid::Uuid;
 use wedge_core::capture::torque::{SECTORS, Torque};
 use wedge_core::capture::{Answers, Known, Tracks};
-use wedge_core::film::Shot;
+use wedge_core::film::{Clip, Shot};
 use wedge_core::measure::Refusal;
 
 /// The most a take's markers may unpack to.
 const MOST_TEXT: u64 = 256 << 20;
+/// The most frames of a clip.
+const MOST_CLIP_FRAMES: usize = 3000;
 /// How long a piece of packed markers is in a file.
 const PIECE: usize = 32 * 1024;
 
@@ -35,6 +37,8 @@ pub enum TakeBody {
     },
     /// A picture from the side.
     Still(Shot),
+    /// A clip from the side.
+    Clip(Clip),
     /// Torque over the stroke.
     Torque(Torque),
 }
@@ -88,6 +92,20 @@ impl Take {
                     format!("{at}/body/torque/sectors_nm"),
                     format!("{SECTORS} sectors"),
                 ));
+            }
+        }
+        if let TakeBody::Clip(clip) = &self.body {
+            let at = format!("{at}/body/clip/times");
+            let frames = clip.times.len();
+            if !(1..=MOST_CLIP_FRAMES).contains(&frames)
+                || clip.followed.iter().any(|way| way.at.len() != frames)
+            {
+                all.push(Refusal::new(
+                    at,
+                    format!("1 to {MOST_CLIP_FRAMES} frames, and a place or none for each"),
+                ));
+            } else if clip.times.windows(2).any(|pair| pair[1] <= pair[0]) {
+                all.push(Refusal::new(at, "Time goes on from frame to frame"));
             }
         }
         if let TakeBody::Markers { answers, .. } = &self.body {

@@ -8,8 +8,8 @@ use actix_web::{post, web};
 use serde::Deserialize;
 use utoipa::IntoParams;
 use uuid::Uuid;
-use wedge_bench::{FilmAsked, FilmRead};
-use wedge_core::film::Shot;
+use wedge_bench::{ClipAsked, ClipFollowed, FilmAsked, FilmRead};
+use wedge_core::film::{Blob, Learnt, Shot};
 use wedge_store::Store;
 
 /// Reads a picture by its points: squared by the wheels, angles with their spread. What is known of rider and bike is the fit's where
@@ -73,4 +73,65 @@ fn read_shot(shot: &Shot, picture: Option<&picture::Picture>) -> Result<FilmRead
     FilmAsked(shot)
         .read(image.as_ref())
         .map_err(|words| Problem::field("/view", words))
+}
+
+/// What a dot looks like.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct Looked {
+    /// What was learnt in another frame, as JSON.
+    learnt: String,
+}
+
+/// Everything in one frame of a clip that looks like the learnt dot.
+#[utoipa::path(
+    context_path = "/api", tag = "film", params(Looked),
+    request_body(content = Vec<u8>, content_type = "application/octet-stream"),
+    responses((status = 200, body = Vec<Blob>), (status = 422, body = Problem))
+)]
+#[post("/film/dots")]
+pub(crate) async fn dots(
+    looked: web::Query<Looked>,
+    payload: web::Payload,
+) -> Result<web::Json<Vec<Blob>>, Problem> {
+    let learnt: Learnt = wedge_bench::read(looked.learnt.as_bytes())?;
+    let bytes = bytes_of(payload, picture::MOST_BYTES, "A frame").await?;
+    let found = web::block(move || {
+        let picture = picture::decode(&bytes).map_err(|words| Problem::field("/picture", words))?;
+        let mut blobs = picture
+            .image()
+            .map(|image| wedge_core::film::find(&image, &learnt))
+            .unwrap_or_default();
+        blobs.truncate(MOST_DOTS);
+        Ok::<_, Problem>(blobs)
+    });
+    Ok(web::Json(found.await.map_err(|_| Problem::busy())??))
+}
+
+/// The most dots a frame is told to have, the best ones.
+const MOST_DOTS: usize = 40;
+/// The most bytes the dots of a clip take.
+const MOST_CLIP_BYTES: usize = 16 << 20;
+
+/// Follows dots through a clip and reads the stroke. What is known of rider and bike is the fit's where it is left out.
+#[utoipa::path(
+    context_path = "/api", tag = "film", request_body = ClipAsked,
+    responses((status = 200, body = ClipFollowed), (status = 422, body = Problem))
+)]
+#[post("/sessions/{id}/film/clip")]
+pub(crate) async fn clip(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+    payload: web::Payload,
+) -> Result<web::Json<ClipFollowed>, Problem> {
+    let bytes = bytes_of(payload, MOST_CLIP_BYTES, "A clip").await?;
+    let mut asked: ClipAsked = wedge_bench::read(&bytes)?;
+    asked.shot = filled(&store, *id, asked.shot).await?;
+    let followed = web::block(move || {
+        asked
+            .follow()
+            .map_err(|words| Problem::field("/clip", words))
+    });
+    Ok(web::Json(followed.await.map_err(|_| Problem::busy())??))
 }

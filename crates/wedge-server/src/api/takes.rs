@@ -12,7 +12,7 @@ use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 use wedge_bench::{Bench, TakesView};
 use wedge_core::capture::{Answers, TakeAsk};
-use wedge_core::film::Shot;
+use wedge_core::film::{Clip, Shot};
 use wedge_core::measure::Refusal;
 use wedge_files::{Take, TakeBody, pack, read_markers, read_torque, unpacked_text};
 use wedge_store::Store;
@@ -181,6 +181,42 @@ async fn keep_body(
     };
     keep(store, session, &take).await?;
     view(store, bench).await
+}
+
+/// A clip to keep: what was clicked and followed, not its pictures.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct NewClip {
+    /// UUIDv7, made by the client: sending it again is harmless.
+    id: Uuid,
+    name: String,
+    #[serde(default)]
+    power_w: Option<f64>,
+    clip: Clip,
+}
+
+/// The most bytes a clip's points take.
+const MOST_CLIP_BYTES: usize = 8 << 20;
+
+/// Keeps what was followed in a clip of the setup on the bench. Its pictures never leave the browser.
+#[utoipa::path(
+    context_path = "/api", tag = "takes", request_body = NewClip,
+    responses((status = 200, body = TakesView), (status = 409, body = Problem), (status = 422, body = Problem))
+)]
+#[post("/sessions/{id}/takes/clips")]
+pub(crate) async fn clip(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+    payload: web::Payload,
+) -> Result<web::Json<TakesView>, Problem> {
+    let new: NewClip = wedge_bench::read(&bytes_of(payload, MOST_CLIP_BYTES, "A clip").await?)?;
+    keep_body(
+        &store,
+        *id,
+        (new.id, new.name, new.power_w),
+        TakeBody::Clip(new.clip),
+    )
+    .await
 }
 
 /// What is said of a file of torque beside its text.

@@ -1,0 +1,57 @@
+import { NumberField } from "../ui/NumberField";
+import { Tick } from "../ui/Tick";
+import { type Draft, JOINTS } from "./points";
+
+interface AsidesProps {
+  draft: Draft;
+  isClip: boolean;
+  onEdit: (some: Partial<Draft>) => void;
+}
+
+/** What is known beside the picture. */
+export function Asides({ draft, isClip, onEdit }: AsidesProps) {
+  const set = (some: Partial<Draft>) => {
+    onEdit(some);
+    return undefined;
+  };
+  return (
+    <section className="card asides" aria-labelledby="asides">
+      <h2 id="asides">Beside the picture</h2>
+      <div className="fields">
+        <NumberField
+          label="Camera to bike, paced"
+          spec={{ unit: "mm", step: 100, fine_step: 10, min: 800, max: 12000 }}
+          value={draft.distance === undefined ? undefined : draft.distance * 1000}
+          onCommit={(mm) => set({ distance: mm / 1000 })}
+        />
+        <NumberField
+          label="Lens above the floor"
+          spec={{ unit: "mm", step: 50, fine_step: 10, min: 0, max: 2500 }}
+          value={draft.lens}
+          onCommit={(mm) => set({ lens: mm })}
+        />
+        <NumberField
+          label="Wheel over the tyre"
+          spec={{ unit: "mm", step: 2, fine_step: 1, min: 300, max: 900 }}
+          value={draft.wheel}
+          onCommit={(mm) => set({ wheel: mm })}
+        />
+      </div>
+      <Tick
+        label="The rider faces left"
+        on={draft.facesLeft}
+        readOnly={false}
+        onTick={(facesLeft) => set({ facesLeft })}
+      />
+      {!isClip && (
+        <Tick label="Taken while pedalling" on={draft.moving} readOnly={false} onTick={(moving) => set({ moving })} />
+      )}
+      <Tick
+        label="Joints are middles of dots"
+        on={draft.dots.length > 0}
+        readOnly={false}
+        onTick={(on) => set({ dots: on ? JOINTS : [] })}
+      />
+    </section>
+  );
+}

@@ -1,0 +1,40 @@
+import { describe, expect, it } from "vitest";
+import { ASKED, type Draft, nextOf, shotOf, withRims } from "./points";
+
+const draft: Draft = {
+  name: "a.jpg",
+  size: [1280, 720],
+  points: {},
+  dots: [],
+  facesLeft: false,
+  moving: false,
+  wheel: 680,
+};
+
+describe("the points of a picture", () => {
+  it("are asked for in their order, and the tyres' edges stand ready once both axles do", () => {
+    expect(nextOf({})?.key).toBe("rear");
+    expect(nextOf({ rear: [400, 500] })?.key).toBe("front");
+    const points = withRims({ rear: [400, 500], front: [905, 500] }, 680);
+    expect(nextOf(points)?.key).toBe("bb");
+    // 505 px for 1010 mm: half a pixel a millimetre, the radius 170.
+    expect(points.rear_above).toEqual([400, 330]);
+    expect(points.front_ahead).toEqual([1075, 500]);
+  });
+
+  it("lead the other way for a rider who faces left, and never move what was dragged", () => {
+    const points = withRims({ rear: [905, 500], front: [400, 500], front_ahead: [231, 501] }, 680);
+    expect(points.front_ahead).toEqual([231, 501]);
+    expect(points.rear_ahead).toEqual([735, 500]);
+  });
+
+  it("make a shot once both axles stand", () => {
+    expect(shotOf(draft)).toBeUndefined();
+    const points = { ...withRims({ rear: [400, 500], front: [905, 500] }, 680), knee: [600, 300] as [number, number] };
+    const shot = shotOf({ ...draft, points, dots: ["knee"], distance: 3.1 });
+    expect(shot?.view.rear.rim).toHaveLength(4);
+    expect(shot?.marks).toEqual([{ part: "knee", at: [600, 300], dot: true }]);
+    expect(shot?.view.distance_m).toBe(3.1);
+    expect(ASKED).toHaveLength(19);
+  });
+});
