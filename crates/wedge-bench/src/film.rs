@@ -40,6 +40,9 @@ pub struct FilmRead {
     pub messages: Vec<String>,
 }
 
+/// More than so many of them are no dots (house choice).
+const MANY_DOTS: usize = 80;
+
 /// What was found in a picture.
 #[derive(Default)]
 struct Found {
@@ -116,6 +119,13 @@ impl FilmAsked<'_> {
             return self.as_clicked();
         };
         let blobs = find(image, &learnt);
+        if blobs.len() > MANY_DOTS {
+            messages.push(
+                "What was clicked looks like much else in the picture: click the middle of a dot."
+                    .to_owned(),
+            );
+            return self.as_clicked();
+        }
         let told = self.0.known.told();
         let stature_mm = self.0.known.stature_mm.unwrap_or(1750.0);
         let naming = Naming {

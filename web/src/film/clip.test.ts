@@ -14,6 +14,10 @@ describe("a clip's frames", () => {
     expect(filled([0.2])).toEqual([0.2]);
   });
 
+  it("begin with the one that was on before anybody watched", () => {
+    expect(filled([0.04, 0.08, 0.12])).toEqual([0, 0.04, 0.08, 0.12]);
+  });
+
   it("are fetched in the middle of their time", () => {
     expect(middleOf([0, 0.1, 0.2], 1)).toBeCloseTo(0.15);
     expect(middleOf([0, 0.1, 0.2], 2)).toBeCloseTo(0.25);

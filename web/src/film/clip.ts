@@ -33,8 +33,11 @@ export function filled(times: number[]): number[] {
   const steps = times.slice(1).map((time, at) => time - (times[at] ?? 0));
   const median = [...steps].sort((a, b) => a - b)[Math.floor(steps.length / 2)] ?? 0;
   if (!(median > 0)) return times;
-  return times.flatMap((time, at) => {
-    const next = times[at + 1];
+  // The first frame is on before anybody watches.
+  const first = times[0] ?? 0;
+  const before = first - median > -0.25 * median && first > 0.25 * median ? [Math.max(0, first - median)] : [];
+  return [...before, ...times].flatMap((time, at, all) => {
+    const next = all[at + 1];
     if (next === undefined || next - time <= 1.5 * median) return [time];
     const hidden = Math.round((next - time) / median);
     return Array.from({ length: hidden }, (_, index) => time + ((next - time) * index) / hidden);
