@@ -14,6 +14,12 @@ pub fn read_markers(bytes: &[u8]) -> Result<Tracks, FileError> {
     if bytes.is_empty() {
         return Err(FileError::new(".", "the file is empty"));
     }
+    if bytes.starts_with(b"%PDF") {
+        return Err(FileError::new(
+            ".",
+            "this is a PDF, neither a TRC nor a C3D file",
+        ));
+    }
     if bytes.get(1) == Some(&0x50) && !bytes.starts_with(b"PathFileType") {
         return crate::read_c3d(bytes);
     }

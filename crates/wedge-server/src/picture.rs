@@ -42,6 +42,9 @@ pub fn decode(bytes: &[u8]) -> Result<Picture, String> {
             MOST_BYTES >> 20
         ));
     }
+    if is_cut_off(bytes) {
+        return Err(CUT_OFF.to_owned());
+    }
     if let Some(words) = other(bytes) {
         return Err(words.to_owned());
     }
@@ -64,6 +67,24 @@ pub fn decode(bytes: &[u8]) -> Result<Picture, String> {
         height: side(rgb.height()),
         rgb: rgb.into_raw(),
     })
+}
+
+const CUT_OFF: &str = "The picture is damaged or cut off: it does not read to its end.";
+
+/// Whether a JPEG ends before its picture does: a decoder would fill up the rest with grey. Its segments are walked to where
+/// the picture begins, past a thumbnail; after that there must be an end.
+fn is_cut_off(bytes: &[u8]) -> bool {
+    if !bytes.starts_with(&[0xff, 0xd8]) {
+        return false;
+    }
+    let mut at = 2;
+    while let Some([0xff, marker, high, low]) = bytes.get(at..at + 4) {
+        if *marker == 0xda {
+            return !bytes[at..].windows(2).any(|pair| pair == [0xff, 0xd9]);
+        }
+        at += 2 + usize::from(u16::from_be_bytes([*high, *low]));
+    }
+    true
 }
 
 /// Files people take for pictures that do not open here.
@@ -91,6 +112,6 @@ fn in_words(error: &ImageError) -> String {
             format!("The picture is over {MOST_PX} pixels a side: save it smaller.")
         }
         ImageError::Unsupported(_) => "This is no JPEG, PNG or WebP.".to_owned(),
-        _ => "The picture is damaged or cut off: it does not read to its end.".to_owned(),
+        _ => CUT_OFF.to_owned(),
     }
 }

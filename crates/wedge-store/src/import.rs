@@ -75,7 +75,8 @@ impl Arrival {
                     .map_err(|error| on_record(rider, error))?;
             }
             tx.commit().await?;
-            if waiting.peek().is_some() {
+            // However short it was: the next one would follow at once, and whoever waits looks only now and then.
+            if waiting.peek().is_some() || !self.store.queue.is_empty() {
                 self.let_others_pass().await;
             }
         }

@@ -1,7 +1,7 @@
 import { useQueries, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { takesQuery } from "../api/queries";
-import type { BodyPoint, FilmRead, Shot } from "../api/types";
+import type { BodyPoint, FilmRead } from "../api/types";
 import { readShot } from "./sends";
 
 type Stick = Partial<Record<BodyPoint, [number, number]>>;
@@ -15,7 +15,7 @@ export function Overlay({ session, now }: { session: string; now: FilmRead | und
   const takes = useQuery(takesQuery(session));
   const [over, setOver] = useState<string>();
   const stills = (takes.data?.takes ?? []).flatMap(({ take, on }) =>
-    "still" in take.body ? [{ id: take.id, name: take.name, on, shot: take.body.still as Shot }] : [],
+    "still" in take.body ? [{ id: take.id, name: take.name, on, shot: take.body.still }] : [],
   );
   const reads = useQueries({
     queries: stills.map(({ id, shot }) => ({

@@ -16,6 +16,8 @@ describe("a clip's frames", () => {
 
   it("begin with the one that was on before anybody watched", () => {
     expect(filled([0.04, 0.08, 0.12])).toEqual([0, 0.04, 0.08, 0.12]);
+    expect(filled([0.08, 0.12, 0.16])).toHaveLength(5);
+    expect(filled([0.01, 0.05, 0.09])).toHaveLength(3);
   });
 
   it("are fetched in the middle of their time", () => {

@@ -10,9 +10,11 @@ export async function frameTimes(
   let watching = true;
   const watch = () =>
     video.requestVideoFrameCallback((_, frame) => {
+      // The last one may come after the end, once another frame is shown.
+      if (!watching) return;
       seen.push(frame.mediaTime);
       progress(Math.min(1, frame.mediaTime / (video.duration || 1)));
-      if (watching) watch();
+      watch();
     });
   video.muted = true;
   await seek(video, 0);
@@ -33,9 +35,10 @@ export function filled(times: number[]): number[] {
   const steps = times.slice(1).map((time, at) => time - (times[at] ?? 0));
   const median = [...steps].sort((a, b) => a - b)[Math.floor(steps.length / 2)] ?? 0;
   if (!(median > 0)) return times;
-  // The first frame is on before anybody watches.
+  // The first frames may be on before anybody watches.
   const first = times[0] ?? 0;
-  const before = first - median > -0.25 * median && first > 0.25 * median ? [Math.max(0, first - median)] : [];
+  const missed = Math.floor(first / median + 0.25);
+  const before = Array.from({ length: missed }, (_, index) => Math.max(0, first - (missed - index) * median));
   return [...before, ...times].flatMap((time, at, all) => {
     const next = all[at + 1];
     if (next === undefined || next - time <= 1.5 * median) return [time];

@@ -1,6 +1,6 @@
 import { Button } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useId, useState } from "react";
 import { words } from "../api/client";
 import { sessionQuery } from "../api/queries";
 import type { Keepable, TakesView } from "../api/types";
@@ -11,6 +11,7 @@ import { keep } from "./sends";
 /** What the last take shows, to be written down at the look: ticked ones are kept. */
 export function Keeping({ session, takes }: { session: string; takes: TakesView }) {
   const queries = useQueryClient();
+  const id = useId();
   const [off, setOff] = useState<string[]>(() => takes.keepable.filter((one) => one.doubtful).map((one) => one.label));
   const [said, setSaid] = useState<string>();
   const [wrong, setWrong] = useState<string>();
@@ -33,8 +34,9 @@ export function Keeping({ session, takes }: { session: string; takes: TakesView 
   };
   useKeys({ k: () => void keepThem() });
   const line = (one: Keepable) => (
-    <label key={one.label} className="tick">
+    <div key={one.label} className="tick">
       <input
+        id={`${id} ${one.label}`}
         type="checkbox"
         checked={!off.includes(one.label)}
         disabled={said !== undefined}
@@ -42,10 +44,10 @@ export function Keeping({ session, takes }: { session: string; takes: TakesView 
           setOff(event.target.checked ? off.filter((label) => label !== one.label) : [...off, one.label])
         }
       />
-      <span>
+      <label htmlFor={`${id} ${one.label}`}>
         <b>{one.label}</b> <span className="soft">{one.words}</span>
-      </span>
-    </label>
+      </label>
+    </div>
   );
   const classes = takes.keepable.filter((one) => !isValue(one));
   const values = takes.keepable.filter(isValue);

@@ -197,7 +197,7 @@ function Curves({
   if (all.length === 0) return null;
   const [low, high] = [Math.min(...all), Math.max(...all)];
   const room = Math.max((high - low) * 0.08, 0.5);
-  const x = (index: number, count: number) => 40 + ((WIDTH - 50) * index) / count;
+  const x = (index: number, count: number) => 56 + ((WIDTH - 78) * index) / count;
   const y = (value: number) => TALL - 28 - ((TALL - 44) * (value - low + room)) / (high - low + 2 * room);
   return (
     <svg viewBox={`0 0 ${WIDTH} ${TALL}`} role="img" aria-label={label}>
@@ -210,12 +210,12 @@ function Curves({
         </g>
       ))}
       {[low, high].map((value) => (
-        <text key={value} x={36} y={y(value) + 5} textAnchor="end">
+        <text key={value} x={50} y={y(value) + 5} textAnchor="end">
           {number(value)}
           {unit}
         </text>
       ))}
-      {zero && low < 0 && high > 0 && <path className="axes" d={`M40 ${y(0)}H${WIDTH - 10}`} />}
+      {zero && low < 0 && high > 0 && <path className="axes" d={`M56 ${y(0)}H${WIDTH - 22}`} />}
       {curves.map(({ name, values }) => (
         <path
           key={name}
@@ -324,11 +324,11 @@ function TorqueWheel({ wheel, sectors }: { wheel: Wheel; sectors: number[] }) {
         <text x={cx} y={cy + 5} textAnchor="middle">
           {wheel.power_w.toFixed(0)} W
         </text>
-        <text x={cx + outer + 8} y={cy + 5}>
-          right
+        <text x={WIDTH - 6} y={20} textAnchor="end">
+          right pushes
         </text>
-        <text x={cx - outer - 8} y={cy + 5} textAnchor="end">
-          left
+        <text x={6} y={20}>
+          left pushes
         </text>
       </svg>
       <figcaption>

@@ -31,7 +31,7 @@ export function SampleTable({ takes }: { takes: TakesView }) {
     <section aria-labelledby="sample">
       <h2 id="sample">The stroke, take by take</h2>
       {compared.unlike && <p className="warn">{compared.unlike}</p>}
-      <div className="scroll" role="region" aria-label="The stroke, take by take" tabIndex={0}>
+      <div className="scroll">
         <table className="rows sample">
           <thead>
             <tr>

@@ -18,5 +18,6 @@ mod lan;
 mod nonsense;
 mod saddle;
 mod support;
+mod takes;
 mod trust;
 mod years;

@@ -12,6 +12,7 @@ import { Problem } from "../../ui/Problem";
 import { WordsField } from "../../ui/WordsField";
 import { outputOf } from "../../fit/fields";
 import { Signs } from "../../cards/Signs";
+import { Eyes } from "../../cards/Eyes";
 import { HeadRow } from "../../ui/HeadRow";
 
 type Words = Catalogue["words"];
@@ -44,6 +45,7 @@ export function FirstLook() {
   return (
     <>
       <Head />
+      <Eyes session={view.session.id} />
       <WorthReading />
       <Choice
         label={`Angles are read by, hands on the ${view.now.after.hands}`}

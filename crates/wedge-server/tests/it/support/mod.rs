@@ -113,6 +113,34 @@ impl Server {
         answer
     }
 
+    /// Posts bytes as they are.
+    pub async fn post_bytes(&self, path: &str, kind: &str, bytes: Vec<u8>) -> (StatusCode, Value) {
+        let request = self.client.post(format!("{}{path}", self.url));
+        let answer = request
+            .header("content-type", kind)
+            .body(bytes)
+            .send()
+            .await
+            .unwrap();
+        let status = answer.status();
+        (
+            status,
+            serde_json::from_str(&answer.text().await.unwrap()).unwrap_or(Value::Null),
+        )
+    }
+
+    /// A body as text.
+    pub async fn text(&self, path: &str) -> String {
+        let answer = self
+            .client
+            .get(format!("{}{path}", self.url))
+            .send()
+            .await
+            .unwrap();
+        assert_eq!(answer.status(), StatusCode::OK, "{path}");
+        answer.text().await.unwrap()
+    }
+
     pub async fn patch(&self, path: &str, version: i64, body: &Value) -> (StatusCode, Value) {
         self.send(Method::PATCH, path, Some(version), Some(body))
             .await

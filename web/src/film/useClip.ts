@@ -1,0 +1,92 @@
+/** The clip on the bench: when its frames are, which one is shown, its dots followed. */
+import { type RefObject, useRef, useState } from "react";
+import type { ClipFollowed, Learnt, Shot } from "../api/types";
+import { frameTimes, middleOf, pictureOf, seek } from "./clip";
+import type { Draft } from "./points";
+import { dotsOf, followClip } from "./sends";
+
+interface ClipProps {
+  session: string;
+  shown: RefObject<HTMLVideoElement | HTMLImageElement | null>;
+  draft: Draft;
+  shot: Shot | undefined;
+  learnt: Learnt | undefined;
+  working: (what: string, work: () => Promise<void>) => Promise<void>;
+  say: (what: string) => void;
+  busy: string | undefined;
+}
+
+/** A turn until one was read: 86 a minute. */
+const USUAL_TURN_S = 0.7;
+
+export function useClip({ session, shown, draft, shot, learnt, working, say, busy }: ClipProps) {
+  const stop = useRef<AbortController>(undefined);
+  const [times, setTimes] = useState<number[]>([]);
+  const [frame, setFrame] = useState(0);
+  const [followed, setFollowed] = useState<ClipFollowed>();
+
+  const show = (to: number) => {
+    const video = shown.current;
+    if (!(video instanceof HTMLVideoElement) || times.length === 0) return;
+    const at = Math.min(times.length - 1, Math.max(0, to));
+    setFrame(at);
+    void seek(video, middleOf(times, at));
+  };
+  /** Plays a clip through once when it is there. */
+  const ready = () => {
+    const video = shown.current;
+    if (!(video instanceof HTMLVideoElement) || times.length > 0 || busy) return;
+    void working("Playing it through once, for when its frames are…", async () => {
+      stop.current = new AbortController();
+      const told = (share: number) => say(`Playing it through once: ${Math.round(100 * share)} %`);
+      const all = await frameTimes(video, told, stop.current.signal);
+      setTimes(all);
+      setFrame(0);
+      await seek(video, middleOf(all, 0));
+    });
+  };
+  const follow = () =>
+    working("Following…", async () => {
+      const video = shown.current;
+      if (!shot || !(video instanceof HTMLVideoElement) || !learnt) return;
+      stop.current = new AbortController();
+      const { signal } = stop.current;
+      const blobs = [];
+      const under: Promise<unknown>[] = [];
+      for (const [index] of times.entries()) {
+        if (signal.aborted) return;
+        await seek(video, middleOf(times, index));
+        const sent = dotsOf(learnt, await pictureOf(video, draft.size));
+        blobs.push(sent);
+        // Two on their way at a time.
+        under.push(sent);
+        if (under.length > 1) await under.shift();
+        say(`Finding dots: ${index + 1} of ${times.length} frames`);
+      }
+      setFollowed(await followClip(session, shot, times, draft.start ?? frame, await Promise.all(blobs)));
+      await seek(video, middleOf(times, frame));
+    });
+  const stroke = (way: 1 | -1) => {
+    const turn = followed ? 60 / followed.read.cadence_rpm : USUAL_TURN_S;
+    const to = (times[frame] ?? 0) + way * turn;
+    const off = (index: number) => Math.abs((times[index] ?? 0) - to);
+    show(times.reduce((best, _, index) => (off(index) < off(best) ? index : best), 0));
+  };
+  return {
+    times,
+    frame,
+    followed,
+    show,
+    ready,
+    follow,
+    stroke,
+    stop: () => stop.current?.abort(),
+    /** A point moved: what was followed is of another. */
+    stale: () => setFollowed(undefined),
+    forget: () => {
+      setFollowed(undefined);
+      setTimes([]);
+      setFrame(0);
+    },
+  };
+}
