@@ -1,10 +1,16 @@
 /** Takes the pictures of the README from the demo studio: `make shots`. */
 import { chromium } from "@playwright/test";
-import { mkdtempSync, rmSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import config from "./playwright.config";
 import { field, settled, start, station } from "./wedge";
+
+type Pixel = [number, number];
+interface Still {
+  bike_px: { rear: Pixel; front: Pixel; bb: Pixel; rear_rim: Pixel[]; front_rim: Pixel[] };
+  dots_px: Record<string, Pixel>;
+}
 
 const into = join(import.meta.dirname, "../docs/screenshots");
 const folder = mkdtempSync(join(tmpdir(), "wedge-shots-"));
@@ -157,12 +163,56 @@ try {
   for (const done of ["Photograph the spacers", "Slacken the stem", "Rebuild as drawn"]) {
     await page.getByLabel(done).check();
   }
-  await shot("front-work");
   await page.getByRole("button", { name: "Better" }).click();
   await page.getByRole("button", { name: "✓ Better" }).waitFor();
   await page.getByRole("button", { name: /^Keep/ }).click();
-  await page.getByRole("region", { name: "Due again" }).waitFor();
-  await shot("recheck");
+
+  // Maren's takes, and a picture on the film bench with its points as a browser keeps them.
+  await page.goto("/");
+  await page
+    .getByRole("article")
+    .filter({ hasText: "Maren Ostby" })
+    .getByRole("link", { name: /Go on/ })
+    .first()
+    .click();
+  await settled(page);
+  const fit = page.url();
+  await page.goto(`${fit}/takes`);
+  await page.getByRole("heading", { name: "The stroke, take by take" }).waitFor();
+  await shot("takes");
+  const looking = join(import.meta.dirname, "../samples/looking");
+  const seen = (JSON.parse(readFileSync(join(looking, "truth.json"), "utf8")) as { files: Record<string, Still> })
+    .files;
+  const { bike_px: px, dots_px: dots } = seen["os2_oblique.jpg"] as Still;
+  const points = {
+    ...{ rear: px.rear, front: px.front, bb: px.bb, knee: dots.knee },
+    ...Object.fromEntries(
+      ["above", "behind", "below", "ahead"].flatMap((at, n) => [
+        [`rear_${at}`, px.rear_rim[n]],
+        [`front_${at}`, px.front_rim[n]],
+      ]),
+    ),
+  };
+  await page.evaluate(
+    ([key, draft]) => localStorage.setItem(key as string, draft as string),
+    [
+      `film.${fit.split("/").pop() ?? ""}`,
+      JSON.stringify({
+        name: "os2_oblique.jpg",
+        size: [1280, 720],
+        points,
+        dots: ["knee"],
+        facesLeft: false,
+        wheel: 678,
+      }),
+    ],
+  );
+  await page.goto(`${fit}/film`);
+  await page.getByLabel("A photo or a clip from the side").setInputFiles(join(looking, "os2_oblique.jpg"));
+  await page.getByText("Click: Pedal axle").waitFor();
+  await page.keyboard.press("d");
+  await page.getByRole("rowheader", { name: "Elbow" }).waitFor();
+  await shot("film");
 } finally {
   await browser.close();
   await server.stop();

@@ -213,6 +213,39 @@ fn both_ways(own: &[f64], ends: usize, coefficients: Coefficients<f64>) -> Vec<f
     all[ends..ends + own.len()].to_vec()
 }
 
+/// Places that were seen so much later than their frames' times, brought back to those by splines through unbroken runs.
+pub(crate) fn shifted(
+    times: &[f64],
+    places: &[Option<[f64; 2]>],
+    later: impl Fn([f64; 2]) -> f64,
+) -> Vec<Option<[f64; 2]>> {
+    let mut out = vec![None; places.len()];
+    let flat: Places = places
+        .iter()
+        .map(|place| place.map(|[x, y]| [x, y, 0.0]))
+        .collect();
+    for run in runs(&flat) {
+        let known: Vec<(f64, [f64; 2])> = run
+            .clone()
+            .filter_map(|frame| places[frame].map(|place| (times[frame] + later(place), place)))
+            .collect();
+        let x: Vec<f64> = known.iter().map(|(t, _)| *t).collect();
+        let of = |axis: usize| {
+            Spline::through(
+                x.clone(),
+                known.iter().map(|(_, place)| place[axis]).collect(),
+            )
+        };
+        let (Some(a), Some(b)) = (of(0), of(1)) else {
+            continue;
+        };
+        for frame in run {
+            out[frame] = Some([a.at(times[frame]), b.at(times[frame])]);
+        }
+    }
+    out
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -281,37 +314,4 @@ mod tests {
             assert!((place.unwrap()[0] - (6.0 * t).sin()).abs() < 1e-4);
         }
     }
-}
-
-/// Places that were seen so much later than their frames' times, brought back to those by splines through unbroken runs.
-pub(crate) fn shifted(
-    times: &[f64],
-    places: &[Option<[f64; 2]>],
-    later: impl Fn([f64; 2]) -> f64,
-) -> Vec<Option<[f64; 2]>> {
-    let mut out = vec![None; places.len()];
-    let flat: Places = places
-        .iter()
-        .map(|place| place.map(|[x, y]| [x, y, 0.0]))
-        .collect();
-    for run in runs(&flat) {
-        let known: Vec<(f64, [f64; 2])> = run
-            .clone()
-            .filter_map(|frame| places[frame].map(|place| (times[frame] + later(place), place)))
-            .collect();
-        let x: Vec<f64> = known.iter().map(|(t, _)| *t).collect();
-        let of = |axis: usize| {
-            Spline::through(
-                x.clone(),
-                known.iter().map(|(_, place)| place[axis]).collect(),
-            )
-        };
-        let (Some(a), Some(b)) = (of(0), of(1)) else {
-            continue;
-        };
-        for frame in run {
-            out[frame] = Some([a.at(times[frame]), b.at(times[frame])]);
-        }
-    }
-    out
 }

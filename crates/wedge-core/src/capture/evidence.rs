@@ -95,7 +95,7 @@ fn values(sample: &Sample, all: &mut Vec<Shown>) {
                 // What has no side is the mean of both.
                 None => match (both(Side::Left), both(Side::Right)) {
                     (Some(left), Some(right)) => (
-                        (left.mean + right.mean) / 2.0,
+                        f64::midpoint(left.mean, right.mean),
                         left.se.max(right.se),
                         left.n.min(right.n),
                     ),
@@ -189,7 +189,7 @@ fn pelvis(sample: &Sample, all: &mut Vec<Shown>) {
             shows: Shows::Pelvis(seen),
             words,
             doubtful,
-        })
+        });
     };
     let apart = right - left;
     if apart.abs() > DIPS_DEG {
@@ -202,10 +202,10 @@ fn pelvis(sample: &Sample, all: &mut Vec<Shown>) {
             "{more:.1}° there, {less:.1}° on the other side; markers misplaced by 5 mm shift it by 1.5°"
         );
         tell(seen, words, apart.abs() < DIPS_DEG + 1.5);
-    } else if (right + left) / 2.0 > ROCKS_DEG {
+    } else if f64::midpoint(right, left) > ROCKS_DEG {
         let words = format!(
             "{:.1}° to either side; skin that slips can read 2.7°",
-            (right + left) / 2.0
+            f64::midpoint(right, left)
         );
         tell(PelvisSeen::Rocks, words, true);
     }

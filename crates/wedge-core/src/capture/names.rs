@@ -112,9 +112,8 @@ fn side_of_words(plain: &str) -> (Option<Side>, String) {
 fn side_of_letter(plain: &str) -> Option<Side> {
     match (plain.chars().next()?, plain.chars().last()?) {
         ('l', _) => Some(Side::Left),
-        ('r', _) => Some(Side::Right),
+        ('r', _) | (_, 'r') => Some(Side::Right),
         (_, 'l') => Some(Side::Left),
-        (_, 'r') => Some(Side::Right),
         _ => None,
     }
 }

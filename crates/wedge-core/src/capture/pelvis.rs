@@ -54,7 +54,7 @@ impl Turned {
         [
             (Figure::DipRight, right),
             (Figure::DipLeft, left),
-            (Figure::Rock, (right + left) / 2.0),
+            (Figure::Rock, f64::midpoint(right, left)),
             (Figure::Lean, mean(&self.roll)),
             (Figure::Twist, mean(&self.twist)),
         ]

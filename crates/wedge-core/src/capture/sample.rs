@@ -361,7 +361,7 @@ fn pelvis_of(body: &Body, cranks: &Cranks, strokes: &[Stroke], told: &Told) -> O
         let (Some(left), Some(right)) = (hip(Side::Left), hip(Side::Right)) else {
             continue;
         };
-        times.push((stroke.start + stroke.end) / 2.0);
+        times.push(f64::midpoint(stroke.start, stroke.end));
         x.extend(mean(
             left[..360].iter().chain(&right[..360]).map(|at| at[0]),
         ));

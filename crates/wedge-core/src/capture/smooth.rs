@@ -131,7 +131,7 @@ pub(crate) fn ripple(speed: &[f64]) -> f64 {
     let all = harmonics(speed, RIPPLE);
     let power: f64 = all[1..]
         .iter()
-        .map(|(cosine, sine)| (cosine * cosine + sine * sine) / 2.0)
+        .map(|(cosine, sine)| f64::midpoint(cosine * cosine, sine * sine))
         .sum();
     power.sqrt() / all[0].0
 }

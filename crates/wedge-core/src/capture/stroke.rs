@@ -128,7 +128,7 @@ pub(crate) fn turn(
     let (a, b, c) = (of(0)?, of(1)?, of(2)?);
     Some(
         (0..=360)
-            .map(|degree| f64::from(degree))
+            .map(f64::from)
             .map(|at| [a.at(at), b.at(at), c.at(at)])
             .collect(),
     )
@@ -155,7 +155,7 @@ pub(crate) fn axle_turn(
     let b = Spline::through(x, known.iter().map(|(_, at)| at.y).collect())?;
     Some(
         (0..=360)
-            .map(|degree| f64::from(degree))
+            .map(f64::from)
             .map(|at| [a.at(at), b.at(at)])
             .collect(),
     )

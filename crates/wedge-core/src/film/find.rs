@@ -327,7 +327,7 @@ fn blob(runs: &[&Run], scores: &[f32], width: usize, learnt: &Learnt) -> Option<
         yy / area - my * my + 1.0 / 12.0,
     );
     let (half, diff) = (
-        (xx + yy) / 2.0,
+        f64::midpoint(xx, yy),
         (((xx - yy) / 2.0).powi(2) + xy * xy).sqrt(),
     );
     let (large, small) = (half + diff, (half - diff).max(1e-6));

@@ -377,7 +377,9 @@ impl Walk<'_> {
             if let Some(way) = way {
                 let area = free
                     .iter()
-                    .find(|blob| blob.at == mark.at)
+                    .find(|blob| {
+                        (blob.at[0] - mark.at[0]).abs() + (blob.at[1] - mark.at[1]).abs() < 1e-9
+                    })
                     .map_or(0.0, |blob| blob.area);
                 way.seen.push((frame, mark.at, area));
                 way.missed = 0;

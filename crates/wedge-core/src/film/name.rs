@@ -142,7 +142,7 @@ pub fn name_dots(blobs: &[Blob], clicked: &[FilmMark], naming: &Naming) -> Vec<F
         blobs.iter().enumerate().filter_map(of).collect()
     };
     let legs = legs(&spans, &candidates);
-    let mut best: Option<(f64, Vec<(BodyPoint, Pixel, Option<usize>)>)> = None;
+    let mut best: Option<(f64, Named)> = None;
     let (shoulders, elbows, wrists) = (
         candidates(BodyPoint::Shoulder),
         candidates(BodyPoint::Elbow),

@@ -296,55 +296,78 @@ impl LeastSquaresProblem<f64, Dyn, Dyn> for Fit<'_> {
     }
 }
 
-/// Squares a picture by its wheels. None where the wheels cannot be those of a bike in view.
-pub fn square(view: &View) -> Option<Squared> {
-    let flip = |[u, v]: Pixel| {
-        if view.faces_left {
-            [view.size[0] - u, v]
-        } else {
-            [u, v]
+/// The wheels as they were clicked, of a rider who faces right.
+struct Wheels {
+    rear: Pixel,
+    front: Pixel,
+    rims: [Vec<Pixel>; 2],
+    radius: f64,
+    squared: bool,
+    px_per_mm: f64,
+    wheelbase: (f64, f64),
+}
+
+impl Wheels {
+    /// None where they cannot be those of a bike in view.
+    fn of(view: &View) -> Option<Self> {
+        let flip = |[u, v]: Pixel| {
+            if view.faces_left {
+                [view.size[0] - u, v]
+            } else {
+                [u, v]
+            }
+        };
+        let (rear, front) = (flip(view.rear.axle), flip(view.front.axle));
+        let rims = [&view.rear, &view.front]
+            .map(|wheel| wheel.rim.iter().map(|at| flip(*at)).collect::<Vec<Pixel>>());
+        let radius = view.wheel_diameter_mm / 2.0;
+        if front[0] - rear[0] < 40.0 || !(100.0..=500.0).contains(&radius) {
+            return None;
         }
-    };
-    let (rear, front) = (flip(view.rear.axle), flip(view.front.axle));
-    let rims: [Vec<Pixel>; 2] =
-        [&view.rear, &view.front].map(|wheel| wheel.rim.iter().map(|at| flip(*at)).collect());
-    let apart = (front[0] - rear[0]).hypot(front[1] - rear[1]);
-    let radius = view.wheel_diameter_mm / 2.0;
-    let squared = rims.iter().all(|rim| rim.len() >= 3);
-    if front[0] - rear[0] < 40.0 || !(100.0..=500.0).contains(&radius) {
-        return None;
+        let far = |axle: Pixel, rim: &[Pixel]| {
+            let sum: f64 = rim
+                .iter()
+                .map(|at| (at[0] - axle[0]).hypot(at[1] - axle[1]))
+                .sum();
+            sum / rim.len().max(1) as f64
+        };
+        let squared = rims.iter().all(|rim| rim.len() >= 3);
+        let wheelbase = view
+            .wheelbase_mm
+            .map_or(USUAL_WHEELBASE_MM, |known| (known, KNOWN_WHEELBASE_MM));
+        let px_per_mm = if squared {
+            f64::midpoint(far(rear, &rims[0]), far(front, &rims[1])) / radius
+        } else {
+            (front[0] - rear[0]).hypot(front[1] - rear[1]) / wheelbase.0
+        };
+        Some(Self {
+            rear,
+            front,
+            rims,
+            radius,
+            squared,
+            px_per_mm,
+            wheelbase,
+        })
     }
-    let far = |axle: Pixel, rim: &[Pixel]| {
-        let sum: f64 = rim
-            .iter()
-            .map(|at| (at[0] - axle[0]).hypot(at[1] - axle[1]))
-            .sum();
-        sum / rim.len().max(1) as f64
-    };
-    let wheelbase = view
-        .wheelbase_mm
-        .map_or(USUAL_WHEELBASE_MM, |known| (known, KNOWN_WHEELBASE_MM));
-    let px_per_mm = if squared {
-        (far(rear, &rims[0]) + far(front, &rims[1])) / 2.0 / radius
-    } else {
-        apart / wheelbase.0
-    };
-    let distance = view
-        .distance_m
-        .map_or(USUAL_DISTANCE, |told| (told, TOLD_DISTANCE));
-    let distance = (distance.0 * 1000.0, distance.1);
-    let height = view
-        .lens_height_mm
-        .map_or(USUAL_HEIGHT_MM, |told| (told, TOLD_HEIGHT_MM));
-    let focal = px_per_mm * distance.0;
-    let roll = (front[1] - rear[1]).atan2(front[0] - rear[0]);
-    let middle = [(rear[0] + front[0]) / 2.0, (rear[1] + front[1]) / 2.0];
-    let aim = [
-        (view.size[0] / 2.0 - middle[0]) / px_per_mm,
-        (middle[1] - view.size[1] / 2.0) / px_per_mm,
-    ];
-    let level = || {
-        DVector::from_vec(vec![
+
+    /// The fit before it is made: level, and as far away as told.
+    fn level(&self, view: &View) -> Fit<'_> {
+        let distance = view
+            .distance_m
+            .map_or(USUAL_DISTANCE, |told| (told, TOLD_DISTANCE));
+        let distance = (distance.0 * 1000.0, distance.1);
+        let focal = self.px_per_mm * distance.0;
+        let roll = (self.front[1] - self.rear[1]).atan2(self.front[0] - self.rear[0]);
+        let middle = [
+            f64::midpoint(self.rear[0], self.front[0]),
+            f64::midpoint(self.rear[1], self.front[1]),
+        ];
+        let aim = [
+            (view.size[0] / 2.0 - middle[0]) / self.px_per_mm,
+            (middle[1] - view.size[1] / 2.0) / self.px_per_mm,
+        ];
+        let at = vec![
             0.0,
             0.0,
             roll,
@@ -352,77 +375,71 @@ pub fn square(view: &View) -> Option<Squared> {
             aim[1],
             distance.0.ln(),
             focal.ln(),
-            wheelbase.0,
-        ])
-    };
-    let rims_of: [&[Pixel]; 2] = if squared {
-        [&rims[0], &rims[1]]
-    } else {
-        [&[], &[]]
-    };
-    let fit = |at: DVector<f64>| {
-        let fit = Fit {
-            at,
-            rear,
-            front,
-            rims: rims_of,
-            radius,
+            self.wheelbase.0,
+        ];
+        Fit {
+            at: DVector::from_vec(at),
+            rear: self.rear,
+            front: self.front,
+            rims: if self.squared {
+                [&self.rims[0], &self.rims[1]]
+            } else {
+                [&[], &[]]
+            },
+            radius: self.radius,
             size: view.size,
             distance,
             focal,
-            height,
-            wheelbase,
-        };
-        LevenbergMarquardt::new().with_patience(40).minimize(fit)
-    };
-    let best = if squared {
+            height: view
+                .lens_height_mm
+                .map_or(USUAL_HEIGHT_MM, |told| (told, TOLD_HEIGHT_MM)),
+            wheelbase: self.wheelbase,
+        }
+    }
+}
+
+/// Squares a picture by its wheels. None where the wheels cannot be those of a bike in view.
+pub fn square(view: &View) -> Option<Squared> {
+    let wheels = Wheels::of(view)?;
+    let fit = if wheels.squared {
+        // Two pitches answer alike to a height that is not known well: the cheapest of four starts counts.
         let starts = [(6.0, 5.0), (6.0, -3.0), (-6.0, 5.0), (-6.0, -3.0)];
         let tried = starts.into_iter().map(|(yaw, pitch): (f64, f64)| {
-            let mut at = level();
-            (at[0], at[1]) = (yaw.to_radians(), pitch.to_radians());
-            fit(at)
+            let mut fit = wheels.level(view);
+            (fit.at[0], fit.at[1]) = (yaw.to_radians(), pitch.to_radians());
+            LevenbergMarquardt::new().with_patience(40).minimize(fit)
         });
-        let (fit, _) =
-            tried.min_by(|a, b| a.1.objective_function.total_cmp(&b.1.objective_function))?;
-        fit.at
+        tried
+            .min_by(|a, b| a.1.objective_function.total_cmp(&b.1.objective_function))?
+            .0
     } else {
-        level()
+        wheels.level(view)
     };
+    let at = &fit.at;
     let camera = Camera {
-        yaw_deg: best[0].to_degrees(),
-        pitch_deg: best[1].to_degrees(),
-        roll_deg: best[2].to_degrees(),
-        distance_mm: best[5].exp(),
-        focal_px: best[6].exp(),
-        wheelbase_mm: best[7],
-        aim: Point::new(best[3], best[4]),
+        yaw_deg: at[0].to_degrees(),
+        pitch_deg: at[1].to_degrees(),
+        roll_deg: at[2].to_degrees(),
+        distance_mm: at[5].exp(),
+        focal_px: at[6].exp(),
+        wheelbase_mm: at[7],
+        aim: Point::new(at[3], at[4]),
         size: view.size,
         mirrored: view.faces_left,
     };
-    let left = Fit {
-        at: best.clone(),
-        rear,
-        front,
-        rims: rims_of,
-        radius,
-        size: view.size,
-        distance,
-        focal,
-        height,
-        wheelbase,
-    };
-    let clicks = left.misses(&best);
-    let clicks = &clicks[..clicks.len() - 6];
+    let misses = fit.misses(at);
+    // Behind the clicks stand the six that are known beforehand.
+    let clicks = &misses[..misses.len() - 6];
     let left_px = CLICK_PX
         * (clicks.iter().map(|miss| miss * miss).sum::<f64>() / clicks.len() as f64).sqrt();
     let mut all = Squared {
         camera,
-        px_per_mm,
-        squared,
+        px_per_mm: wheels.px_per_mm,
+        squared: wheels.squared,
         left_px,
         messages: Vec::new(),
     };
-    all.messages = messages(&all, view, &rims);
+    all.messages = messages(&all, view, &wheels.rims);
     Some(all)
 }
 

@@ -1,5 +1,7 @@
 //! Pictures and a clip by the points that are known of them, against what the rider in them did.
 
+#![allow(clippy::cast_precision_loss)]
+
 use crate::markers::{known, truth};
 use serde_json::Value;
 use wedge_core::capture::BodyPoint;

@@ -4,7 +4,7 @@ use serde_json::Value;
 use std::fs;
 use std::path::PathBuf;
 use wedge_core::capture::{Answers, Known, Sample, Tracks, look};
-use wedge_files::{read_c3d, read_trc, sample_json, write_trc};
+use wedge_files::{read_markers, read_trc, sample_json, write_trc};
 
 fn folder() -> PathBuf {
     PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../../samples/looking")
@@ -16,11 +16,7 @@ pub(crate) fn truth() -> Value {
 
 fn tracks(name: &str) -> Tracks {
     let bytes = fs::read(folder().join(name)).unwrap();
-    if name.ends_with(".c3d") {
-        read_c3d(&bytes).unwrap()
-    } else {
-        read_trc(std::str::from_utf8(&bytes).unwrap()).unwrap()
-    }
+    read_markers(&bytes).unwrap()
 }
 
 pub(crate) fn known(truth: &Value, name: &str) -> Known {

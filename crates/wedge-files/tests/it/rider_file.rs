@@ -23,7 +23,7 @@ fn what_is_written_reads_back_without_loss() {
 #[test]
 fn a_bad_file_names_the_path() {
     let cases: [(&str, Value, &str); 9] = [
-        ("/format", json!("wedge.rider/9"), "format"),
+        ("/format", json!("wedge.rider/10"), "format"),
         ("/rider/name", json!(" "), "rider.name"),
         (
             "/rider/readings/0/value",

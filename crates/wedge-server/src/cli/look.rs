@@ -62,12 +62,12 @@ pub(super) fn run(arguments: &Look) -> anyhow::Result<()> {
         ..Answers::default()
     };
     let sample = look(&tracks, &known.told(), &answers).map_err(|error| {
-        let asks: String = error
-            .asks
-            .iter()
-            .map(|ask| format!("\n  {}", ask.words))
-            .collect();
-        anyhow::anyhow!("{error}{asks}")
+        let asks: Vec<&str> = error.asks.iter().map(|ask| ask.words.as_str()).collect();
+        let asks = asks.join(
+            "
+  ",
+        );
+        anyhow::anyhow!("{error}\n  {asks}")
     });
     let sample = sample.with_context(refused)?;
     if arguments.table {
@@ -150,7 +150,7 @@ fn table(sample: &Sample) -> anyhow::Result<String> {
 pub(super) struct Film {
     /// A picture: JPEG, PNG or WebP
     picture: PathBuf,
-    /// Points of bike and rider in it, as JSON: rear, front, bb, rear_rim, front_rim; toe, ankle, knee, hip, shoulder, elbow,
+    /// Points of bike and rider in it, as JSON: rear, front, bb, `rear_rim`, `front_rim`; toe, ankle, knee, hip, shoulder, elbow,
     /// wrist, axle, each [right, down] in pixels. Missing points of the rider are found by the dots of one that is named
     #[arg(long, value_name = "FILE")]
     points: PathBuf,

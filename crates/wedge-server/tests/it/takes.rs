@@ -2,6 +2,7 @@
 use crate::support::{Server, data, id, path, session};
 use reqwest::StatusCode;
 use serde_json::{Value, json};
+use std::fmt::Write as _;
 use std::path::PathBuf;
 
 fn sample(name: &str) -> Vec<u8> {
@@ -123,7 +124,12 @@ async fn takes_stand_beside_one_another_and_what_they_show_is_kept_as_evidence()
         "the judge hears of the bottom of the stroke"
     );
 
-    // Out as TRC, in the rider's file, and in again elsewhere.
+    out_and_in_again(&server, &view, &takes).await;
+}
+
+/// Out as TRC, in the rider's file, and in again elsewhere.
+async fn out_and_in_again(server: &Server, view: &Value, takes: &Value) {
+    let at = path(view);
     let take = takes["takes"][0]["take"]["id"].as_str().unwrap();
     assert!(
         server
@@ -260,9 +266,10 @@ async fn torque_is_a_wheel_tied_to_its_setup() {
     let (_folder, file) = data();
     let server = Server::start(&file);
     let at = path(&session(&server).await);
-    let rows: String = (1..=24)
-        .map(|n| format!("{n},{},88\n", if n <= 12 { 30 } else { 20 }))
+    let rows: Vec<String> = (1..=24)
+        .map(|n| format!("{n},{},88", if n <= 12 { 30 } else { 20 }))
         .collect();
+    let rows = rows.join("\n");
     let csv = format!("sector,torque_nm,cadence_rpm\n{rows}");
     let (status, takes) = server
         .post_bytes(
@@ -365,5 +372,9 @@ async fn dots_are_found_in_a_picture_by_one_and_the_picture_is_nowhere_kept() {
 }
 
 fn url(text: &str) -> String {
-    text.bytes().map(|byte| format!("%{byte:02X}")).collect()
+    let mut out = String::new();
+    for byte in text.bytes() {
+        write!(out, "%{byte:02X}").unwrap();
+    }
+    out
 }
