@@ -28,6 +28,8 @@ rules! {
     const OFF_PX: (f64, f64) = (6.0, 0.35), "", House;
     /// A dot of less than this share of its median area is half hidden: its middle is somewhere else.
     const HIDDEN: f64 = 0.5, "", House;
+    /// One of more than this is two that run into one another.
+    const BLOATED: f64 = 1.7, "", House;
     /// After so many frames without it a dot is named anew.
     const NAMED_AGAIN: usize = 3, " frames", House;
 }
@@ -237,7 +239,8 @@ impl Walk<'_> {
                         let size = usual.map_or(1.0, |usual| blob.area / usual);
                         let cost =
                             off * off + COSTS[0] * size.ln().powi(2) + COSTS[1] * blob.quality;
-                        (off <= 1.0 && size >= HIDDEN && cost < COSTS[2]).then_some((index, cost))
+                        (off <= 1.0 && (HIDDEN..=BLOATED).contains(&size) && cost < COSTS[2])
+                            .then_some((index, cost))
                     })
                     .collect()
             })
@@ -246,6 +249,8 @@ impl Walk<'_> {
             .into_iter()
             .map(|blob| blob.map(|index| (blobs[index].at, blobs[index].area)))
             .collect();
+        self.unsettled(blobs, &wanted, &mut taken);
+        self.shoe(&wanted, &mut taken);
         self.doubt(&wanted, &mut taken);
         for (way, taken) in self.ways.iter_mut().zip(&taken) {
             match taken {
@@ -257,6 +262,48 @@ impl Walk<'_> {
             }
         }
         self.name_again(frame, blobs, &taken);
+    }
+
+    /// While it is not known where a joint is going, one of two dots it might be is neither.
+    fn unsettled(
+        &self,
+        blobs: &[Blob],
+        wanted: &[Option<(Pixel, f64)>],
+        taken: &mut [Option<(Pixel, f64)>],
+    ) {
+        let own: Vec<Pixel> = taken.iter().flatten().map(|(at, _)| *at).collect();
+        let apart = |a: Pixel, b: Pixel| (a[0] - b[0]).hypot(a[1] - b[1]);
+        let free = |blob: &&Blob| own.iter().all(|at| apart(*at, blob.at) > 1e-6);
+        for ((way, taken), wanted) in self.ways.iter().zip(taken).zip(wanted) {
+            let Some((to, gate)) = wanted.filter(|_| way.seen.len() < 3) else {
+                continue;
+            };
+            if blobs
+                .iter()
+                .filter(free)
+                .any(|blob| apart(blob.at, to) <= gate)
+            {
+                *taken = None;
+            }
+        }
+    }
+
+    /// Toe and pedal are a thumb apart: where only one of them is found, and where the other might be as well, it is neither.
+    fn shoe(&self, wanted: &[Option<(Pixel, f64)>], taken: &mut [Option<(Pixel, f64)>]) {
+        let of = |part: BodyPoint| self.ways.iter().position(|way| way.part == part);
+        let (Some(toe), Some(pedal)) = (of(BodyPoint::Toe), of(BodyPoint::Pedal)) else {
+            return;
+        };
+        let (found, other) = match (taken[toe], taken[pedal]) {
+            (Some(_), None) => (toe, pedal),
+            (None, Some(_)) => (pedal, toe),
+            _ => return,
+        };
+        if let (Some((at, _)), Some((to, gate))) = (taken[found], wanted[other])
+            && (at[0] - to[0]).hypot(at[1] - to[1]) <= gate
+        {
+            taken[found] = None;
+        }
     }
 
     /// Drops what does not go together: of a segment that is off its length the joint no other segment speaks for, or else
@@ -417,6 +464,20 @@ pub fn follow(
     if start >= frames {
         return all;
     }
+    // What was named is believed: its lengths count as if seen thrice.
+    let place = |part: BodyPoint| {
+        named
+            .iter()
+            .find(|mark| mark.part == part)
+            .map(|mark| mark.at)
+    };
+    let begun: Vec<Vec<f64>> = SEGMENTS
+        .iter()
+        .map(|(upper, lower, _)| {
+            let ends = place(*upper).zip(place(*lower));
+            ends.map_or_else(Vec::new, |(a, b)| vec![(a[0] - b[0]).hypot(a[1] - b[1]); 3])
+        })
+        .collect();
     let order: [Vec<usize>; 2] = [(start..frames).collect(), (0..=start).rev().collect()];
     for order in order {
         let area = |mark: &FilmMark| {
@@ -433,7 +494,7 @@ pub fn follow(
                     missed: 0,
                 })
                 .collect(),
-            lengths: vec![Vec::new(); SEGMENTS.len()],
+            lengths: begun.clone(),
             scale: Scale {
                 wide: DOT_WIDE_MM * px_per_mm,
                 px_per_mm,

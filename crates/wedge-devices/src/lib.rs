@@ -1,0 +1,16 @@
+//! Stand-ins for what measures a rider, so that what reads it can be tried without a room, a rider or a camera.
+//!
+//! [`Pedaller`] is a rider whose every joint is known at every crank angle; [`Scene`] is how a camera films that rider: noise, blur,
+//! streaks, stray reflections, dots that are hidden.
+#![allow(
+    clippy::cast_precision_loss,
+    clippy::cast_possible_truncation,
+    clippy::cast_sign_loss,
+    reason = "pixels are counted in thousands"
+)]
+
+mod pedaller;
+mod scene;
+
+pub use pedaller::Pedaller;
+pub use scene::{Frame, RANGES, Ranges, Scene};
