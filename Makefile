@@ -39,7 +39,7 @@ soak: web
 	@tools/soak
 
 bench: web
-	cargo bench -p wedge-core
+	cargo bench -p wedge-core -p wedge-devices
 	tools/load
 
 # The pictures of the README, from the demo studio.

@@ -25,9 +25,10 @@ test("positions hold to their schema", () => {
 
 test("riders and studios hold to theirs", () => {
   for (const [format, file] of [
-    ["rider-8", "tobin-arkle"],
-    ["rider-8", "ilse-marrow"],
-    ["studio-7", "time-trial-pair"],
+    ["rider-9", "tobin-arkle"],
+    ["rider-9", "ilse-marrow"],
+    ["rider-9", "maren-ostby"],
+    ["studio-8", "time-trial-pair"],
   ] as const) {
     const valid = validator(format);
     const demo = read(`../demo/${file}.wedge.json`);

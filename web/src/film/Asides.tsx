@@ -1,6 +1,12 @@
+import { Choice } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
 import { Tick } from "../ui/Tick";
 import { type Draft, JOINTS } from "./points";
+
+const SLOW = [1, 2, 4, 8].map((slow) => ({
+  key: String(slow),
+  label: slow === 1 ? "as fast as it happened" : `${slow} times slower`,
+}));
 
 interface AsidesProps {
   draft: Draft;
@@ -43,6 +49,14 @@ export function Asides({ draft, isClip, onEdit }: AsidesProps) {
         readOnly={false}
         onTick={(facesLeft) => set({ facesLeft })}
       />
+      {isClip && (
+        <Choice
+          label="Slow motion"
+          options={SLOW}
+          value={String(draft.slow ?? 1)}
+          onPick={(slow) => set({ slow: Number(slow ?? 1) })}
+        />
+      )}
       {!isClip && (
         <Tick label="Taken while pedalling" on={draft.moving} readOnly={false} onTick={(moving) => set({ moving })} />
       )}

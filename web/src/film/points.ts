@@ -42,6 +42,8 @@ export interface Draft {
   wheel: number;
   distance?: number | undefined;
   lens?: number | undefined;
+  /** For a clip: how many times slower it plays than it happened. */
+  slow?: number | undefined;
   /** For a clip: the frame its joints are named in. */
   start?: number | undefined;
 }

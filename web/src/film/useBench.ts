@@ -107,7 +107,7 @@ export function useBench(view: SessionView, catalogue: Catalogue) {
       const perSide = (value: (typeof values)[number]) =>
         catalogue.outputs.find(({ output }) => output === value.output)?.per_side ?? false;
       const takes = clip.followed
-        ? await keepClip(session, source.name, { shot, times: clip.times, followed: clip.followed.followed })
+        ? await keepClip(session, source.name, { shot, times: clip.real, followed: clip.followed.followed })
         : await keepStill(session, source.name, shot);
       queries.setQueryData(takesQuery(session).queryKey, takes);
       const after = await keepValues(session, kept, side, perSide);

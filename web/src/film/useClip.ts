@@ -16,6 +16,9 @@ interface ClipProps {
   busy: string | undefined;
 }
 
+/** When frames really were, however slowly the clip plays. */
+const inTime = (times: number[], slow: number | undefined) => times.map((time) => time / (slow ?? 1));
+
 /** A turn until one was read: 86 a minute. */
 const USUAL_TURN_S = 0.7;
 
@@ -63,11 +66,13 @@ export function useClip({ session, shown, draft, shot, learnt, working, say, bus
         if (under.length > 1) await under.shift();
         say(`Finding dots: ${index + 1} of ${times.length} frames`);
       }
-      setFollowed(await followClip(session, shot, times, draft.start ?? frame, await Promise.all(blobs)));
+      setFollowed(
+        await followClip(session, shot, inTime(times, draft.slow), draft.start ?? frame, await Promise.all(blobs)),
+      );
       await seek(video, middleOf(times, frame));
     });
   const stroke = (way: 1 | -1) => {
-    const turn = followed ? 60 / followed.read.cadence_rpm : USUAL_TURN_S;
+    const turn = (draft.slow ?? 1) * (followed ? 60 / followed.read.cadence_rpm : USUAL_TURN_S);
     const to = (times[frame] ?? 0) + way * turn;
     const off = (index: number) => Math.abs((times[index] ?? 0) - to);
     show(times.reduce((best, _, index) => (off(index) < off(best) ? index : best), 0));
@@ -76,6 +81,8 @@ export function useClip({ session, shown, draft, shot, learnt, working, say, bus
     times,
     frame,
     followed,
+    /** When frames really were, however slowly the clip plays. */
+    real: inTime(times, draft.slow),
     show,
     ready,
     follow,

@@ -192,7 +192,7 @@ pub fn read_clip(
     }
     if sample.cadence_rpm < 40.0 {
         messages.push(format!(
-            "{:.0} rpm: is this slow motion? Divide its times.",
+            "{:.0} rpm: is this slow motion? Say so beside the picture.",
             sample.cadence_rpm
         ));
     }

@@ -1,5 +1,7 @@
 //! Finders on clips nobody filmed: every dot's place is known.
-#![allow(clippy::unwrap_used)]
+#![allow(clippy::unwrap_used, clippy::panic)]
+
+mod markers;
 
 use std::ops::Range;
 use wedge_core::capture::BodyPoint;
