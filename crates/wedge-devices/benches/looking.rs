@@ -62,7 +62,7 @@ fn looking(bench: &mut Criterion) {
         && let Some(learnt) = learn(&image, *at, DOT_WIDE_MM * squared.px_per_mm)
     {
         bench.bench_function("dots found in 1280 by 720", |b| {
-            b.iter(|| find(black_box(&image), &learnt))
+            b.iter(|| find(black_box(&image), &learnt));
         });
     }
 }
