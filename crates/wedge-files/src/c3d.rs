@@ -222,7 +222,13 @@ impl<'a> Parameters<'a> {
                 let dimensions: Vec<usize> = (0..count)
                     .map(|i| usize::from(byte(bytes, after + 4 + i)))
                     .collect();
-                let size = dimensions.iter().product::<usize>() * usize::from(kind.unsigned_abs());
+                // A parameter has seven dimensions at the most: a broken file's may multiply beyond any number.
+                let size = (dimensions
+                    .iter()
+                    .try_fold(1_usize, |size, own| size.checked_mul(*own)))
+                .and_then(|size| size.checked_mul(usize::from(kind.unsigned_abs())))
+                .filter(|_| count <= 7)
+                .ok_or_else(cut)?;
                 let from = after + 4 + count;
                 let data = bytes.get(from..from + size).ok_or_else(cut)?;
                 all.push((

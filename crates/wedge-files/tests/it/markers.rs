@@ -158,3 +158,16 @@ fn markers_written_are_read_again() {
         assert_eq!(write_trc(&again, file), text);
     }
 }
+
+#[test]
+fn a_parameter_of_endless_dimensions_is_refused_and_not_multiplied() {
+    let mut bytes = fs::read(folder().join("o4_swept.c3d")).unwrap();
+    // The group's first parameter, USED, said to have 255 dimensions of whatever follows.
+    let at = bytes
+        .windows(4)
+        .position(|window| window == b"USED")
+        .unwrap();
+    bytes[at + 7] = 255;
+    let error = read_markers(&bytes).unwrap_err();
+    assert!(error.to_string().contains("USED"), "{error}");
+}
