@@ -162,6 +162,14 @@ async fn half_way(store: &Store) -> (wedge_files::Rider, wedge_files::Session) {
     (rider, session)
 }
 
+/// The session as the bench reads it: what was seen in a take, without the tracks it was seen in.
+fn without_tracks(mut session: wedge_files::Session) -> wedge_files::Session {
+    for take in &mut session.takes {
+        take.tracks.clear();
+    }
+    session
+}
+
 fn trial_of(session: &wedge_files::Session) -> wedge_store::NewTrial {
     let last = session.trials.last().unwrap();
     wedge_store::NewTrial {
@@ -201,7 +209,7 @@ async fn a_trial_comes_on_the_bench_and_goes_when_it_is_put_back() {
     ));
     assert_eq!(
         store.session(session.id).await.unwrap().noun,
-        session,
+        without_tracks(session.clone()),
         "nothing is half-written"
     );
 
