@@ -3,7 +3,8 @@
 use serde::{Deserialize, Serialize};
 use wedge_core::film::{
     Blob, Clip, ClipRead, DOT_WIDE_MM, FilmMark, FilmPlace, FilmValue, Followed, Image, JOINTS,
-    Learnt, Naming, Pixel, Shot, Squared, find, follow, learn, name_dots, read_still, square,
+    Learnt, Naming, Pixel, Shot, Squared, find, follow, learn, name_dots, read_still, refuse_times,
+    square,
 };
 
 /// A point found or read, on the picture.
@@ -127,12 +128,10 @@ impl FilmAsked<'_> {
             return self.as_clicked();
         }
         let told = self.0.known.told();
-        let stature_mm = self.0.known.stature_mm.unwrap_or(1750.0);
         let naming = Naming {
             squared,
             bb,
             told: &told,
-            stature_mm,
         };
         let named = name_dots(&blobs, &self.0.marks, &naming);
         let taken = |at: Pixel| {
@@ -192,32 +191,22 @@ pub struct ClipFollowed {
     pub read: ClipRead,
 }
 
-/// The most frames a clip may have.
-const MOST_FRAMES: usize = 3000;
-
 impl ClipAsked {
     /// Follows the dots and reads the stroke.
     pub fn follow(self) -> Result<ClipFollowed, String> {
-        let frames = self.times.len();
-        if frames > MOST_FRAMES || self.blobs.len() != frames {
-            return Err(format!(
-                "A clip has dots for every frame, {MOST_FRAMES} frames at the most."
-            ));
+        if let Some(words) = refuse_times(&self.times) {
+            return Err(format!("{words}."));
         }
-        if self.times.windows(2).any(|pair| pair[1] <= pair[0])
-            || !self.times.iter().all(|time| time.is_finite())
-        {
-            return Err("The frames' times do not go on.".to_owned());
+        if self.blobs.len() != self.times.len() {
+            return Err("A clip has dots, or none, for every frame.".to_owned());
         }
         let squared = square(&self.shot.view).ok_or("The two axles are no bike's.")?;
         let bb = self.shot.bb.ok_or("Click the BB first.")?;
         let told = self.shot.known.told();
-        let stature_mm = self.shot.known.stature_mm.unwrap_or(1750.0);
         let naming = Naming {
             squared: &squared,
             bb,
             told: &told,
-            stature_mm,
         };
         let followed = follow(
             &self.times,

@@ -10,9 +10,9 @@ use wedge_core::capture::{
 };
 use wedge_core::foresee::ForeseeInput;
 use wedge_core::measure::Method;
-use wedge_core::position::{Range, ranges_with};
+use wedge_core::position::ranges_with;
 use wedge_core::units::Side;
-use wedge_core::words::{sided, written};
+use wedge_core::words::sided;
 use wedge_files::{LookBody, LookSeen, Take, TakeBody, unpack};
 
 /// One take, as it is listed.
@@ -209,13 +209,7 @@ impl Bench {
             else {
                 continue;
             };
-            let per_side = range.output.spec().per_side;
-            let sides = if per_side {
-                Side::BOTH.map(Some).to_vec()
-            } else {
-                vec![None]
-            };
-            for side in sides {
+            for &side in Side::each(range.output.spec().per_side) {
                 let Some(stat) = sample.stat(side.unwrap_or(Side::Right), *figure) else {
                     continue;
                 };
@@ -223,18 +217,13 @@ impl Bench {
                 all.push(FigureRange {
                     figure: *figure,
                     side,
-                    words: range_words(range),
+                    words: range.words(),
                     mark: mark.map(|mark| mark.words),
                 });
             }
         }
         Ok(all)
     }
-}
-
-fn range_words(range: &Range) -> String {
-    let unit = range.output.spec().unit.suffix();
-    format!("{}–{}{unit}", written(range.low), written(range.high))
 }
 
 fn known_of(input: &ForeseeInput) -> Known {

@@ -134,6 +134,15 @@ impl Side {
         }
     }
 
+    /// The sides something is read on: both apart, or neither named where it has none.
+    pub fn each(per_side: bool) -> &'static [Option<Self>] {
+        if per_side {
+            &[Some(Self::Left), Some(Self::Right)]
+        } else {
+            &[None]
+        }
+    }
+
     /// Both sides, left first.
     pub const BOTH: [Self; 2] = [Self::Left, Self::Right];
 

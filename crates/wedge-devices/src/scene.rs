@@ -4,7 +4,7 @@ use crate::Pedaller;
 use rand::rngs::StdRng;
 use rand::{RngExt, SeedableRng};
 use wedge_core::capture::BodyPoint;
-use wedge_core::film::{Camera, DOT_WIDE_MM, JOINTS, Pixel, View, WheelSeen};
+use wedge_core::film::{BB_ASIDE_MM, Camera, DOT_WIDE_MM, JOINTS, Pixel, View, WheelSeen, aside};
 use wedge_core::plane::Point;
 
 /// What clips are thrown from: (least, most).
@@ -76,8 +76,6 @@ pub struct Scene {
 const BB: Point = Point::new(-70.0, -70.0);
 const WHEELBASE_MM: f64 = 1000.0;
 const WHEEL_MM: f64 = 680.0;
-/// How far outside the bike's middle each of [`JOINTS`] is, mm: pedal, toe, ankle, knee, hip, shoulder, elbow, wrist.
-const ASIDE_MM: [f64; 8] = [170.0, 175.0, 165.0, 165.0, 165.0, 225.0, 270.0, 240.0];
 /// Frames a second.
 pub(crate) const RATE_HZ: f64 = 60.0;
 
@@ -157,7 +155,7 @@ impl Scene {
 
     /// Where the BB shows, on the crank's outer face.
     pub fn bb(&self) -> Pixel {
-        self.camera.shows([BB.x, BB.y, 80.0])
+        self.camera.shows([BB.x, BB.y, BB_ASIDE_MM])
     }
 
     /// When a frame is taken, s.
@@ -170,7 +168,7 @@ impl Scene {
             .rider
             .at(JOINTS[part], self.crank + time * 6.0 * self.cadence_rpm)
             + BB;
-        self.camera.shows([at.x, at.y, ASIDE_MM[part]])
+        self.camera.shows([at.x, at.y, aside(JOINTS[part])])
     }
 
     /// Films one frame.

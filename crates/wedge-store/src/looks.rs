@@ -9,8 +9,16 @@ use wedge_files::{CalibrationRecord, LookEntry};
 impl Store {
     /// Writes down something seen. Sent again, it is there already.
     pub async fn add_look(&self, session: Uuid, look: &LookEntry) -> Result<i64, StoreError> {
+        self.add_looks(session, std::slice::from_ref(look)).await
+    }
+
+    /// Writes down several things seen, all of them or none. Sent again, they are there already.
+    pub async fn add_looks(&self, session: Uuid, looks: &[LookEntry]) -> Result<i64, StoreError> {
         let mut tx = self.write().await?;
-        let is_new = insert_look(&mut tx, session, look).await?;
+        let mut is_new = false;
+        for look in looks {
+            is_new |= insert_look(&mut tx, session, look).await?;
+        }
         let version = fit::appended(&mut tx, session, is_new, None).await?;
         tx.commit().await?;
         Ok(version)

@@ -5,7 +5,7 @@ use crate::many::Grouped;
 use crate::{Store, StoreError, fit, json};
 use sqlx::{Sqlite, SqliteConnection, Transaction};
 use uuid::Uuid;
-use wedge_files::{LookEntry, Take};
+use wedge_files::Take;
 
 /// A take's row.
 pub(crate) struct PackedTake {
@@ -19,18 +19,6 @@ impl Store {
     pub async fn add_take(&self, session: Uuid, take: &Take) -> Result<i64, StoreError> {
         let mut tx = self.write().await?;
         let is_new = insert_take(&mut tx, session, take).await?;
-        let version = fit::appended(&mut tx, session, is_new, None).await?;
-        tx.commit().await?;
-        Ok(version)
-    }
-
-    /// Writes down several things seen, all of them or none. Sent again, they are there already.
-    pub async fn add_looks(&self, session: Uuid, looks: &[LookEntry]) -> Result<i64, StoreError> {
-        let mut tx = self.write().await?;
-        let mut is_new = false;
-        for look in looks {
-            is_new |= crate::looks::insert_look(&mut tx, session, look).await?;
-        }
         let version = fit::appended(&mut tx, session, is_new, None).await?;
         tx.commit().await?;
         Ok(version)

@@ -11,6 +11,13 @@ export const newId = (): string => v7();
 
 export const ifMatch = (version: number): { "If-Match": string } => ({ "If-Match": `"${version}"` });
 
+/** A body that goes as it is: it is read, and refused, on the server. */
+export const raw = (body: BodyInit, kind: string) => ({
+  body: body as never,
+  bodySerializer: (sent: unknown) => sent as BodyInit,
+  headers: { "content-type": kind },
+});
+
 /** What the API refused or could not do. `status` 0: it was not reached at all. */
 export class ApiError extends Error {
   readonly status: number;

@@ -2486,12 +2486,10 @@ export interface components {
             knee_deg: number[];
             /** @description The knee's centre from the front, mm: outward from the bike's middle, up from the BB. */
             knee_front: number[][];
-            /** @description Toe, knee and hip centres' line from the front, mm, at the top of the stroke: outward and up. */
+            /** @description The knee's centre off the line from toe to hip at its height, outward, mm. */
             knee_off_line: number[];
             /** @description The knee of the leg that goes round smoothly, °. */
             smooth_deg: number[];
-            /** @description Hip, knee, ankle, toe, shoulder, elbow, wrist in side view with the crank forward, mm from the BB. */
-            stick: (number[] | null)[];
         };
         /** @description A drop bar with its hoods. The angles of its parts are those to the bar's reach, for conversions of bar roll. */
         DropBar: {

@@ -1,6 +1,7 @@
 import { Button } from "@chakra-ui/react";
 import { useRef, useState } from "react";
 import type { Catalogue, SessionView } from "../api/types";
+import { dropped, FileInput } from "../ui/FileInput";
 import { Keycap } from "../ui/Keycap";
 import { useKeys } from "../ui/keys";
 import { KeysDialog } from "../ui/KeysDialog";
@@ -45,27 +46,13 @@ export function Bench({ view, catalogue }: { view: SessionView; catalogue: Catal
   });
 
   return (
-    <main
-      onDragOver={(event) => event.preventDefault()}
-      onDrop={(event) => {
-        event.preventDefault();
-        const file = event.dataTransfer.files[0];
-        if (file) bench.choose(file);
-      }}
-    >
+    <main {...dropped(bench.choose)}>
       <div className="left">
-        <input
-          ref={input}
-          type="file"
+        <FileInput
+          input={input}
+          label="A photo or a clip from the side"
           accept="image/jpeg,image/png,image/webp,video/*,.mov"
-          aria-label="A photo or a clip from the side"
-          className="visually-hidden"
-          tabIndex={-1}
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            event.target.value = "";
-            if (file) bench.choose(file);
-          }}
+          onFile={bench.choose}
         />
         {source ? (
           <Stage

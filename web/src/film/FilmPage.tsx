@@ -3,7 +3,8 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { words } from "../api/client";
 import { catalogueQuery, sessionQuery } from "../api/queries";
-import { Nowhere, TopBar } from "../ui/Page";
+import { FitBar } from "../cards/FitBar";
+import { Nowhere } from "../ui/Page";
 import { Bench } from "./Bench";
 
 /** The film bench: a photo or a clip from the side, squared by its wheels, read by points. */
@@ -16,20 +17,9 @@ export default function FilmPage() {
   const view = session.data;
   return (
     <div className="film">
-      <title>{`Film bench, ${view.rider.name} · Wedge`}</title>
-      <TopBar>
-        <span className="who">
-          <b>
-            <Link to={`/sessions/${id}`}>{view.rider.name}</Link>
-          </b>{" "}
-          · {view.bike.name}
-        </span>
-        <h1>Film bench</h1>
-        <span className="links">
-          <Link to={`/sessions/${id}/takes`}>Takes</Link>
-          <Link to={`/sessions/${id}`}>Back to the board</Link>
-        </span>
-      </TopBar>
+      <FitBar view={view} title="Film bench">
+        <Link to={`/sessions/${id}/takes`}>Takes</Link>
+      </FitBar>
       <Bench view={view} catalogue={catalogue.data} />
     </div>
   );

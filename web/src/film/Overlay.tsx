@@ -1,4 +1,4 @@
-import { useQueries, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { takesQuery } from "../api/queries";
 import type { BodyPoint, FilmRead } from "../api/types";
@@ -17,16 +17,14 @@ export function Overlay({ session, now }: { session: string; now: FilmRead | und
   const stills = (takes.data?.takes ?? []).flatMap(({ take, on }) =>
     "still" in take.body ? [{ id: take.id, name: take.name, on, shot: take.body.still }] : [],
   );
-  const reads = useQueries({
-    queries: stills.map(({ id, shot }) => ({
-      queryKey: ["film", session, "kept", id],
-      queryFn: () => readShot(session, shot),
-      staleTime: Infinity,
-    })),
+  const chosen = stills.find(({ id }) => id === over);
+  const { data: before } = useQuery({
+    queryKey: ["film", session, "kept", over],
+    queryFn: () => (chosen ? readShot(session, chosen.shot) : Promise.reject(new Error("nothing"))),
+    enabled: chosen !== undefined,
+    staleTime: Infinity,
   });
   if (stills.length === 0) return null;
-  const chosen = stills.findIndex(({ id }) => id === over);
-  const before = chosen >= 0 ? reads[chosen]?.data : undefined;
   return (
     <section className="card overlay" aria-labelledby="overlay">
       <h2 id="overlay">Over an earlier picture</h2>

@@ -1,5 +1,5 @@
 /** What the film bench asks the server: a picture goes there to be read, and is not kept. */
-import { answer, api, newId } from "../api/client";
+import { answer, api, newId, raw } from "../api/client";
 import type {
   Clip,
   ClipFollowed,
@@ -14,11 +14,7 @@ import type {
   TakesView,
 } from "../api/types";
 
-const raw = (body: unknown) => ({
-  body: body as never,
-  bodySerializer: (sent: unknown) => sent as BodyInit,
-  headers: { "content-type": "application/octet-stream" },
-});
+const BYTES = "application/octet-stream";
 
 export const readShot = (session: string, shot: Shot) =>
   answer<FilmRead>(api.POST("/api/sessions/{id}/film/read", { params: { path: { id: session } }, body: shot }));
@@ -27,12 +23,14 @@ export const findDots = (session: string, shot: Shot, picture: Blob) =>
   answer<FilmRead>(
     api.POST("/api/sessions/{id}/film/find", {
       params: { path: { id: session }, query: { shot: JSON.stringify(shot) } },
-      ...raw(picture),
+      ...raw(picture, BYTES),
     }),
   );
 
 export const dotsOf = (learnt: Learnt, picture: Blob) =>
-  answer<Dot[]>(api.POST("/api/film/dots", { params: { query: { learnt: JSON.stringify(learnt) } }, ...raw(picture) }));
+  answer<Dot[]>(
+    api.POST("/api/film/dots", { params: { query: { learnt: JSON.stringify(learnt) } }, ...raw(picture, BYTES) }),
+  );
 
 export const followClip = (session: string, shot: Shot, times: number[], start: number, blobs: Dot[][]) =>
   answer<ClipFollowed>(

@@ -1,5 +1,7 @@
 import { Button, Flex } from "@chakra-ui/react";
 import { useRef } from "react";
+import { raw } from "../api/client";
+import { FileInput } from "../ui/FileInput";
 
 interface CsvFileProps {
   id: string;
@@ -27,27 +29,15 @@ export function CsvFile({ id, title, href, label, onText }: CsvFileProps) {
           </Button>
         </Flex>
       </Flex>
-      <input
-        ref={file}
-        type="file"
+      <FileInput
+        input={file}
+        label={label}
         accept=".csv,text/csv"
-        aria-label={label}
-        className="visually-hidden"
-        tabIndex={-1}
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          // The same file can be chosen again once it is mended.
-          event.target.value = "";
-          if (chosen) void chosen.text().then((text) => onText(text, chosen.name));
-        }}
+        onFile={(chosen) => void chosen.text().then((text) => onText(text, chosen.name))}
       />
     </>
   );
 }
 
 /** What a request sends a CSV with. */
-export const asCsv = (body: string) => ({
-  body,
-  bodySerializer: (text: string) => text,
-  headers: { "Content-Type": "text/csv" },
-});
+export const asCsv = (body: string) => raw(body, "text/csv");

@@ -2,7 +2,7 @@ import { Box, Button, chakra } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { answer, api, ApiError, words } from "../api/client";
+import { answer, api, ApiError, raw, words } from "../api/client";
 import type { Imported } from "../api/types";
 
 /** The invented riders, to look around with: offered while nobody is on record. */
@@ -39,10 +39,7 @@ export function ImportRiders() {
       answer<Imported>(
         api.POST("/api/import", {
           params: { query: { as_copy } },
-          // The file goes as it is: it is read, and refused, on the server.
-          body: file as never,
-          bodySerializer: (body: unknown) => body as File,
-          headers: { "content-type": "application/json" },
+          ...raw(file, "application/json"),
         }),
       ),
     onSuccess: async ({ riders }) => {

@@ -1,7 +1,8 @@
 import { Button, chakra, Flex } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { answer, api, words } from "../api/client";
+import { answer, api, raw, words } from "../api/client";
+import { FileInput } from "../ui/FileInput";
 import { recordQuery, unreadableQuery } from "../api/queries";
 import type { Restored } from "../api/types";
 import { Choice } from "../ui/Choice";
@@ -35,9 +36,7 @@ export function RecordSection({ house, onKeep }: RecordSectionProps) {
       answer<Restored>(
         api.POST("/api/record/restore", {
           params: { query: "copy" in source ? { copy: source.copy } : {} },
-          body: ("file" in source ? source.file : "") as never,
-          bodySerializer: (body: unknown) => body as Blob,
-          headers: { "content-type": "application/octet-stream" },
+          ...raw("file" in source ? source.file : "", "application/octet-stream"),
         }),
       ),
     onSuccess: async () => {
@@ -61,18 +60,7 @@ export function RecordSection({ house, onKeep }: RecordSectionProps) {
           </Button>
         </Flex>
       </Flex>
-      <input
-        ref={file}
-        type="file"
-        aria-label="A copy of the record"
-        className="visually-hidden"
-        tabIndex={-1}
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          event.target.value = "";
-          if (chosen) setAsked({ file: chosen });
-        }}
-      />
+      <FileInput input={file} label="A copy of the record" onFile={(chosen) => setAsked({ file: chosen })} />
       <p className="record-said">
         <b>{last_copy}</b> {room && `${room} of room on its disk.`}
       </p>

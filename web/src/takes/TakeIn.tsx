@@ -3,6 +3,7 @@ import { useRef, useState } from "react";
 import { newId, words } from "../api/client";
 import type { BodyPoint, MarkerUnit, Sending, Side, TakeAsk, TakesView } from "../api/types";
 import { Choice } from "../ui/Choice";
+import { dropped, FileInput } from "../ui/FileInput";
 import { NumberField } from "../ui/NumberField";
 import { Tick } from "../ui/Tick";
 import { type Answers, type Coming, sendMarkers, sendTorque } from "./sends";
@@ -55,16 +56,7 @@ export function TakeIn({ session, takes, onTaken }: TakeInProps) {
   };
 
   return (
-    <section
-      className="take-in"
-      aria-labelledby="take-in"
-      onDragOver={(event) => event.preventDefault()}
-      onDrop={(event) => {
-        event.preventDefault();
-        const file = event.dataTransfer.files[0];
-        if (file) choose(file);
-      }}
-    >
+    <section className="take-in" aria-labelledby="take-in" {...dropped(choose)}>
       <h2 id="take-in" className="visually-hidden">
         Take in a file
       </h2>
@@ -72,20 +64,7 @@ export function TakeIn({ session, takes, onTaken }: TakeInProps) {
         {busy ? "Reading it…" : "Take in a file"}
       </Button>
       <span className="soft">TRC or C3D of markers, CSV of torque; or drop it here</span>
-      <input
-        ref={input}
-        type="file"
-        accept=".trc,.c3d,.csv"
-        aria-label="A file of markers or torque"
-        className="visually-hidden"
-        tabIndex={-1}
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          // The same file can be chosen again once it is mended.
-          event.target.value = "";
-          if (file) choose(file);
-        }}
-      />
+      <FileInput input={input} label="A file of markers or torque" accept=".trc,.c3d,.csv" onFile={choose} />
       <NumberField
         label="Ridden at"
         spec={POWER}

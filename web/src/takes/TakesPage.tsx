@@ -8,7 +8,8 @@ import { sessionQuery, takesQuery } from "../api/queries";
 import type { SessionView, TakesView } from "../api/types";
 import { useKeys } from "../ui/keys";
 import { KeysDialog } from "../ui/KeysDialog";
-import { Nowhere, TopBar } from "../ui/Page";
+import { FitBar } from "../cards/FitBar";
+import { Nowhere } from "../ui/Page";
 import { Keeping } from "./Keeping";
 import { Plots } from "./Plots";
 import { SampleTable } from "./SampleTable";
@@ -37,20 +38,9 @@ function Takes({ session, takes }: { session: SessionView; takes: TakesView }) {
   const open = session.session.state === "open";
   return (
     <div className="takes">
-      <title>{`Takes, ${session.rider.name} · Wedge`}</title>
-      <TopBar>
-        <span className="who">
-          <b>
-            <Link to={`/sessions/${id}`}>{session.rider.name}</Link>
-          </b>{" "}
-          · {session.bike.name}
-        </span>
-        <h1>Takes</h1>
-        <span className="links">
-          <Link to={`/sessions/${id}/film`}>Film bench</Link>
-          <Link to={`/sessions/${id}`}>Back to the board</Link>
-        </span>
-      </TopBar>
+      <FitBar view={session} title="Takes">
+        <Link to={`/sessions/${id}/film`}>Film bench</Link>
+      </FitBar>
       <main>
         <div className="left">
           {open && <TakeIn session={id} takes={takes} onTaken={taken} />}

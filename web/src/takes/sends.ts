@@ -1,5 +1,5 @@
 /** What the takes' page asks the server to write. */
-import { answer, api, newId } from "../api/client";
+import { answer, api, newId, raw } from "../api/client";
 import type { BodyPoint, Keepable, MarkerUnit, Sending, SessionView, Side, TakesView } from "../api/types";
 
 /** What was answered about a file of markers. */
@@ -31,9 +31,7 @@ export const sendMarkers = (session: string, coming: Coming, answers?: Answers) 
           ...(answers ? { answers: JSON.stringify(answers) } : {}),
         },
       },
-      body: coming.file as never,
-      bodySerializer: (body: unknown) => body as File,
-      headers: { "content-type": "application/octet-stream" },
+      ...raw(coming.file, "application/octet-stream"),
     }),
   );
 
@@ -41,9 +39,7 @@ export const sendTorque = (session: string, id: string, file: File) =>
   answer<TakesView>(
     api.POST("/api/sessions/{id}/takes/torque", {
       params: { path: { id: session }, query: { id, name: file.name } },
-      body: file as never,
-      bodySerializer: (body: unknown) => body as File,
-      headers: { "content-type": "text/csv" },
+      ...raw(file, "text/csv"),
     }),
   );
 

@@ -17,16 +17,6 @@ rules! {
     const LIKE_CADENCE_RPM: f64 = 10.0, " rpm", House;
 }
 
-/// What a take was ridden at: the cadence is the take's own.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct TakeEffort {
-    /// Power, where it is known.
-    pub power_w: Option<f64>,
-    /// Cadence.
-    pub cadence_rpm: f64,
-}
-
 /// One take to be compared.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Column<'a> {
@@ -36,16 +26,6 @@ pub struct Column<'a> {
     pub power_w: Option<f64>,
     /// Which placing of the markers it was taken with: takes of one placing compare closer.
     pub placing: u32,
-}
-
-impl Column<'_> {
-    /// What it was ridden at.
-    pub fn effort(&self) -> TakeEffort {
-        TakeEffort {
-            power_w: self.power_w,
-            cadence_rpm: self.sample.cadence_rpm,
-        }
-    }
 }
 
 /// What lies between two, in words as well.
@@ -87,18 +67,16 @@ pub struct TakesCompared {
     pub roughness: Vec<String>,
 }
 
-fn unlike(before: TakeEffort, now: TakeEffort) -> Option<String> {
+fn unlike(before: &Column, now: &Column) -> Option<String> {
     let mut apart = Vec::new();
+    let (was_rpm, rpm) = (before.sample.cadence_rpm, now.sample.cadence_rpm);
     if let (Some(was), Some(is)) = (before.power_w, now.power_w)
         && (is - was).abs() * 100.0 > LIKE_POWER_PERCENT * was + 1e-9
     {
         apart.push(format!("{} W against {} W", written(is), written(was)));
     }
-    if (now.cadence_rpm - before.cadence_rpm).abs() > LIKE_CADENCE_RPM + 1e-9 {
-        apart.push(format!(
-            "{:.0} rpm against {:.0} rpm",
-            now.cadence_rpm, before.cadence_rpm
-        ));
+    if (rpm - was_rpm).abs() > LIKE_CADENCE_RPM + 1e-9 {
+        apart.push(format!("{rpm:.0} rpm against {was_rpm:.0} rpm"));
     }
     (!apart.is_empty()).then(|| {
         format!(
@@ -143,26 +121,12 @@ pub fn beside(columns: &[Column]) -> TakesCompared {
         .len()
         .checked_sub(2)
         .map(|at| (&columns[at], &columns[at + 1]));
-    let unlike = pair.and_then(|(before, now)| unlike(before.effort(), now.effort()));
+    let unlike = pair.and_then(|(before, now)| unlike(before, now));
     let compares = unlike.is_none();
     let mut lines = Vec::new();
     for figure in Figure::ALL {
         let spec = figure.spec();
-        let of_pelvis = matches!(
-            figure,
-            Figure::DipRight
-                | Figure::DipLeft
-                | Figure::Lean
-                | Figure::Rock
-                | Figure::Twist
-                | Figure::Creep
-        );
-        let sides = if of_pelvis {
-            &[None][..]
-        } else {
-            &[Some(Side::Left), Some(Side::Right)][..]
-        };
-        for side in sides {
+        for side in Side::each(!figure.of_pelvis()) {
             let of = |column: &Column| {
                 column
                     .sample

@@ -15,6 +15,8 @@ rules! {
     rules "Markers";
     /// How well the axle's place in the shoe is known before it is found by its circle.
     const IN_SHOE_MM: f64 = 15.0, " mm", House;
+    /// A crank of which nothing is known.
+    pub(crate) const USUAL_CRANK_MM: f64 = 172.5, " mm", House;
     /// How well a crank's length is known that was told.
     const CRANK_TOLD_MM: f64 = 0.3, " mm", House;
     /// How well a crank's length is known that was not.
@@ -96,11 +98,7 @@ pub(crate) fn cranks(
         .is_some_and(|told| (told - length_mm).abs() > 4.0)
     {
         let words = format!("The circle says a crank of {length_mm:.1} mm: is its length right?");
-        asks.push(TakeAsk {
-            kind: AskKind::Marker,
-            words,
-            markers: Vec::new(),
-        });
+        asks.push(TakeAsk::new(AskKind::Marker, words));
     }
     let turned = Sides::from_fn(|side| unwound(axle.of(side), bb));
     let apart = turned
@@ -118,11 +116,7 @@ pub(crate) fn cranks(
             "The cranks seem {:.0}° apart, not 180: is a marker on the shoe off?",
             APART_DEG + off
         );
-        asks.push(TakeAsk {
-            kind: AskKind::Marker,
-            words,
-            markers: Vec::new(),
-        });
+        asks.push(TakeAsk::new(AskKind::Marker, words));
     }
     Ok(Cranks {
         bb,
@@ -241,9 +235,12 @@ fn in_shoes(body: &Body, told: &Told) -> Result<Found, Unlooked> {
     if !(100.0..=260.0).contains(&radius) {
         return Err(not_pedalling());
     }
-    let (length, doubt) = told
-        .crank_mm
-        .map_or((172.5, CRANK_UNTOLD_MM), |length| (length, CRANK_TOLD_MM));
+    let doubt = if told.crank_mm.is_some() {
+        CRANK_TOLD_MM
+    } else {
+        CRANK_UNTOLD_MM
+    };
+    let length = told.crank_or_usual();
     let prior = DVector::from_vec(vec![start.0, start.1, start.0, start.1, bb.x, bb.y, length]);
     let sd = [
         IN_SHOE_MM, IN_SHOE_MM, IN_SHOE_MM, IN_SHOE_MM, 100.0, 100.0, doubt,

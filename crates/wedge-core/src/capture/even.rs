@@ -1,6 +1,7 @@
 //! One coordinate of one marker made even, whole and smooth: evenly timed, short gaps bridged, filtered.
 
-use super::spline::Spline;
+use super::spline::Curve;
+use super::stat::middle;
 use crate::rule::rules;
 use biquad::{Biquad, Coefficients, DirectForm2Transposed, Q_BUTTERWORTH_F64, ToHertz, Type};
 use std::ops::Range;
@@ -46,17 +47,16 @@ impl Clock {
 /// A place a frame, where it is known.
 pub(crate) type Places = Vec<Option<[f64; 3]>>;
 
+/// From one frame to the next, s: the middle of what lies between them.
+pub(crate) fn step(times: &[f64]) -> Option<f64> {
+    middle(times.windows(2).map(|pair| pair[1] - pair[0]))
+}
+
 /// The even clock of these times, and whether they were even already.
 pub(crate) fn clock(times: &[f64], rate_hz: f64) -> (Clock, bool) {
     let frames = times.len();
     let (start, end) = (times[0], times[frames - 1]);
-    let mut steps: Vec<f64> = times.windows(2).map(|pair| pair[1] - pair[0]).collect();
-    steps.sort_by(f64::total_cmp);
-    let step = if steps.is_empty() {
-        1.0 / rate_hz
-    } else {
-        steps[steps.len() / 2]
-    };
+    let step = step(times).unwrap_or(1.0 / rate_hz);
     let even = times.iter().enumerate().all(|(frame, time)| {
         (time - start - frame as f64 * step).abs() < (UNEVEN * step).max(0.000_6)
     });
@@ -87,20 +87,14 @@ pub(crate) fn evened(times: &[f64], places: &Places, clock: &Clock) -> Places {
     let broken = 2.5 / clock.rate_hz;
     for run in seen.chunk_by(|a, b| times[*b] - times[*a] <= broken) {
         let x: Vec<f64> = run.iter().map(|i| times[*i]).collect();
-        let of = |axis: usize| {
-            let y = run
-                .iter()
-                .filter_map(|i| places[*i].map(|place| place[axis]))
-                .collect();
-            Spline::through(x.clone(), y)
-        };
-        let (Some(a), Some(b), Some(c)) = (of(0), of(1), of(2)) else {
+        let known: Vec<[f64; 3]> = run.iter().filter_map(|i| places[*i]).collect();
+        let Some(curve) = Curve::through(&x, &known) else {
             continue;
         };
         for (frame, out) in out.iter_mut().enumerate() {
             let at = clock.at(frame);
             if (x[0]..=x[x.len() - 1]).contains(&at) {
-                *out = Some([a.at(at), b.at(at), c.at(at)]);
+                *out = Some(curve.at(at));
             }
         }
     }
@@ -225,22 +219,15 @@ pub(crate) fn shifted(
         .map(|place| place.map(|[x, y]| [x, y, 0.0]))
         .collect();
     for run in runs(&flat) {
-        let known: Vec<(f64, [f64; 2])> = run
-            .clone()
-            .filter_map(|frame| places[frame].map(|place| (times[frame] + later(place), place)))
+        let known: Vec<[f64; 2]> = run.clone().filter_map(|frame| places[frame]).collect();
+        let x: Vec<f64> = (run.clone().zip(&known))
+            .map(|(frame, place)| times[frame] + later(*place))
             .collect();
-        let x: Vec<f64> = known.iter().map(|(t, _)| *t).collect();
-        let of = |axis: usize| {
-            Spline::through(
-                x.clone(),
-                known.iter().map(|(_, place)| place[axis]).collect(),
-            )
-        };
-        let (Some(a), Some(b)) = (of(0), of(1)) else {
+        let Some(curve) = Curve::through(&x, &known) else {
             continue;
         };
         for frame in run {
-            out[frame] = Some([a.at(times[frame]), b.at(times[frame])]);
+            out[frame] = Some(curve.at(times[frame]));
         }
     }
     out

@@ -79,13 +79,7 @@ fn values(sample: &Sample, all: &mut Vec<Shown>) {
     for figure in Figure::ALL {
         let spec = figure.spec();
         let Some(output) = spec.output else { continue };
-        let per_side = output.spec().per_side;
-        let sides = if per_side {
-            &[Some(Side::Left), Some(Side::Right)][..]
-        } else {
-            &[None][..]
-        };
-        for side in sides {
+        for side in Side::each(output.spec().per_side) {
             let both = |side| sample.stat(side, *figure);
             let (mean, se, n) = match side {
                 Some(side) => match both(*side) {

@@ -1,6 +1,6 @@
 //! The figures of a take: what each is, its unit, what placing a marker anew does to it, and the output it is a look at.
 
-use crate::measure::{Output, Unit};
+use crate::measure::Output;
 use serde::{Deserialize, Serialize};
 
 /// What is known of a figure before any take.
@@ -98,9 +98,12 @@ figures! {
     Creep "creep_mm_per_10_s" "Creep forward in 10 s" "mm" 1 2.0 2.0;
 }
 
-impl FigureSpec {
-    /// Degrees or millimetres, as the record's outputs have them.
-    pub fn unit_of_record(&self) -> Option<Unit> {
-        self.output.map(|output| output.spec().unit)
+impl Figure {
+    /// Whether it is the pelvis's, and has no sides.
+    pub fn of_pelvis(self) -> bool {
+        matches!(
+            self,
+            Self::DipRight | Self::DipLeft | Self::Lean | Self::Rock | Self::Twist | Self::Creep
+        )
     }
 }

@@ -174,7 +174,7 @@ fn unit(
 ) {
     let length =
         |a: [f64; 3], b: [f64; 3]| (0..3).map(|i| (a[i] - b[i]).powi(2)).sum::<f64>().sqrt();
-    let thigh = [Side::Left, Side::Right]
+    let thigh = Side::BOTH
         .into_iter()
         .find_map(|side| body.mean(side, BodyPoint::Hip, BodyPoint::Knee, length));
     let mut scale = answers.unit.map_or(scale, MarkerUnit::in_mm);
@@ -197,11 +197,7 @@ fn unit(
                     thigh * scale
                 ),
             };
-            asks.push(TakeAsk {
-                kind: AskKind::Unit,
-                words,
-                markers: Vec::new(),
-            });
+            asks.push(TakeAsk::new(AskKind::Unit, words));
             scale = likely.map_or(scale, MarkerUnit::in_mm);
         }
     }
@@ -216,7 +212,7 @@ fn unit(
 
 /// Onto the bike's axes: up is where the shoulder is over the toe, forward where the toes go to and fro, toward the hands.
 fn turned(body: &mut Body) -> Result<(), Unlooked> {
-    let sides = [Side::Left, Side::Right];
+    let sides = Side::BOTH;
     let rise = |axis: usize| {
         let rise = |upper, lower| {
             sides
@@ -312,18 +308,18 @@ fn swapped(body: &mut Body, answers: &Answers, asks: &mut Vec<TakeAsk>) {
         .unwrap_or(false);
     match answers.swap {
         Some(true) => std::mem::swap(&mut body.sides.left, &mut body.sides.right),
-        None if crossed => asks.push(TakeAsk {
-            kind: AskKind::Swap,
-            words: "Left and right seem swapped. Swap?".to_owned(),
-            markers: Vec::new(),
-        }),
+        None if crossed => asks.push(TakeAsk::new(
+            AskKind::Swap,
+            "Left and right seem swapped. Swap?",
+        )),
         _ => {}
     }
 }
 
 fn taped(body: &Body, told: &Told, asks: &mut Vec<TakeAsk>) {
     let length = |a: [f64; 3], b: [f64; 3]| (a[0] - b[0]).hypot(a[1] - b[1]);
-    for (side, word) in [(Side::Left, "left"), (Side::Right, "right")] {
+    for side in Side::BOTH {
+        let word = side.word();
         let segments = [
             ("thigh", BodyPoint::Hip, BodyPoint::Knee, told.thigh_mm),
             (
@@ -341,11 +337,7 @@ fn taped(body: &Body, told: &Told, asks: &mut Vec<TakeAsk>) {
                 let words = format!(
                     "The {word} {segment} is {seen:.0} mm between its markers and {taped:.0} by the tape: is a marker off?"
                 );
-                asks.push(TakeAsk {
-                    kind: AskKind::Marker,
-                    words,
-                    markers: Vec::new(),
-                });
+                asks.push(TakeAsk::new(AskKind::Marker, words));
             }
         }
     }

@@ -70,6 +70,16 @@ pub(crate) fn angle(a: Point, b: Point, c: Point) -> f64 {
         .to_degrees()
 }
 
+/// How far the joint at `b` is bent, 0 = straight, °.
+pub(crate) fn flexion(a: Point, b: Point, c: Point) -> f64 {
+    180.0 - angle(a, b, c)
+}
+
+/// The foot's pitch, heel up: how the line from ankle to toe falls beyond what it does on a level sole, °.
+pub(crate) fn pitch(ankle: Point, toe: Point, level_fall: f64) -> f64 {
+    (ankle.y - toe.y).atan2(toe.x - ankle.x).to_degrees() - level_fall
+}
+
 impl Limb {
     fn turn(&self, part: BodyPoint) -> Option<&Turn> {
         let index = BodyPoint::ALL.iter().position(|own| *own == part)?;
@@ -99,19 +109,15 @@ impl Limb {
 
     /// Knee flexion over the stroke.
     pub(crate) fn knee(&self) -> Option<Vec<f64>> {
-        self.three(
-            [BodyPoint::Hip, BodyPoint::Knee, BodyPoint::Ankle],
-            |a, b, c| 180.0 - angle(a, b, c),
-        )
+        self.three([BodyPoint::Hip, BodyPoint::Knee, BodyPoint::Ankle], flexion)
     }
 
     fn foot(&self, told: &Told) -> Option<Vec<f64>> {
         let level = crank::level_fall(told);
-        let (ankle, toe) = (self.turn(BodyPoint::Ankle)?, self.turn(BodyPoint::Toe)?);
-        let fall = |(ankle, toe): (&[f64; 3], &[f64; 3])| {
-            (ankle[1] - toe[1]).atan2(toe[0] - ankle[0]).to_degrees() - level
-        };
-        Some(ankle.iter().zip(toe).map(fall).collect())
+        self.three(
+            [BodyPoint::Ankle, BodyPoint::Toe, BodyPoint::Toe],
+            |ankle, toe, _| pitch(ankle, toe, level),
+        )
     }
 
     /// The knee's centre off the line from toe to hip at its height, outward positive.
@@ -260,7 +266,7 @@ impl Limb {
                 Figure::Elbow,
                 self.three(
                     [BodyPoint::Shoulder, BodyPoint::Elbow, BodyPoint::Wrist],
-                    |a, b, c| 180.0 - angle(a, b, c),
+                    flexion,
                 ),
             ),
         ];

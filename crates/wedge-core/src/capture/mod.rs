@@ -33,7 +33,7 @@ mod stroke;
 pub mod torque;
 mod tracks;
 
-pub use compare::{Beside, Column, TakeEffort, TakeRow, TakesCompared, beside};
+pub use compare::{Beside, Column, TakeRow, TakesCompared, beside};
 pub use evidence::{Shown, Shows, shows};
 pub use figure::{Figure, FigureSpec};
 pub use names::{BodyPoint, Named, read_name};
@@ -42,8 +42,9 @@ pub use smooth::{CHOPPY_DEG, ROUGHER};
 pub use stat::{Difference, Stat};
 
 pub(crate) use crank::{circle, level_fall};
-pub(crate) use even::shifted;
-pub(crate) use leg::angle;
+pub(crate) use even::{shifted, step};
+pub(crate) use leg::{angle, flexion, pitch};
+pub(crate) use stat::middle;
 pub use tracks::{MarkerUnit, Track, Tracks};
 
 use crate::rider::{Body, Lengths};
@@ -57,6 +58,8 @@ use thiserror::Error;
 /// What is known of rider and bike beside the markers.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Told {
+    /// Stature.
+    pub stature_mm: f64,
     /// Ankle above the inside of the sole.
     pub ankle_height_mm: f64,
     /// Ankle to ball of the foot, along the sole.
@@ -81,6 +84,13 @@ pub struct Told {
     pub hip_spacing_mm: f64,
     /// What of this was estimated, in words.
     pub estimated: Vec<String>,
+}
+
+impl Told {
+    /// The crank, or an ordinary one.
+    pub(crate) fn crank_or_usual(&self) -> f64 {
+        self.crank_mm.unwrap_or(crank::USUAL_CRANK_MM)
+    }
 }
 
 /// What may be known, in the keys of a rider's file of lengths; what is missing is estimated and said.
@@ -171,6 +181,7 @@ impl Known {
             );
         }
         Told {
+            stature_mm: stature,
             ankle_height_mm,
             ankle_to_ball_mm,
             crank_mm: self.crank_mm,
@@ -213,6 +224,14 @@ pub struct TakeAsk {
 }
 
 impl TakeAsk {
+    pub(crate) fn new(kind: AskKind, words: impl Into<String>) -> Self {
+        Self {
+            kind,
+            words: words.into(),
+            markers: Vec::new(),
+        }
+    }
+
     /// Whether it must be answered before a take is kept.
     pub fn is_first(&self) -> bool {
         self.kind != AskKind::Marker

@@ -1,6 +1,7 @@
 //! The pelvis through the right crank's stroke: roll, twist, dips, and the creep of the hips along the saddle.
 
 use super::figure::Figure;
+use super::leg::{least, most};
 use super::smooth::{at, harmonics};
 use super::stroke::Turn;
 use crate::rule::rules;
@@ -42,14 +43,12 @@ impl Turned {
     /// The figures of this stroke.
     pub(crate) fn figures(&self) -> [(Figure, f64); 5] {
         let (from, to) = (DIP.0 as usize, DIP.1 as usize);
-        let right = -self.roll[from..=to]
-            .iter()
-            .copied()
-            .fold(f64::INFINITY, f64::min);
+        let right = -least(&self.roll[from..=to]);
         // The left crank is half a turn on.
-        let left = (from..=to)
+        let on_left: Vec<f64> = (from..=to)
             .map(|degree| self.roll[(degree + 180) % 360])
-            .fold(f64::NEG_INFINITY, f64::max);
+            .collect();
+        let left = most(&on_left);
         let mean = |values: &[f64]| values.iter().sum::<f64>() / 360.0;
         [
             (Figure::DipRight, right),

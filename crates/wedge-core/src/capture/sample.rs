@@ -61,10 +61,8 @@ pub struct Drawn {
     pub ankle_path: Vec<[f64; 2]>,
     /// The knee's centre from the front, mm: outward from the bike's middle, up from the BB.
     pub knee_front: Vec<[f64; 2]>,
-    /// Toe, knee and hip centres' line from the front, mm, at the top of the stroke: outward and up.
+    /// The knee's centre off the line from toe to hip at its height, outward, mm.
     pub knee_off_line: Vec<f64>,
-    /// Hip, knee, ankle, toe, shoulder, elbow, wrist in side view with the crank forward, mm from the BB.
-    pub stick: Vec<Option<[f64; 2]>>,
 }
 
 /// The pelvis over the right crank's strokes.
@@ -176,10 +174,7 @@ fn cadence(body: &Body, cranks: &Cranks) -> Option<f64> {
         (last > first + 10)
             .then(|| (to - from) / 360.0 * 60.0 * body.clock.rate_hz / (last - first) as f64)
     };
-    let both: Vec<f64> = [Side::Left, Side::Right]
-        .into_iter()
-        .filter_map(of)
-        .collect();
+    let both: Vec<f64> = Side::BOTH.into_iter().filter_map(of).collect();
     mean(both.into_iter()).filter(|cadence| cadence.abs() > 10.0)
 }
 
@@ -267,14 +262,7 @@ fn smooth_leg(all: &[Limb]) -> Option<Smooth> {
     if whole.len() < STROKES_FOR_FIGURES {
         return None;
     }
-    let knees: Vec<Vec<f64>> = whole
-        .iter()
-        .map(|[hip, knee, ankle]| {
-            (0..360)
-                .map(|d| smooth::flexion(hip[d], knee[d], ankle[d]))
-                .collect()
-        })
-        .collect();
+    let knees: Vec<Vec<f64>> = all.iter().filter_map(Limb::knee).collect();
     smooth::smooth(&whole, &knees)
 }
 
@@ -323,21 +311,6 @@ fn drawn(all: &[Limb], bb: Point, smooth: Option<&Smooth>, planar: bool) -> Draw
     } else {
         all.iter().filter_map(Limb::knee_off_line).collect()
     };
-    let stick = [
-        BodyPoint::Hip,
-        BodyPoint::Knee,
-        BodyPoint::Ankle,
-        BodyPoint::Toe,
-        BodyPoint::Shoulder,
-        BodyPoint::Elbow,
-        BodyPoint::Wrist,
-    ];
-    let place = |part: BodyPoint, axis: usize| {
-        let turns = all
-            .iter()
-            .filter_map(|limb| limb.parts[part as usize].as_ref());
-        mean(turns.map(|turn| turn[90][axis]))
-    };
     Drawn {
         knee_deg: one(all.iter().filter_map(Limb::knee).collect()),
         smooth_deg: smooth
@@ -346,10 +319,6 @@ fn drawn(all: &[Limb], bb: Point, smooth: Option<&Smooth>, planar: bool) -> Draw
         ankle_path: from_bb(mean_curve(&ankles)),
         knee_front: up_from_bb(mean_curve(&fronts)),
         knee_off_line: one(lines),
-        stick: stick
-            .into_iter()
-            .map(|part| Some([place(part, 0)? - bb.x, place(part, 1)? - bb.y]))
-            .collect(),
     }
 }
 

@@ -1,6 +1,5 @@
 //! How smoothly a leg goes through the bottom of the stroke, beside the fitter's eye.
 
-use super::leg::angle;
 use crate::plane::Point;
 use crate::rule::rules;
 
@@ -134,9 +133,4 @@ pub(crate) fn ripple(speed: &[f64]) -> f64 {
         .map(|(cosine, sine)| f64::midpoint(cosine * cosine, sine * sine))
         .sum();
     power.sqrt() / all[0].0
-}
-
-/// Knee flexion between three points, as [`smooth`] wants it.
-pub(crate) fn flexion(hip: Point, knee: Point, ankle: Point) -> f64 {
-    180.0 - angle(hip, knee, ankle)
 }

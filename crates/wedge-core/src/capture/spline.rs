@@ -54,6 +54,26 @@ impl Spline {
     }
 }
 
+/// A path through places of so many coordinates, each a spline of its own.
+#[derive(Debug, Clone)]
+pub(crate) struct Curve<const N: usize>(Vec<Spline>);
+
+impl<const N: usize> Curve<N> {
+    /// Through at least two places, `x` strictly growing.
+    pub(crate) fn through(x: &[f64], places: &[[f64; N]]) -> Option<Self> {
+        let of = |axis: usize| {
+            let y = places.iter().map(|place| place[axis]).collect();
+            Spline::through(x.to_vec(), y)
+        };
+        (0..N).map(of).collect::<Option<Vec<_>>>().map(Self)
+    }
+
+    /// The place at `at`; beyond the ends the end pieces go on.
+    pub(crate) fn at(&self, at: f64) -> [f64; N] {
+        std::array::from_fn(|axis| self.0[axis].at(at))
+    }
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

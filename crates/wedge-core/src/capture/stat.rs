@@ -13,6 +13,13 @@ rules! {
     const MOST_ALIKE: f64 = 0.8, "", House;
 }
 
+/// The middle one of some values, the upper of two; none of none.
+pub(crate) fn middle(values: impl IntoIterator<Item = f64>) -> Option<f64> {
+    let mut values: Vec<f64> = values.into_iter().collect();
+    values.sort_by(f64::total_cmp);
+    values.get(values.len() / 2).copied()
+}
+
 /// A figure over the strokes of a take.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]

@@ -3,7 +3,8 @@
 use super::crank::Cranks;
 use super::frame::Body;
 use super::names::BodyPoint;
-use super::spline::Spline;
+use super::spline::{Curve, Spline};
+use super::stat::middle;
 use crate::rule::rules;
 use crate::units::Side;
 
@@ -53,9 +54,7 @@ pub(crate) fn strokes(body: &Body, cranks: &Cranks, side: Side) -> Vec<Stroke> {
             from: pair[0].1,
         })
         .collect();
-    let mut times: Vec<f64> = all.iter().map(|stroke| stroke.end - stroke.start).collect();
-    times.sort_by(f64::total_cmp);
-    let Some(median) = times.get(times.len() / 2).copied() else {
+    let Some(median) = middle(all.iter().map(|stroke| stroke.end - stroke.start)) else {
         return all;
     };
     let whole = (body.clock.frames - 1) as f64 / rate;
@@ -115,23 +114,17 @@ pub(crate) fn turn(
         let Some(more) = known(frame) else { break };
         whole.push(more);
     }
-    let x: Vec<f64> = whole
-        .iter()
-        .map(|(turned, _)| turned - stroke.from)
-        .collect();
-    let of = |axis: usize| {
-        Spline::through(
-            x.clone(),
-            whole.iter().map(|(_, place)| place[axis]).collect(),
-        )
-    };
-    let (a, b, c) = (of(0)?, of(1)?, of(2)?);
-    Some(
-        (0..=360)
-            .map(f64::from)
-            .map(|at| [a.at(at), b.at(at), c.at(at)])
-            .collect(),
-    )
+    let (x, places): (Vec<f64>, Vec<[f64; 3]>) = (whole.into_iter())
+        .map(|(turned, place)| (turned - stroke.from, place))
+        .unzip();
+    Some(degrees(&Curve::through(&x, &places)?))
+}
+
+/// A path at crank 0, 1, … 360.
+fn degrees<const N: usize>(curve: &Curve<N>) -> Vec<[f64; N]> {
+    (0..=360)
+        .map(|degree| curve.at(f64::from(degree)))
+        .collect()
 }
 
 /// The pedal axle over one stroke.
@@ -146,19 +139,14 @@ pub(crate) fn axle_turn(
     let rate = body.clock.rate_hz;
     let first = (stroke.start * rate).floor() as usize;
     let last = ((stroke.end * rate).ceil() as usize).min(axle.len() - 1);
-    let known: Option<Vec<_>> = (first..=last)
-        .map(|frame| Some((turned[frame]? - stroke.from, axle[frame]?)))
+    let known: Option<Vec<(f64, [f64; 2])>> = (first..=last)
+        .map(|frame| {
+            let at = axle[frame]?;
+            Some((turned[frame]? - stroke.from, [at.x, at.y]))
+        })
         .collect();
-    let known = known?;
-    let x: Vec<f64> = known.iter().map(|(x, _)| *x).collect();
-    let a = Spline::through(x.clone(), known.iter().map(|(_, at)| at.x).collect())?;
-    let b = Spline::through(x, known.iter().map(|(_, at)| at.y).collect())?;
-    Some(
-        (0..=360)
-            .map(f64::from)
-            .map(|at| [a.at(at), b.at(at)])
-            .collect(),
-    )
+    let (x, places): (Vec<f64>, Vec<[f64; 2]>) = known?.into_iter().unzip();
+    Some(degrees(&Curve::through(&x, &places)?))
 }
 
 /// Crank speed over one stroke at every whole degree, ° a second.

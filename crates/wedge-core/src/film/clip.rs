@@ -4,11 +4,13 @@ use super::follow::Followed;
 use super::squaring::{BB_ASIDE_MM, Pixel, Squared, square};
 use super::still::{Doubt, FilmFigure, FilmValue, Shot, aside, spread};
 use crate::capture::{
-    Answers, BodyPoint, Figure, MarkerUnit, Sample, Told, Track, Tracks, circle, look,
+    Answers, BodyPoint, Figure, MarkerUnit, Sample, Told, Track, Tracks, circle, look, shifted,
+    step,
 };
 use crate::plane::Point;
 use crate::rule::rules;
 use crate::units::Side;
+use crate::words::sentence;
 use nalgebra::{DMatrix, DVector};
 use serde::{Deserialize, Serialize};
 
@@ -61,6 +63,19 @@ pub struct Clip {
     pub times: Vec<f64>,
     /// Where each joint was.
     pub followed: Vec<Followed>,
+}
+
+/// The most frames a clip may have.
+const MOST_FRAMES: usize = 3000;
+
+/// What is wrong with when a clip's frames were.
+pub fn refuse_times(times: &[f64]) -> Option<String> {
+    if !(1..=MOST_FRAMES).contains(&times.len()) {
+        return Some(format!("A clip has 1 to {MOST_FRAMES} frames"));
+    }
+    let go_on =
+        times.windows(2).all(|pair| pair[1] > pair[0]) && times.iter().all(|t| t.is_finite());
+    (!go_on).then(|| "Time goes on from frame to frame".to_owned())
 }
 
 impl Clip {
@@ -125,14 +140,7 @@ pub fn read_clip(
         .map(|way| {
             let even = evened(times, &way.at, rows, height_px);
             let place = |at: Pixel| {
-                let at = squared.camera.on_plane(
-                    at,
-                    if squared.squared {
-                        aside(way.part)
-                    } else {
-                        0.0
-                    },
-                )? - origin;
+                let at = squared.on_plane(at, aside(way.part))? - origin;
                 Some([at.x, at.y, 0.0])
             };
             let places = even.into_iter().map(|at| at.and_then(place)).collect();
@@ -142,27 +150,15 @@ pub fn read_clip(
             }
         })
         .collect();
-    let mut steps: Vec<f64> = times.windows(2).map(|pair| pair[1] - pair[0]).collect();
-    steps.sort_by(f64::total_cmp);
-    let step = steps
-        .get(steps.len() / 2)
-        .copied()
-        .ok_or("The clip has one frame.")?;
+    let step = step(times).ok_or("The clip has one frame.")?;
     let tracks = Tracks {
         rate_hz: 1.0 / step,
         times: times.to_vec(),
         unit: Some(MarkerUnit::Millimetre),
         markers,
     };
-    let sample = look(&tracks, told, &Answers::default()).map_err(|error| {
-        let words = error.words;
-        let first = words
-            .chars()
-            .next()
-            .map(|c| c.to_uppercase().to_string())
-            .unwrap_or_default();
-        format!("{first}{}.", words.chars().skip(1).collect::<String>())
-    })?;
+    let sample =
+        look(&tracks, told, &Answers::default()).map_err(|error| sentence(&error.words))?;
     let mut values = Vec::new();
     for figure in Figure::ALL {
         let Some(film) = on_film(*figure).filter(|film| film.counts(squared)) else {
@@ -288,5 +284,5 @@ fn evened(
     if rows == 0.0 {
         return places.to_vec();
     }
-    crate::capture::shifted(times, places, |[_, v]| rows * v / height_px)
+    shifted(times, places, |[_, v]| rows * v / height_px)
 }

@@ -2,9 +2,9 @@
 
 use super::find::{Blob, DOT_WIDE_MM};
 use super::name::{Naming, name_dots};
-use super::squaring::Pixel;
+use super::squaring::{Pixel, apart};
 use super::still::{FilmMark, JOINTS};
-use crate::capture::BodyPoint;
+use crate::capture::{BodyPoint, middle, step};
 use crate::rule::rules;
 use serde::{Deserialize, Serialize};
 
@@ -63,16 +63,8 @@ impl Way {
 
     /// The usual area.
     fn area(&self) -> Option<f64> {
-        let mut areas: Vec<f64> = self
-            .seen
-            .iter()
-            .rev()
-            .take(25)
-            .map(|(_, _, area)| *area)
-            .filter(|area| *area > 0.0)
-            .collect();
-        areas.sort_by(f64::total_cmp);
-        areas.get(areas.len() / 2).copied()
+        let areas = self.seen.iter().rev().take(25).map(|(_, _, area)| *area);
+        middle(areas.filter(|area| *area > 0.0))
     }
 
     fn place(&self, frame: usize) -> Option<Pixel> {
@@ -124,7 +116,7 @@ fn expected(way: &Way, frame: usize, turn: Option<f64>, scale: &Scale) -> Option
     }
     let next = |axis: usize| 3.0 * at[axis] - 3.0 * second[axis] + third[axis];
     let mut to = [next(0), next(1)];
-    let mut moved = (to[0] - at[0]).hypot(to[1] - at[1]);
+    let mut moved = apart(to, at);
     if moved < STAYS * scale.wide {
         (to, moved) = (at, 0.0);
     }
@@ -235,7 +227,7 @@ impl Walk<'_> {
                     .iter()
                     .enumerate()
                     .filter_map(|(index, blob)| {
-                        let off = (blob.at[0] - at[0]).hypot(blob.at[1] - at[1]) / gate;
+                        let off = apart(blob.at, *at) / gate;
                         let size = usual.map_or(1.0, |usual| blob.area / usual);
                         let cost =
                             off * off + COSTS[0] * size.ln().powi(2) + COSTS[1] * blob.quality;
@@ -272,7 +264,6 @@ impl Walk<'_> {
         taken: &mut [Option<(Pixel, f64)>],
     ) {
         let own: Vec<Pixel> = taken.iter().flatten().map(|(at, _)| *at).collect();
-        let apart = |a: Pixel, b: Pixel| (a[0] - b[0]).hypot(a[1] - b[1]);
         let free = |blob: &&Blob| own.iter().all(|at| apart(*at, blob.at) > 1e-6);
         for ((way, taken), wanted) in self.ways.iter().zip(taken).zip(wanted) {
             let Some((to, gate)) = wanted.filter(|_| way.seen.len() < 3) else {
@@ -300,7 +291,7 @@ impl Walk<'_> {
             _ => return,
         };
         if let (Some((at, _)), Some((to, gate))) = (taken[found], wanted[other])
-            && (at[0] - to[0]).hypot(at[1] - to[1]) <= gate
+            && apart(at, to) <= gate
         {
             taken[found] = None;
         }
@@ -317,17 +308,13 @@ impl Walk<'_> {
         let length = |index: usize, taken: &[Option<(Pixel, f64)>]| {
             let (upper, lower) = ends[index]?;
             let ((a, _), (b, _)) = taken[upper].zip(taken[lower])?;
-            Some((a[0] - b[0]).hypot(a[1] - b[1]))
+            Some(apart(a, b))
         };
         let fits: Vec<Option<bool>> = (0..SEGMENTS.len())
             .map(|index| {
                 let length = length(index, taken)?;
-                let mut known = self.lengths[index].clone();
-                known.sort_by(f64::total_cmp);
-                let median = known
-                    .get(known.len() / 2)
-                    .copied()
-                    .filter(|_| known.len() >= 3)?;
+                let known = &self.lengths[index];
+                let median = middle(known.iter().copied()).filter(|_| known.len() >= 3)?;
                 let off = (length - median).abs();
                 let share = OFF_LENGTH[SEGMENTS[index].2] * median;
                 Some(off <= share || off <= OFF_PX.0 + OFF_PX.1 * self.scale.wide)
@@ -348,7 +335,7 @@ impl Walk<'_> {
                 continue;
             };
             let far = |way: usize| match (wanted[way], taken[way]) {
-                (Some((to, _)), Some((at, _))) => (to[0] - at[0]).hypot(to[1] - at[1]),
+                (Some((to, _)), Some((at, _))) => apart(to, at),
                 _ => f64::INFINITY,
             };
             drop.push(match (spoken_for(upper), spoken_for(lower)) {
@@ -381,7 +368,7 @@ impl Walk<'_> {
     /// Whether a pedal is on the crank's circle; none where the BB is out of view.
     fn on_circle(&self, at: Pixel) -> Option<bool> {
         let radius = self.naming.place(at, BodyPoint::Pedal)?.length();
-        let crank = self.naming.told.crank_mm.unwrap_or(172.5);
+        let crank = self.naming.told.crank_or_usual();
         let room = (OFF_LENGTH[0] * crank)
             .max((OFF_PX.0 + OFF_PX.1 * self.scale.wide) / self.scale.px_per_mm);
         Some((radius - crank).abs() <= room)
@@ -407,9 +394,9 @@ impl Walk<'_> {
         let free: Vec<Blob> = blobs
             .iter()
             .filter(|blob| {
-                !followed.iter().any(|mark| {
-                    (mark.at[0] - blob.at[0]).hypot(mark.at[1] - blob.at[1]) < self.scale.wide / 2.0
-                })
+                !followed
+                    .iter()
+                    .any(|mark| apart(mark.at, blob.at) < self.scale.wide / 2.0)
             })
             .copied()
             .collect();
@@ -446,9 +433,7 @@ pub fn follow(
     naming: &Naming,
 ) -> Vec<Followed> {
     let frames = times.len().min(blobs.len());
-    let mut steps: Vec<f64> = times.windows(2).map(|pair| pair[1] - pair[0]).collect();
-    steps.sort_by(f64::total_cmp);
-    let step = steps.get(steps.len() / 2).copied().unwrap_or(1.0 / 30.0);
+    let step = step(times).unwrap_or(1.0 / 30.0);
     let px_per_mm = naming.squared.px_per_mm;
     let named: Vec<&FilmMark> = JOINTS
         .iter()
@@ -475,14 +460,13 @@ pub fn follow(
         .iter()
         .map(|(upper, lower, _)| {
             let ends = place(*upper).zip(place(*lower));
-            ends.map_or_else(Vec::new, |(a, b)| vec![(a[0] - b[0]).hypot(a[1] - b[1]); 3])
+            ends.map_or_else(Vec::new, |(a, b)| vec![apart(a, b); 3])
         })
         .collect();
     let order: [Vec<usize>; 2] = [(start..frames).collect(), (0..=start).rev().collect()];
     for order in order {
         let area = |mark: &FilmMark| {
-            let near =
-                |blob: &&Blob| (blob.at[0] - mark.at[0]).hypot(blob.at[1] - mark.at[1]) < 6.0;
+            let near = |blob: &&Blob| apart(blob.at, mark.at) < 6.0;
             blobs[start].iter().find(near).map_or(0.0, |blob| blob.area)
         };
         let mut walk = Walk {

@@ -19,12 +19,14 @@ mod name;
 mod squaring;
 mod still;
 
-pub use clip::{Clip, ClipRead, SeenIn, read_clip};
+pub use clip::{Clip, ClipRead, SeenIn, read_clip, refuse_times};
 pub use find::{Blob, DOT_WIDE_MM, Image, Learnt, find, learn};
 pub use follow::{Followed, follow};
 pub use name::{Naming, name_dots};
-pub use squaring::{Camera, Pixel, Squared, View, WheelSeen, square};
-pub use still::{FilmFigure, FilmMark, FilmPlace, FilmValue, JOINTS, Shot, StillRead, read_still};
+pub use squaring::{BB_ASIDE_MM, Camera, Pixel, Squared, View, WheelSeen, square};
+pub use still::{
+    FilmFigure, FilmMark, FilmPlace, FilmValue, JOINTS, Shot, StillRead, aside, read_still,
+};
 
 /// Its lines of the table of rules.
 pub(crate) fn rules() -> Vec<crate::rule::Rule> {

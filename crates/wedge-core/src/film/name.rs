@@ -42,8 +42,6 @@ pub struct Naming<'a> {
     pub bb: Pixel,
     /// Lengths of rider and bike.
     pub told: &'a Told,
-    /// Stature.
-    pub stature_mm: f64,
 }
 
 /// Lengths between dots.
@@ -61,13 +59,13 @@ impl Naming<'_> {
     fn spans(&self) -> Spans {
         let told = self.told;
         let usual = Lengths::of(
-            &Body::new(Millimetres(self.stature_mm)),
+            &Body::new(Millimetres(told.stature_mm)),
             &Sides::default(),
             &Sides::default(),
         );
         let leg = usual.legs.right;
         Spans {
-            crank: told.crank_mm.unwrap_or(172.5),
+            crank: told.crank_or_usual(),
             foot: told
                 .ankle_to_ball_mm
                 .hypot(told.ankle_height_mm - told.toe_marker_mm),

@@ -39,7 +39,7 @@ rules! {
     /// Fewer pixels a millimetre than this ask for a closer view.
     const FINE_PX_PER_MM: f64 = 0.35, " px", House;
     /// The BB is clicked on the crank's outer face, so far outside the bike's middle.
-    pub(crate) const BB_ASIDE_MM: f64 = 80.0, " mm", House;
+    pub const BB_ASIDE_MM: f64 = 80.0, " mm", House;
     /// How far outside the bike's middle each point of a rider is: toe, pedal axle's end, ankle, knee, hip, shoulder, elbow,
     /// wrist.
     pub(crate) const ASIDE_MM: [f64; 8] = [175.0, 170.0, 165.0, 165.0, 165.0, 225.0, 270.0, 240.0], " mm", House;
@@ -47,6 +47,11 @@ rules! {
 
 /// A point of a picture: pixels right of and below its upper left corner.
 pub type Pixel = [f64; 2];
+
+/// How far two points of a picture are apart, px.
+pub(crate) fn apart(a: Pixel, b: Pixel) -> f64 {
+    (a[0] - b[0]).hypot(a[1] - b[1])
+}
 
 /// A wheel as it was clicked.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -119,6 +124,15 @@ pub struct Squared {
     pub left_px: f64,
     /// What to say and do.
     pub messages: Vec<String>,
+}
+
+impl Squared {
+    /// What a point of the picture is on the plane so far beside the bike's middle; of a picture that is only level, on that of
+    /// the bike itself.
+    pub(crate) fn on_plane(&self, at: Pixel, aside_mm: f64) -> Option<Point> {
+        let aside_mm = if self.squared { aside_mm } else { 0.0 };
+        self.camera.on_plane(at, aside_mm)
+    }
 }
 
 #[derive(Debug, Clone, Copy)]
@@ -325,10 +339,7 @@ impl Wheels {
             return None;
         }
         let far = |axle: Pixel, rim: &[Pixel]| {
-            let sum: f64 = rim
-                .iter()
-                .map(|at| (at[0] - axle[0]).hypot(at[1] - axle[1]))
-                .sum();
+            let sum: f64 = rim.iter().map(|at| apart(*at, axle)).sum();
             sum / rim.len().max(1) as f64
         };
         let squared = rims.iter().all(|rim| rim.len() >= 3);
@@ -338,7 +349,7 @@ impl Wheels {
         let px_per_mm = if squared {
             f64::midpoint(far(rear, &rims[0]), far(front, &rims[1])) / radius
         } else {
-            (front[0] - rear[0]).hypot(front[1] - rear[1]) / wheelbase.0
+            apart(front, rear) / wheelbase.0
         };
         Some(Self {
             rear,

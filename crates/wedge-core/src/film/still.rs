@@ -52,8 +52,8 @@ pub const JOINTS: [BodyPoint; 8] = [
     BodyPoint::Wrist,
 ];
 
-/// How far outside the bike's middle a part is.
-pub(crate) fn aside(part: BodyPoint) -> f64 {
+/// How far outside the bike's middle a part is, mm.
+pub fn aside(part: BodyPoint) -> f64 {
     let place = match part {
         BodyPoint::Toe => 0,
         BodyPoint::Pedal => 1,
@@ -202,11 +202,11 @@ pub(crate) fn figures(
     place: impl Fn(BodyPoint) -> Option<Point>,
     level_fall: f64,
 ) -> Vec<(FilmFigure, f64)> {
-    use crate::capture::angle;
+    use crate::capture::{angle, flexion, pitch};
     let three = |a, b, c| Some((place(a)?, place(b)?, place(c)?));
     let mut all = Vec::new();
     if let Some((hip, knee, ankle)) = three(BodyPoint::Hip, BodyPoint::Knee, BodyPoint::Ankle) {
-        all.push((FilmFigure::Knee, 180.0 - angle(hip, knee, ankle)));
+        all.push((FilmFigure::Knee, flexion(hip, knee, ankle)));
     }
     if let Some((shoulder, hip, knee)) = three(BodyPoint::Shoulder, BodyPoint::Hip, BodyPoint::Knee)
     {
@@ -228,13 +228,10 @@ pub(crate) fn figures(
     if let Some((shoulder, elbow, wrist)) =
         three(BodyPoint::Shoulder, BodyPoint::Elbow, BodyPoint::Wrist)
     {
-        all.push((FilmFigure::Elbow, 180.0 - angle(shoulder, elbow, wrist)));
+        all.push((FilmFigure::Elbow, flexion(shoulder, elbow, wrist)));
     }
     if let Some((ankle, toe)) = place(BodyPoint::Ankle).zip(place(BodyPoint::Toe)) {
-        all.push((
-            FilmFigure::Foot,
-            (ankle.y - toe.y).atan2(toe.x - ankle.x).to_degrees() - level_fall,
-        ));
+        all.push((FilmFigure::Foot, pitch(ankle, toe, level_fall)));
     }
     if let Some((knee, axle)) = place(BodyPoint::Knee).zip(place(BodyPoint::Pedal)) {
         all.push((FilmFigure::KneeOverAxle, knee.x - axle.x));
@@ -290,19 +287,14 @@ pub fn read_still(
     told: &crate::capture::Told,
     moving: bool,
 ) -> StillRead {
-    let on = |at: Pixel, aside: f64| {
-        squared
-            .camera
-            .on_plane(at, if squared.squared { aside } else { 0.0 })
-    };
-    let bb = bb.and_then(|at| on(at, BB_ASIDE_MM));
+    let bb = bb.and_then(|at| squared.on_plane(at, BB_ASIDE_MM));
     let origin = bb.unwrap_or_default();
     let places: Vec<FilmPlace> = marks
         .iter()
         .filter_map(|mark| {
             Some(FilmPlace {
                 part: mark.part,
-                at: on(mark.at, aside(mark.part))? - origin,
+                at: squared.on_plane(mark.at, aside(mark.part))? - origin,
             })
         })
         .collect();

@@ -106,11 +106,7 @@ impl Test {
 
     /// The sides it is tested on.
     pub(crate) fn sides(&self) -> &'static [Option<Side>] {
-        if self.limit.spec().per_side {
-            &[Some(Side::Left), Some(Side::Right)]
-        } else {
-            &[None]
-        }
+        Side::each(self.limit.spec().per_side)
     }
 
     /// "left hip".

@@ -76,15 +76,14 @@ impl Range {
         }
         let unit = self.output.spec().unit.suffix();
         let words = format!(
-            "{}{}{unit} {} {}–{}{unit}",
+            "{}{}{unit} {} {}",
             how_sure(distance, band),
             written(distance),
             match toward {
                 Toward::More => "short of",
                 Toward::Less => "past",
             },
-            written(self.low),
-            written(self.high),
+            self.words(),
         );
         Some(Mark {
             output: self.output,

@@ -2,6 +2,7 @@
 
 use crate::bike::{HandPlace, Kind};
 use crate::measure::{Output, Refusal};
+use crate::words::written;
 use serde::{Deserialize, Serialize};
 
 /// A range an output should lie in.
@@ -22,6 +23,14 @@ pub struct Range {
     pub outer_high: f64,
     /// Where it comes from.
     pub source: &'static str,
+}
+
+impl Range {
+    /// "35–40°".
+    pub fn words(&self) -> String {
+        let unit = self.output.spec().unit.suffix();
+        format!("{}–{}{unit}", written(self.low), written(self.high))
+    }
 }
 
 const KNEE: Range = Range {

@@ -140,11 +140,7 @@ pub fn measures(measured: &Measured, taken: &[Taken]) -> Vec<BodyMeasure> {
         .copied()
         .filter(ours)
         .flat_map(|quantity| {
-            let sides: &[Option<Side>] = if quantity.spec().per_side {
-                &[Some(Side::Left), Some(Side::Right)]
-            } else {
-                &[None]
-            };
+            let sides = Side::each(quantity.spec().per_side);
             sides.iter().map(move |side| (quantity, *side))
         })
         .map(|(quantity, side)| one(measured, taken, quantity, side))

@@ -177,16 +177,14 @@ fn by_angles(trying: &Trying, held: Point, lean: &Lean) -> Wished {
     };
     let position = hands_moved(trying, held);
     let upper = &position.upper;
-    let ends =
-        |range: &Range, unit: &str| format!("{}–{}{unit}", written(range.low), written(range.high));
     let leans = lean.words().map_or_else(String::new, |words| {
         let (low, high) = lean.part_of(&torso);
         format!(", {}–{}° of it, {words}", written(low), written(high))
     });
     let said = format!(
         "torso {}{leans}; shoulder {}",
-        ends(&torso, "°"),
-        ends(&shoulder, "°")
+        torso.words(),
+        shoulder.words()
     );
     let torso = lean.part_of(&torso);
     let shoulder = (shoulder.low, shoulder.high);

@@ -58,7 +58,6 @@ fn tried(seeds: Range<u64>) -> [u32; 4] {
             squared: &squared,
             bb: scene.bb(),
             told: &told,
-            stature_mm: scene.rider.stature_mm,
         };
         let clicked = FilmMark {
             part: BodyPoint::Knee,

@@ -13,13 +13,11 @@ use std::io::{Read as _, Write as _};
 use uuid::Uuid;
 use wedge_core::capture::torque::{SECTORS, Torque};
 use wedge_core::capture::{Answers, Known, Tracks};
-use wedge_core::film::{Clip, Shot};
+use wedge_core::film::{Clip, Shot, refuse_times};
 use wedge_core::measure::Refusal;
 
 /// The most a take's markers may unpack to.
 const MOST_TEXT: u64 = 256 << 20;
-/// The most frames of a clip.
-const MOST_CLIP_FRAMES: usize = 3000;
 /// How long a piece of packed markers is in a file.
 const PIECE: usize = 32 * 1024;
 
@@ -95,17 +93,16 @@ impl Take {
             }
         }
         if let TakeBody::Clip(clip) = &self.body {
-            let at = format!("{at}/body/clip/times");
+            let at = format!("{at}/body/clip");
             let frames = clip.times.len();
-            if !(1..=MOST_CLIP_FRAMES).contains(&frames)
-                || clip.followed.iter().any(|way| way.at.len() != frames)
-            {
+            all.extend(
+                refuse_times(&clip.times).map(|words| Refusal::new(format!("{at}/times"), words)),
+            );
+            if clip.followed.iter().any(|way| way.at.len() != frames) {
                 all.push(Refusal::new(
-                    at,
-                    format!("1 to {MOST_CLIP_FRAMES} frames, and a place or none for each"),
+                    format!("{at}/followed"),
+                    "A place or none for each frame",
                 ));
-            } else if clip.times.windows(2).any(|pair| pair[1] <= pair[0]) {
-                all.push(Refusal::new(at, "Time goes on from frame to frame"));
             }
         }
         if let TakeBody::Markers { answers, .. } = &self.body {

@@ -157,7 +157,6 @@ fn a_clip_is_followed_without_a_wrong_dot_and_read_within_its_tolerance() {
         squared: &squared,
         bb,
         told: &told,
-        stature_mm: 1720.0,
     };
     let frames = file["dots_px"].as_array().unwrap();
     let hidden = |frame: usize, key: &str| {

@@ -2,7 +2,7 @@
 
 use super::extract::Body;
 use super::files::bytes_of;
-use super::load::bench;
+use super::load::{bench, worked_out};
 use crate::{Problem, picture};
 use actix_web::{post, web};
 use serde::Deserialize;
@@ -53,11 +53,11 @@ pub(crate) async fn find(
     let shot: Shot = wedge_bench::read(found.shot.as_bytes())?;
     let bytes = bytes_of(payload, picture::MOST_BYTES, "A picture").await?;
     let shot = filled(&store, *id, shot).await?;
-    let answer = web::block(move || {
+    let found = move || {
         let picture = picture::decode(&bytes).map_err(|words| Problem::field("/picture", words))?;
         read_shot(&shot, Some(&picture))
-    });
-    Ok(web::Json(answer.await.map_err(|_| Problem::busy())??))
+    };
+    Ok(web::Json(worked_out(found).await?))
 }
 
 /// The shot with what the fit knows.
@@ -97,16 +97,16 @@ pub(crate) async fn dots(
 ) -> Result<web::Json<Vec<Blob>>, Problem> {
     let learnt: Learnt = wedge_bench::read(looked.learnt.as_bytes())?;
     let bytes = bytes_of(payload, picture::MOST_BYTES, "A frame").await?;
-    let found = web::block(move || {
+    let found = move || {
         let picture = picture::decode(&bytes).map_err(|words| Problem::field("/picture", words))?;
         let mut blobs = picture
             .image()
             .map(|image| wedge_core::film::find(&image, &learnt))
             .unwrap_or_default();
         blobs.truncate(MOST_DOTS);
-        Ok::<_, Problem>(blobs)
-    });
-    Ok(web::Json(found.await.map_err(|_| Problem::busy())??))
+        Ok(blobs)
+    };
+    Ok(web::Json(worked_out(found).await?))
 }
 
 /// The most dots a frame is told to have, the best ones.
@@ -128,10 +128,10 @@ pub(crate) async fn clip(
     let bytes = bytes_of(payload, MOST_CLIP_BYTES, "A clip").await?;
     let mut asked: ClipAsked = wedge_bench::read(&bytes)?;
     asked.shot = filled(&store, *id, asked.shot).await?;
-    let followed = web::block(move || {
+    let followed = move || {
         asked
             .follow()
             .map_err(|words| Problem::field("/clip", words))
-    });
-    Ok(web::Json(followed.await.map_err(|_| Problem::busy())??))
+    };
+    Ok(web::Json(worked_out(followed).await?))
 }

@@ -1,9 +1,17 @@
 //! What routes load before they call.
 
 use crate::Problem;
+use actix_web::web;
 use uuid::Uuid;
 use wedge_bench::{Bench, Versions};
 use wedge_store::{Store, Versioned};
+
+/// Works something out beside the workers that answer.
+pub(super) async fn worked_out<T: Send + 'static>(
+    work: impl FnOnce() -> Result<T, Problem> + Send + 'static,
+) -> Result<T, Problem> {
+    web::block(work).await.map_err(|_| Problem::busy())?
+}
 
 /// A fit on the bench, out of the record.
 pub(super) async fn bench(store: &Store, session: Uuid) -> Result<Bench, Problem> {

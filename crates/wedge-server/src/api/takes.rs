@@ -2,7 +2,7 @@
 
 use super::extract::Body;
 use super::files::{attached, bytes_of, text_of};
-use super::load::bench;
+use super::load::{bench, worked_out};
 use crate::Problem;
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
@@ -33,8 +33,8 @@ pub(crate) async fn read(
 
 async fn view(store: &Store, bench: Bench) -> Result<web::Json<TakesView>, Problem> {
     let takes = store.takes(bench.session.id).await?;
-    let view = web::block(move || bench.takes(takes)).await;
-    Ok(web::Json(view.map_err(|_| Problem::busy())??))
+    let view = worked_out(move || Ok(bench.takes(takes)?)).await?;
+    Ok(web::Json(view))
 }
 
 /// What is said of a file of markers beside its bytes.
@@ -87,13 +87,12 @@ pub(crate) async fn markers(
     let known = bench.known()?;
     let asked = answers.is_none();
     let answers = answers.unwrap_or_default();
-    let (tracks, bench, answers, tried) = web::block(move || {
+    let (tracks, bench, answers, tried) = worked_out(move || {
         let tracks = read_markers(&bytes)?;
         let tried = bench.try_take(&tracks, &answers);
-        Ok::<_, Problem>((tracks, bench, answers, tried))
+        Ok((tracks, bench, answers, tried))
     })
-    .await
-    .map_err(|_| Problem::busy())??;
+    .await?;
     match tried {
         Ok(sample) if asked && sample.asks.iter().any(TakeAsk::is_first) => {
             return Ok(web::Json(Sending {

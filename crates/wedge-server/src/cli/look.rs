@@ -9,7 +9,7 @@ use std::fmt::Write;
 use std::path::{Path, PathBuf};
 use wedge_bench::{FilmAsked, FilmRead};
 use wedge_core::capture::{Answers, BodyPoint, Figure, Known, MarkerUnit, Sample, look};
-use wedge_core::film::{FilmMark, Pixel, Shot, View, WheelSeen};
+use wedge_core::film::{FilmMark, JOINTS, Pixel, Shot, View, WheelSeen};
 use wedge_core::units::Side;
 use wedge_files::{read_markers, sample_json};
 use wedge_server::picture;
@@ -180,17 +180,7 @@ pub(super) fn film(arguments: &Film) -> anyhow::Result<()> {
     asked.view.distance_m = arguments.distance.or(asked.view.distance_m);
     asked.view.lens_height_mm = arguments.lens.or(asked.view.lens_height_mm);
     asked.moving |= arguments.moving;
-    let all = [
-        BodyPoint::Pedal,
-        BodyPoint::Toe,
-        BodyPoint::Ankle,
-        BodyPoint::Knee,
-        BodyPoint::Hip,
-        BodyPoint::Shoulder,
-        BodyPoint::Elbow,
-        BodyPoint::Wrist,
-    ];
-    let whole = all
+    let whole = JOINTS
         .iter()
         .all(|part| asked.marks.iter().any(|mark| mark.part == *part));
     let image = if whole { None } else { picture.image() };
