@@ -1,11 +1,13 @@
-//! One picture on the film bench: what was clicked and is known, to what it tells.
+//! One picture or clip on the film bench: what was clicked and is known, to what it tells.
 
+use crate::{Bench, Declined};
 use serde::{Deserialize, Serialize};
 use wedge_core::film::{
-    Blob, Clip, ClipRead, DOT_WIDE_MM, FilmMark, FilmPlace, FilmValue, Followed, Image, JOINTS,
-    Learnt, Naming, Pixel, Shot, Squared, find, follow, learn, name_dots, read_still, refuse_times,
-    square,
+    AcrossClip, AcrossMark, AcrossRead, AcrossShot, AcrossWay, Blob, Clip, ClipRead, DOT_WIDE_MM,
+    FilmMark, FilmPlace, FilmValue, Followed, Image, JOINTS, Learnt, Naming, Pixel, SeenFrom, Shot,
+    Squared, find, follow, follow_across, learn, name_dots, read_still, refuse_times, square,
 };
+use wedge_core::words::{lower, sided};
 
 /// A point found or read, on the picture.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -43,6 +45,8 @@ pub struct FilmRead {
 
 /// More than so many of them are no dots (house choice).
 const MANY_DOTS: usize = 80;
+const LIKE_MUCH_ELSE: &str =
+    "What was clicked looks like much else in the picture: click the middle of a dot.";
 
 /// What was found in a picture.
 #[derive(Default)]
@@ -121,10 +125,7 @@ impl FilmAsked<'_> {
         };
         let blobs = find(image, &learnt);
         if blobs.len() > MANY_DOTS {
-            messages.push(
-                "What was clicked looks like much else in the picture: click the middle of a dot."
-                    .to_owned(),
-            );
+            messages.push(LIKE_MUCH_ELSE.to_owned());
             return self.as_clicked();
         }
         let told = self.0.known.told();
@@ -194,12 +195,7 @@ pub struct ClipFollowed {
 impl ClipAsked {
     /// Follows the dots and reads the stroke.
     pub fn follow(self) -> Result<ClipFollowed, String> {
-        if let Some(words) = refuse_times(&self.times) {
-            return Err(format!("{words}."));
-        }
-        if self.blobs.len() != self.times.len() {
-            return Err("A clip has dots, or none, for every frame.".to_owned());
-        }
+        refuse_frames(&self.times, &self.blobs)?;
         let squared = square(&self.shot.view).ok_or("The two axles are no bike's.")?;
         let bb = self.shot.bb.ok_or("Click the BB first.")?;
         let told = self.shot.known.told();
@@ -224,6 +220,120 @@ impl ClipAsked {
         Ok(ClipFollowed {
             followed: clip.followed,
             read,
+        })
+    }
+}
+
+/// The dots of a picture from ahead or behind.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct AcrossFound {
+    /// What was clicked, each on its dot's middle where there is one.
+    pub marks: Vec<AcrossMark>,
+    /// Dots that nobody clicked.
+    pub rejected: Vec<[f64; 2]>,
+    /// What the dots look like.
+    pub learnt: Learnt,
+    /// What there is to say and do.
+    pub messages: Vec<String>,
+}
+
+/// Finds the dots that were clicked in a picture from ahead or behind: they look like the first of them.
+pub fn find_across(shot: &AcrossShot, image: &Image) -> Result<AcrossFound, String> {
+    let mut messages = Vec::from_iter(image.light().map(str::to_owned));
+    let first = shot.marks.first().ok_or("Click the dots first.")?;
+    let dot_px = shot.dot_px()?;
+    let learnt =
+        learn(image, first.at, dot_px).ok_or("The clicked dot is outside of the picture.")?;
+    let blobs = find(image, &learnt);
+    if blobs.len() > MANY_DOTS {
+        return Err(LIKE_MUCH_ELSE.to_owned());
+    }
+    let marks = shot.on_dots(&blobs, dot_px);
+    let missed: Vec<String> = (marks.iter())
+        .filter(|mark| !mark.dot)
+        .map(|mark| sided(&lower(mark.part.label()), Some(mark.side)))
+        .collect();
+    if !missed.is_empty() {
+        messages.push(format!(
+            "No dot where it was clicked: {}.",
+            missed.join("; ")
+        ));
+    }
+    let is_free = |blob: &&Blob| {
+        let on =
+            |mark: &AcrossMark| (mark.at[0] - blob.at[0]).hypot(mark.at[1] - blob.at[1]) < 0.01;
+        !marks.iter().any(|mark| mark.dot && on(mark))
+    };
+    Ok(AcrossFound {
+        rejected: blobs.iter().filter(is_free).map(|blob| blob.at).collect(),
+        marks,
+        learnt,
+        messages,
+    })
+}
+
+/// A clip from ahead or behind to be followed.
+#[derive(Debug, Clone, PartialEq, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct AcrossAsked {
+    /// Plumb, pedals, tyre, and the dots as they are named in the start frame.
+    pub shot: AcrossShot,
+    /// When each frame was, s.
+    pub times: Vec<f64>,
+    /// The frame the dots are named in.
+    pub start: usize,
+    /// What looked like a dot, frame by frame.
+    pub blobs: Vec<Vec<Blob>>,
+}
+
+/// A clip from ahead or behind followed, with what it tells.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct AcrossFollowed {
+    /// Where each dot was, frame by frame.
+    pub followed: Vec<AcrossWay>,
+    /// What it tells.
+    pub read: AcrossRead,
+}
+
+impl AcrossAsked {
+    /// Follows the dots and reads the stroke.
+    pub fn follow(self) -> Result<AcrossFollowed, String> {
+        refuse_frames(&self.times, &self.blobs)?;
+        let followed = follow_across(&self.shot, &self.times, &self.blobs, self.start)?;
+        let clip = AcrossClip {
+            shot: self.shot,
+            times: self.times,
+            followed,
+        };
+        let read = clip.read()?;
+        Ok(AcrossFollowed {
+            followed: clip.followed,
+            read,
+        })
+    }
+}
+
+/// A clip has dots, or none, for each of its frames.
+fn refuse_frames(times: &[f64], blobs: &[Vec<Blob>]) -> Result<(), String> {
+    if let Some(words) = refuse_times(times) {
+        return Err(format!("{words}."));
+    }
+    if blobs.len() != times.len() {
+        return Err("A clip has dots, or none, for every frame.".to_owned());
+    }
+    Ok(())
+}
+
+impl Bench {
+    /// How far from the BB along the bike the tyre's foot is that a camera there sees.
+    pub fn tyre_mm(&self, from: SeenFrom) -> Result<f64, Declined> {
+        let input = self.input(self.now()?)?;
+        Ok(match from {
+            SeenFrom::Ahead => input.frame.front_axle().x,
+            SeenFrom::Behind => -input.frame.rear_axle().x,
         })
     }
 }

@@ -41,7 +41,10 @@ pub use body::{Certainty, MeasureView};
 pub use crank::CranksView;
 pub use declined::Declined;
 pub use feet::FeetView;
-pub use film::{ClipAsked, ClipFollowed, FilmAsked, FilmRead};
+pub use film::{
+    AcrossAsked, AcrossFollowed, AcrossFound, ClipAsked, ClipFollowed, FilmAsked, FilmRead,
+    find_across,
+};
 pub use handout::{FrontWorkDone, Handout};
 pub use judge::{
     AskNext, AxisLine, AxisOpen, AxisScore, Claim, DisputeView, HandedOver, JudgeView, MoveView,
@@ -52,7 +55,7 @@ pub use opening::{NewBike, NewSaddle, opened};
 pub use recheck::DueAgain;
 pub use run::{RunView, Running};
 pub use saddle::{CausesView, FindingView, MapView, SaddleView, TrialSpot};
-pub use takes::{FigureRange, Keepable, TakeLine, TakesView, WheelLine};
+pub use takes::{FigureRange, Keepable, PicturesKept, TakeLine, TakeWay, TakesView, WheelLine};
 pub use trial::{FrontWork, TrialView, outcome_words};
 pub use view::{RunGoingOn, SessionBike, SessionRider, SessionView, Versions};
 pub use wire::{foresee, read};

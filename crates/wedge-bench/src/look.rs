@@ -12,6 +12,7 @@ use wedge_core::looking::{KneePath, PelvisSeen, ShouldersSeen, Sign, SignSeen};
 use wedge_core::position::{Position, Ride};
 use wedge_core::rider::{Effort, Rider as MeasuredRider};
 use wedge_core::school::YesNo;
+use wedge_core::school::{FrontView, LegSeen, front_view};
 use wedge_core::units::{Side, Sides};
 use wedge_core::words::{sided, written};
 use wedge_files::{
@@ -78,6 +79,28 @@ impl Bench {
         paths
     }
 
+    /// The front view of each leg that was looked at, as one finding.
+    pub(crate) fn front_views(&self) -> Vec<FrontView> {
+        let paths = self.knee_paths();
+        let bend = |side: Side| {
+            let latest = self.session.looks.iter().rev();
+            latest.map(|look| &look.body).find_map(|body| match body {
+                LookBody::Bend { side: own, bend } if *own == side => Some(*bend),
+                _ => None,
+            })
+        };
+        let of = |side: Side| {
+            let leg = self.measured.legs.of(side);
+            let seen = LegSeen {
+                tilt_deg: leg.forefoot_tilt_deg.map(|tilt| tilt.0),
+                bend: bend(side),
+                path: *paths.of(side),
+            };
+            front_view(side, seen)
+        };
+        Side::BOTH.into_iter().filter_map(of).collect()
+    }
+
     /// How the pelvis was seen to sit, the latest look counting.
     pub(crate) fn pelvis(&self) -> Option<PelvisSeen> {
         let latest = self.session.looks.iter().rev();
@@ -126,7 +149,7 @@ impl Bench {
         id: Uuid,
         at: Timestamp,
         hands: Option<HandPlace>,
-        body: LookBody,
+        (body, doubtful): (LookBody, bool),
     ) -> Result<LookEntry, Declined> {
         self.go_on()?;
         let setup = self.on_the_bench("the first look")?;
@@ -147,6 +170,7 @@ impl Bench {
             effort: self.session.effort,
             body,
             foreseen,
+            doubtful,
         })
     }
 
@@ -197,7 +221,7 @@ pub(crate) fn signs_of(body: &LookBody) -> Vec<SignSeen> {
                 .collect(),
             None => Vec::new(),
         },
-        LookBody::Seen(_) | LookBody::Words(_) => Vec::new(),
+        LookBody::Seen(_) | LookBody::Words(_) | LookBody::Bend { .. } => Vec::new(),
     }
 }
 
@@ -246,7 +270,8 @@ pub(crate) fn seen_rows(session: &Session, now: &Position) -> Vec<SeenRow> {
         LookBody::Shoulders(_) => (3, None, None, None),
         LookBody::Words(_) => (4, None, None, None),
         LookBody::Hand(hand) => (5, None, Some(hand.side), None),
-        LookBody::Sign(seen) => (6 + seen.sign as usize, None, seen.side, None),
+        LookBody::Bend { side, .. } => (6, None, Some(*side), None),
+        LookBody::Sign(seen) => (7 + seen.sign as usize, None, seen.side, None),
     };
     let together = |one: &LookEntry, other: &LookEntry| {
         one.setup == other.setup
@@ -318,6 +343,10 @@ fn seen_row(group: &[&LookEntry], now: &Position) -> Option<SeenRow> {
             }
         }
         LookBody::Knee { side, path } => row(sided("Knee", Some(*side)), path.label().to_owned()),
+        LookBody::Bend { side, bend } => row(
+            sided("Knee in a slow bend", Some(*side)),
+            bend.label().to_owned(),
+        ),
         LookBody::Pelvis(pelvis) => row("Pelvis".to_owned(), pelvis.label().to_owned()),
         LookBody::Shoulders(shoulders) => row("Shoulders".to_owned(), shoulders.label().to_owned()),
         LookBody::Hand(hand) if hand.weight.is_none() => return None,

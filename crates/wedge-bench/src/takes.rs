@@ -1,19 +1,23 @@
 //! Takes of a fit: the sample table, what to draw, and what may be written down of them.
 
 use crate::{Bench, Declined};
+use jiff::Timestamp;
+use jiff::tz::TimeZone;
 use serde::Serialize;
+use std::collections::BTreeMap;
 use uuid::Uuid;
 use wedge_core::capture::torque::{Wheel, wheel};
 use wedge_core::capture::{
-    Answers, Column, Figure, FigureSpec, Known, Sample, Shows, TakeAsk, TakesCompared, Tracks,
-    beside, look, shows,
+    Answers, Column, Figure, FigureSpec, Known, Sample, Shows, StandingZero, TakeAsk,
+    TakesCompared, Tracks, beside, look, shows, standing,
 };
+use wedge_core::film::SeenFrom;
 use wedge_core::foresee::ForeseeInput;
 use wedge_core::measure::Method;
 use wedge_core::position::ranges_with;
 use wedge_core::units::Side;
-use wedge_core::words::sided;
-use wedge_files::{LookBody, LookSeen, Take, TakeBody, unpack};
+use wedge_core::words::{lower, sided};
+use wedge_files::{LookBody, LookSeen, OF_AGE_YEARS, SaidBy, Take, TakeBody, is_minor, unpack};
 
 /// One take, as it is listed.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -25,6 +29,32 @@ pub struct TakeLine {
     pub on: String,
     /// Why nothing is read off it.
     pub failed: Option<String>,
+    /// Whether one of its pictures is kept.
+    pub pictured: bool,
+}
+
+/// A way of looking at a rider, of which there are takes.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct TakeWay {
+    /// What it is asked for by.
+    pub key: String,
+    /// "Markers", "Film, right side".
+    pub label: String,
+}
+
+/// Whether pictures of the rider may be kept.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct PicturesKept {
+    /// Whether they may.
+    pub may: bool,
+    /// Who said so and when, in words.
+    pub words: String,
+    /// Whether a guardian is to be asked.
+    pub is_minor: bool,
+    /// For how many days they are kept.
+    pub days: u16,
 }
 
 /// Something a take shows, ready to be kept.
@@ -71,7 +101,11 @@ pub struct WheelLine {
 pub struct TakesView {
     /// Every take, in order.
     pub takes: Vec<TakeLine>,
-    /// The takes of markers that stand in the table: first, before, now, as far as there are.
+    /// The way of looking that is in the table; none while there is none.
+    pub way: Option<String>,
+    /// Every way there are takes of, the last one last.
+    pub ways: Vec<TakeWay>,
+    /// The takes that stand in the table: first, before, now, as far as there are.
     pub columns: Vec<Uuid>,
     /// Those beside one another.
     pub compared: Option<TakesCompared>,
@@ -79,12 +113,14 @@ pub struct TakesView {
     pub figures: Vec<FigureSpec>,
     /// Where the trade has a range.
     pub ranges: Vec<FigureRange>,
-    /// The last take of markers as it is read, and the one before it.
+    /// The last of them as it is read, and the one before it.
     pub samples: Vec<Sample>,
     /// What the last one shows, to be kept.
     pub keepable: Vec<Keepable>,
     /// Torque, take by take.
     pub wheels: Vec<WheelLine>,
+    /// Whether pictures may be kept.
+    pub pictures: PicturesKept,
 }
 
 impl Bench {
@@ -106,72 +142,83 @@ impl Bench {
         look(tracks, &known.told(), answers).map_err(|error| (error.words, error.asks))
     }
 
-    /// The takes of this fit. `takes` carry their markers.
-    pub fn takes(&self, takes: Vec<Take>) -> Result<TakesView, Declined> {
-        let mut lines = Vec::new();
-        let mut read: Vec<(Take, Sample)> = Vec::new();
-        let mut wheels = Vec::new();
+    /// The takes of this fit, read one way: as asked, else as the last one was. `takes` carry their markers; of `pictured` a picture
+    /// is kept.
+    pub fn takes(
+        &self,
+        mut takes: Vec<Take>,
+        asked: Option<&str>,
+        pictured: &[Uuid],
+        now: Timestamp,
+    ) -> Result<TakesView, Declined> {
+        let mut ways: Vec<Way> = Vec::new();
+        for way in takes.iter().filter_map(Way::of) {
+            ways.retain(|known| *known != way);
+            ways.push(way);
+        }
+        let way = (ways.iter().copied())
+            .find(|way| Some(way.key().as_str()) == asked)
+            .or(ways.last().copied());
         // In the table stand the first and the last two: the others are only listed.
-        let of_markers: Vec<Uuid> = takes
-            .iter()
-            .filter(|take| matches!(take.body, TakeBody::Markers { .. }))
+        let own: Vec<Uuid> = (takes.iter())
+            .filter(|take| way.is_some() && Way::of(take) == way)
             .map(|take| take.id)
             .collect();
         let shown = |id: Uuid| {
-            of_markers
-                .iter()
-                .position(|own| *own == id)
-                .is_some_and(|at| at == 0 || at + 2 >= of_markers.len())
+            let at = own.iter().position(|own| *own == id);
+            at.is_some_and(|at| at == 0 || at + 2 >= own.len())
         };
-        for mut take in takes {
+        let zeros = zeros(&takes);
+        let mut lines = Vec::new();
+        let mut read: Vec<(TakeColumn, Sample)> = Vec::new();
+        let mut wheels = Vec::new();
+        for take in &mut takes {
             let mut failed = None;
-            match &take.body {
-                TakeBody::Markers { known, answers } if shown(take.id) => {
-                    let sample = unpack(&take.tracks)
-                        .map_err(|error| error.to_string())
-                        .and_then(|tracks| {
-                            look(&tracks, &known.told(), answers).map_err(|error| error.words)
-                        });
-                    take.tracks.clear();
-                    match sample {
-                        Ok(sample) => read.push((take.clone(), sample)),
-                        Err(words) => failed = Some(words),
-                    }
+            if shown(take.id) {
+                match sample(take, &zeros) {
+                    Ok(sample) => read.push((TakeColumn::of(take, read.len()), sample)),
+                    Err(words) => failed = Some(words),
                 }
-                TakeBody::Torque(torque) => {
-                    wheels.extend(wheel(torque).map(|wheel| WheelLine {
-                        take: take.id,
-                        wheel,
-                    }));
-                }
-                TakeBody::Markers { .. } | TakeBody::Still(_) | TakeBody::Clip(_) => {}
+            }
+            if let TakeBody::Torque(torque) = &take.body {
+                wheels.extend(wheel(torque).map(|wheel| WheelLine {
+                    take: take.id,
+                    wheel,
+                }));
             }
             take.tracks.clear();
             lines.push(TakeLine {
                 on: self.taken_on(take.setup),
-                take,
+                pictured: pictured.contains(&take.id),
+                take: take.clone(),
                 failed,
             });
         }
         let columns: Vec<Column> = read
             .iter()
-            .map(|(take, sample)| Column {
+            .map(|(column, sample)| Column {
                 sample,
-                power_w: take.power_w,
-                placing: take.placing,
+                power_w: column.power_w,
+                placing: column.placing,
             })
             .collect();
         let compared = (!columns.is_empty()).then(|| beside(&columns));
         let last = read.last().map(|(_, sample)| sample);
         Ok(TakesView {
-            columns: read.iter().map(|(take, _)| take.id).collect(),
+            way: way.map(Way::key),
+            ways: ways.iter().map(|way| way.line()).collect(),
+            columns: read.iter().map(|(column, _)| column.take).collect(),
             compared,
             figures: Figure::ALL.iter().map(|figure| figure.spec()).collect(),
             ranges: last
                 .map(|sample| self.figure_ranges(sample))
                 .transpose()?
                 .unwrap_or_default(),
-            keepable: last.map(keepable).unwrap_or_default(),
+            // What a clip from the side shows is kept on the film bench, with film's own spread.
+            keepable: last
+                .filter(|_| !matches!(way, Some(Way::Side(_))))
+                .map(keepable)
+                .unwrap_or_default(),
             samples: read
                 .into_iter()
                 .rev()
@@ -180,7 +227,44 @@ impl Bench {
                 .collect(),
             takes: lines,
             wheels,
+            pictures: self.pictures(now),
         })
+    }
+
+    /// Whether pictures of this rider may be kept, and what was said of it.
+    pub fn pictures(&self, now: Timestamp) -> PicturesKept {
+        let day = |at: Timestamp| {
+            at.to_zoned(TimeZone::system())
+                .strftime("%-d %B %Y")
+                .to_string()
+        };
+        let is_minor = self.rider.born.is_some_and(|born| is_minor(born, now));
+        let days = self.house.picture_days;
+        let may = days > 0 && self.rider.may_be_pictured(now);
+        let words = match self.rider.consent() {
+            _ if days == 0 => "This studio keeps no pictures.".to_owned(),
+            None => "Nobody was asked whether pictures may be kept.".to_owned(),
+            Some(said) => {
+                let who = match said.by {
+                    SaidBy::Rider => self.rider.name.clone(),
+                    SaidBy::Guardian => format!("{}, for {}", said.name, self.rider.name),
+                };
+                let (answer, on) = (if said.pictures { "yes" } else { "no" }, day(said.at));
+                if said.pictures && !may {
+                    format!(
+                        "{who} said yes on {on}, but is under {OF_AGE_YEARS}: a guardian is asked."
+                    )
+                } else {
+                    format!("{who} said {answer} on {on}.")
+                }
+            }
+        };
+        PicturesKept {
+            may,
+            words,
+            is_minor,
+            days,
+        }
     }
 
     /// Which setup a take is of.
@@ -245,6 +329,101 @@ fn known_of(input: &ForeseeInput) -> Known {
         shank_left_mm: Some(left.shank.value_mm.0),
         shank_right_mm: Some(right.shank.value_mm.0),
         hip_spacing_mm: Some(2.0 * lengths.hip_aside_mm.0),
+    }
+}
+
+/// How a take looks at a rider: takes of one way compare.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Way {
+    Markers,
+    Side(Side),
+    Across(SeenFrom),
+}
+
+impl Way {
+    /// None of a take that is no stroke.
+    fn of(take: &Take) -> Option<Self> {
+        match &take.body {
+            TakeBody::Markers { .. } => Some(Self::Markers),
+            TakeBody::Clip(clip) => Some(Self::Side(clip.side())),
+            TakeBody::Across(clip) => Some(Self::Across(clip.shot.from)),
+            TakeBody::Still(_) | TakeBody::Torque(_) | TakeBody::Standing { .. } => None,
+        }
+    }
+
+    fn key(self) -> String {
+        match self {
+            Self::Markers => "markers".to_owned(),
+            Self::Side(side) => side.word().to_owned(),
+            Self::Across(from) => from.key().to_owned(),
+        }
+    }
+
+    fn line(self) -> TakeWay {
+        let label = match self {
+            Self::Markers => "Markers".to_owned(),
+            Self::Side(side) => format!("Film, {} side", side.word()),
+            Self::Across(from) => format!("Film, {}", lower(from.label())),
+        };
+        TakeWay {
+            key: self.key(),
+            label,
+        }
+    }
+}
+
+/// What a take is in the table.
+struct TakeColumn {
+    take: Uuid,
+    power_w: Option<f64>,
+    placing: u32,
+}
+
+impl TakeColumn {
+    fn of(take: &Take, index: usize) -> Self {
+        // Of film the camera and the clicks are placed anew each time.
+        let anew = u32::try_from(index).unwrap_or_default();
+        let placing = match take.body {
+            TakeBody::Markers { .. } => take.placing,
+            _ => anew,
+        };
+        Self {
+            take: take.id,
+            power_w: take.power_w,
+            placing,
+        }
+    }
+}
+
+/// The last standing zero of each placing of the markers.
+fn zeros(takes: &[Take]) -> BTreeMap<u32, StandingZero> {
+    let of = |take: &Take| match &take.body {
+        TakeBody::Standing { answers } => {
+            let zero = standing(&unpack(&take.tracks).ok()?, answers).ok()?;
+            Some((take.placing, zero))
+        }
+        _ => None,
+    };
+    takes.iter().filter_map(of).collect()
+}
+
+/// A take as it is read; why it is not, else.
+fn sample(take: &Take, zeros: &BTreeMap<u32, StandingZero>) -> Result<Sample, String> {
+    match &take.body {
+        TakeBody::Markers { known, answers } => {
+            let tracks = unpack(&take.tracks).map_err(|error| error.to_string())?;
+            let told = known.told();
+            let sample = look(&tracks, &told, answers).map_err(|error| error.words)?;
+            Ok(match zeros.get(&take.placing) {
+                Some(zero) => sample.zeroed(*zero, told.hip_spacing_mm),
+                None => sample,
+            })
+        }
+        TakeBody::Clip(clip) => Ok(clip.read()?.told()),
+        TakeBody::Across(clip) => Ok(clip.read()?.sample),
+        TakeBody::Still(_) | TakeBody::Torque(_) | TakeBody::Standing { .. } => {
+            Err("no stroke is read off it".to_owned())
+        }
     }
 }
 

@@ -19,6 +19,7 @@ use wedge_core::measure::{Origin, Quantity, Reading};
 use wedge_core::position::{Range, ranges_with};
 use wedge_core::rider::{Proportion, proportions};
 use wedge_core::school::FrameLabel;
+use wedge_core::school::FrontView;
 use wedge_core::trial::{Protocol, RunningError, running_errors, steady};
 use wedge_files::{ReadingRecord, Session, Trial};
 
@@ -149,6 +150,8 @@ pub struct SessionView {
     pub gross: GrossReport,
     /// What was seen, beside what was foreseen of it.
     pub seen: Vec<SeenRow>,
+    /// The front view of each leg that was looked at, as one finding.
+    pub front_views: Vec<FrontView>,
     /// How much there is to fit the model to: what was seen at looks and trials, and lines that hung.
     pub sightings: usize,
     /// The rider as fitted to what was seen.
@@ -231,6 +234,7 @@ impl Bench {
             body: body(&self.measured, &self.rider.readings),
             proportions: proportions(&measured_of(&self.measured)),
             seen: seen_rows(&self.session, &now.after),
+            front_views: self.front_views(),
             sightings: looks.iter().map(|look| look.seen.len()).sum(),
             asked: self.asked_limits(),
             stops: self.session.intake.stops(),

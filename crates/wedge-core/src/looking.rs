@@ -18,6 +18,15 @@ words! {
 }
 
 words! {
+    /// Where a knee goes in a slow bend to a third, off the bike and barefoot.
+    pub enum KneeBend {
+        In "in" "Knee goes in",
+        Straight "straight" "Straight",
+        Out "out" "Knee goes out",
+    }
+}
+
+words! {
     /// How the pelvis sits.
     pub enum PelvisSeen {
         Quiet "quiet" "Quiet and level",

@@ -21,12 +21,26 @@ pub(crate) fn rider(at: &str, rider: &Rider) -> Result<(), FileError> {
             record.reading.refusals(""),
         )?;
     }
+    for (index, consent) in rider.consents.iter().enumerate() {
+        refuse(
+            &format!("{at}.consents[{index}]"),
+            consent.refusals(rider.born, ""),
+        )?;
+    }
     for (index, bike) in rider.bikes.iter().enumerate() {
         let at = format!("{at}.bikes[{index}]");
         let input = ForeseeInput::new(measured, bike.kind, bike.frame, bike.setup);
         refuse(&at, input.check().err().unwrap_or_default())?;
         for (index, session) in bike.sessions.iter().enumerate() {
-            refuse(&format!("{at}.sessions[{index}]"), session.refusals(""))?;
+            let at = format!("{at}.sessions[{index}]");
+            refuse(&at, session.refusals(""))?;
+            let pictured = session.takes.iter().position(|t| !t.picture.is_empty());
+            if let Some(take) = pictured.filter(|_| !rider.consent().is_some_and(|c| c.pictures)) {
+                return Err(FileError::new(
+                    format!("{at}.takes[{take}].picture"),
+                    "a picture is kept only with the rider's consent",
+                ));
+            }
         }
     }
     Ok(())
@@ -57,6 +71,7 @@ pub(crate) fn ids<'a>(riders: impl IntoIterator<Item = &'a Rider>) -> Result<(),
 /// Every id of a rider's record.
 fn ids_of(rider: &Rider) -> Vec<Uuid> {
     let mut ids = vec![rider.id];
+    ids.extend(rider.consents.iter().map(|c| c.id));
     ids.extend(rider.readings.iter().map(|r| r.id));
     for bike in &rider.bikes {
         ids.push(bike.id);
@@ -66,6 +81,8 @@ fn ids_of(rider: &Rider) -> Vec<Uuid> {
             ids.extend(session.setups.iter().map(|s| s.id));
             ids.extend(session.looks.iter().map(|l| l.id));
             ids.extend(session.calibrations.iter().map(|c| c.id));
+            ids.extend(session.takes.iter().map(|t| t.id));
+            ids.extend(session.disputes.iter().map(|d| d.id));
             for trial in &session.trials {
                 ids.push(trial.id);
                 ids.extend(trial.entries.iter().map(|e| e.id));

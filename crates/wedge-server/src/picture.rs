@@ -1,7 +1,9 @@
 //! Pictures decoded: what opens, how large they may be, turned as they were held.
 
+use image::codecs::jpeg::JpegEncoder;
+use image::imageops::FilterType;
 use image::metadata::Orientation;
-use image::{DynamicImage, ImageDecoder, ImageError, ImageReader, Limits};
+use image::{DynamicImage, ImageDecoder, ImageError, ImageReader, Limits, RgbImage};
 use std::io::Cursor;
 use wedge_core::film::Image;
 
@@ -9,6 +11,10 @@ use wedge_core::film::Image;
 const MOST_PX: u32 = 8192;
 /// The most bytes a picture may come in.
 pub const MOST_BYTES: usize = 40 << 20;
+
+/// The longest side of a picture that is kept, px, and how well, of 100.
+const KEPT_PX: u32 = 1920;
+const KEPT_QUALITY: u8 = 88;
 
 /// A picture of a rider: three bytes a pixel.
 pub struct Picture {
@@ -23,6 +29,22 @@ impl Picture {
     /// For the finder.
     pub fn image(&self) -> Option<Image<'_>> {
         Image::new(self.width, self.height, &self.rgb)
+    }
+
+    /// Written anew, with nothing in it but the picture; smaller where it is larger than a screen shows.
+    pub fn jpeg(self) -> Result<Vec<u8>, String> {
+        let side = |pixels: usize| u32::try_from(pixels).unwrap_or_default();
+        let image = RgbImage::from_raw(side(self.width), side(self.height), self.rgb)
+            .ok_or_else(|| CUT_OFF.to_owned())?;
+        let mut image = DynamicImage::from(image);
+        if image.width().max(image.height()) > KEPT_PX {
+            image = image.resize(KEPT_PX, KEPT_PX, FilterType::Triangle);
+        }
+        let mut bytes = Vec::new();
+        image
+            .write_with_encoder(JpegEncoder::new_with_quality(&mut bytes, KEPT_QUALITY))
+            .map_err(|error| in_words(&error))?;
+        Ok(bytes)
     }
 
     /// Its size, px.

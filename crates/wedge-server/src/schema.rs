@@ -15,9 +15,9 @@ struct Formats;
 pub enum Format {
     /// `wedge.position/1`.
     Position,
-    /// `wedge.rider/9`.
+    /// `wedge.rider/10`.
     Rider,
-    /// `wedge.studio/8`.
+    /// `wedge.studio/9`.
     Studio,
     /// `wedge.case/1`.
     Case,
@@ -31,8 +31,8 @@ impl Format {
     fn names(self) -> (&'static str, &'static str) {
         match self {
             Self::Position => ("wedge.position/1", "PositionFile"),
-            Self::Rider => ("wedge.rider/9", "RiderFile"),
-            Self::Studio => ("wedge.studio/8", "StudioFile"),
+            Self::Rider => ("wedge.rider/10", "RiderFile"),
+            Self::Studio => ("wedge.studio/9", "StudioFile"),
             Self::Case => ("wedge.case/1", "CaseFile"),
         }
     }

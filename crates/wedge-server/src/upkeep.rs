@@ -1,8 +1,9 @@
-//! What a server does by itself: the day's copy, and a look over a large record.
+//! What a server does by itself: the day's copy, pictures that are due, and a look over a large record.
 
+use crate::api::kept_since;
 use actix_web::rt;
 use actix_web::web::Data;
-use jiff::Zoned;
+use jiff::{Timestamp, Zoned};
 use std::sync::{Arc, Mutex};
 use std::time::Duration;
 use wedge_store::{Store, StoreError};
@@ -42,15 +43,30 @@ pub(crate) fn begin(store: Store) -> Data<Watch> {
             return;
         }
         loop {
-            let trouble = copied(&store)
-                .await
+            // Before the day's copy, so that what is due is not in it.
+            let forgotten = forgotten(&store).await;
+            let copied = copied(&store).await;
+            let trouble = (copied
                 .err()
-                .map(|error| format!("Today's copy failed: {error}."));
+                .map(|error| format!("Today's copy failed: {error}.")))
+            .or_else(|| {
+                let error = forgotten.err()?;
+                Some(format!("Pictures that are due were not deleted: {error}."))
+            });
             noting.note(trouble);
             rt::time::sleep(EVERY).await;
         }
     });
     Data::new(watch)
+}
+
+/// Deletes pictures that were kept for the studio's number of days.
+async fn forgotten(store: &Store) -> Result<(), StoreError> {
+    let house = store.house().await?.noun;
+    store
+        .forget_pictures(kept_since(Timestamp::now(), &house))
+        .await?;
+    Ok(())
 }
 
 /// Makes the day's copy, once there is somebody on record.

@@ -18,9 +18,10 @@ pub struct Unreadable {
 }
 
 /// Every table of a rider's record, with how its rows belong to the rider.
-const TABLES: [(&str, &str); 13] = [
+const TABLES: [(&str, &str); 14] = [
     ("riders", "id = ?1"),
     ("bikes", "rider_id = ?1"),
+    ("consents", "rider_id = ?1"),
     ("readings", "rider_id = ?1"),
     (
         "sessions",

@@ -1,14 +1,14 @@
 //! Whole riders from a file: all of it or nothing, and nobody kept waiting.
 
 use crate::{
-    Store, StoreError, bikes, disputes, fit, looks, readings, riders, runs, sessions, studio,
-    takes, trials,
+    Store, StoreError, bikes, disputes, fit, looks, pictures, readings, riders, runs, sessions,
+    studio, takes, trials,
 };
 use jiff::Timestamp;
 use sqlx::{Sqlite, Transaction};
 use std::time::{Duration, Instant};
 use uuid::Uuid;
-use wedge_files::{House, LibraryFrame, Rider, StudioFile};
+use wedge_files::{House, LibraryFrame, Rider, StudioFile, of_pieces};
 
 /// Riders on their way in from a file. Nobody sees one until all of them are in; the record is free for others in
 /// between, however many they are.
@@ -150,6 +150,10 @@ async fn write_all(
 ) -> Result<(), StoreError> {
     let new = riders::insert_rider(tx, rider, Some(arrival), now).await?;
     fresh(new, "rider", rider.id)?;
+    for consent in &rider.consents {
+        let new = pictures::insert_consent(tx, rider.id, consent).await?;
+        fresh(new, "answer", consent.id)?;
+    }
     for reading in &rider.readings {
         let new = readings::insert_reading(tx, rider.id, None, reading).await?;
         fresh(new, "reading", reading.id)?;
@@ -186,6 +190,11 @@ async fn write_all(
                     "take",
                     take.id,
                 )?;
+                if !take.picture.is_empty() {
+                    let jpeg = of_pieces(&take.picture)
+                        .map_err(|error| StoreError::Conflict(error.to_string()))?;
+                    pictures::insert_picture(tx, take.id, &jpeg, now).await?;
+                }
             }
             for run in &session.runs {
                 runs::insert_run(tx, session.id, run, &run.order).await?;

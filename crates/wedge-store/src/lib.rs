@@ -17,6 +17,7 @@ mod import;
 mod json;
 mod looks;
 mod many;
+mod pictures;
 mod readings;
 mod restore;
 mod riders;

@@ -3,6 +3,7 @@
 use crate::bikes::bikes_of;
 use crate::fit::Depth;
 use crate::many::keys;
+use crate::pictures::consents_of;
 use crate::readings::{body_readings, insert_reading, readings, rider_version};
 use crate::{Store, StoreError, Unreadable, Versioned, json};
 use jiff::Timestamp;
@@ -43,12 +44,12 @@ pub struct RiderEdit {
     pub archived_at: Option<Option<Timestamp>>,
 }
 
-/// What became of a rider that was deleted.
+/// What became of what was deleted.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Deleted {
-    /// Whether the log holds nothing of the rider any more.
+    /// Whether the log holds nothing of it any more.
     pub log_emptied: bool,
-    /// How many copies of days are kept, which may still hold the rider.
+    /// How many copies of days are kept, which may still hold it.
     pub copies: usize,
 }
 
@@ -227,6 +228,11 @@ impl Store {
             .execute(&mut *tx)
             .await?;
         tx.commit().await?;
+        self.forgotten().await
+    }
+
+    /// Sees to it that what was deleted stands in the log no more, and says where it may still stand.
+    pub(crate) async fn forgotten(&self) -> Result<Deleted, StoreError> {
         Ok(Deleted {
             log_emptied: self.empty_log().await?,
             copies: self.copies().len(),
@@ -338,6 +344,7 @@ async fn read_together(
     )
     .fetch_all(&mut *connection)
     .await?;
+    let mut consents = consents_of(connection, ids).await?;
     let mut bodies = body_readings(connection, ids).await?;
     let mut bikes = bikes_of(connection, ids, depth).await?;
     let mut read = |row: &RiderRow| {
@@ -346,6 +353,7 @@ async fn read_together(
             name: row.name.clone(),
             born: row.born.as_deref().map(json::day).transpose()?,
             archived_at: row.archived_at.as_deref().map(json::instant).transpose()?,
+            consents: consents.read("consent", &row.id)?,
             readings: readings(&bodies.take(&row.id))?,
             bikes: bikes.of(&row.id)?,
         })

@@ -53,6 +53,8 @@ pub(crate) async fn insert_take(
     let (id, session) = (take.id.to_string(), session.to_string());
     let mut alone = take.clone();
     let tracks = json::write("tracks", &std::mem::take(&mut alone.tracks))?;
+    // A picture is kept beside it, or not at all.
+    alone.picture.clear();
     let body = json::write("take", &alone)?;
     let done = sqlx::query!(
         "INSERT INTO takes (id, session_id, body, tracks) VALUES (?1, ?2, ?3, ?4) ON CONFLICT (id) DO NOTHING",

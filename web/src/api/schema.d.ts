@@ -72,6 +72,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/film/across": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Finds the dots that were clicked in a picture from ahead or behind. */
+        post: operations["post /api/film/across"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/film/dots": {
         parameters: {
             query?: never;
@@ -458,6 +475,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/riders/{id}/consents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes down whether pictures of a rider may be kept. A no deletes those that are: what became of them is answered. */
+        post: operations["post /api/riders/{id}/consents"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/riders/{id}/file": {
         parameters: {
             query?: never;
@@ -465,7 +499,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A rider with everything on record, as a file. */
+        /** A rider with everything on record, as a file; pictures only where they are asked for. */
         get: operations["get /api/riders/{id}/file"];
         put?: never;
         post?: never;
@@ -776,6 +810,26 @@ export interface paths {
         get: operations["get /api/sessions/{id}/feet"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/film/across": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Follows dots through a clip from ahead or behind and reads knees, heels and hips. What is known of rider and bike is the fit's
+         *     where it is left out.
+         */
+        post: operations["post /api/sessions/{id}/film/across"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1135,6 +1189,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/takes/across": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps what was followed in a clip from ahead or behind, of the setup on the bench. */
+        post: operations["post /api/sessions/{id}/takes/across"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}/takes/clips": {
         parameters: {
             query?: never;
@@ -1258,6 +1329,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/takes/{id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The kept picture of a take. */
+        get: operations["get /api/takes/{id}/picture"];
+        /** Keeps one picture of a take. It is decoded and written anew as a JPEG, so that nothing of camera, place or time is left in it. */
+        put: operations["put /api/takes/{id}/picture"];
+        post?: never;
+        /** Deletes the kept picture of a take. */
+        delete: operations["delete /api/takes/{id}/picture"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/takes/{id}/trc": {
         parameters: {
             query?: never;
@@ -1313,6 +1403,135 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description A clip from ahead or behind to be followed. */
+        AcrossAsked: {
+            /** @description What looked like a dot, frame by frame. */
+            blobs: components["schemas"]["Blob"][][];
+            /** @description Plumb, pedals, tyre, and the dots as they are named in the start frame. */
+            shot: components["schemas"]["AcrossShot"];
+            /** @description The frame the dots are named in. */
+            start: number;
+            /** @description When each frame was, s. */
+            times: number[];
+        };
+        /** @description A clip from ahead or behind as it is kept: what was clicked and followed, none of its pictures. */
+        AcrossClip: {
+            /** @description Where each point was. */
+            followed: components["schemas"]["AcrossWay"][];
+            /** @description What stays: plumb, pedals, tyre; what is known. */
+            shot: components["schemas"]["AcrossShot"];
+            /** @description When each frame was, s. */
+            times: number[];
+        };
+        /** @description A clip from ahead or behind followed, with what it tells. */
+        AcrossFollowed: {
+            /** @description Where each dot was, frame by frame. */
+            followed: components["schemas"]["AcrossWay"][];
+            /** @description What it tells. */
+            read: components["schemas"]["AcrossRead"];
+        };
+        /** @description The dots of a picture from ahead or behind. */
+        AcrossFound: {
+            /** @description What the dots look like. */
+            learnt: components["schemas"]["Learnt"];
+            /** @description What was clicked, each on its dot's middle where there is one. */
+            marks: components["schemas"]["AcrossMark"][];
+            /** @description What there is to say and do. */
+            messages: string[];
+            /** @description Dots that nobody clicked. */
+            rejected: number[][];
+        };
+        /** @description A point of one side. */
+        AcrossMark: {
+            /** @description Where. */
+            at: number[];
+            /** @description Whether it is the middle of a found dot; else it was clicked. */
+            dot?: boolean;
+            /** @description What it is. */
+            part: components["schemas"]["BodyPoint"];
+            /** @description Whose. */
+            side: components["schemas"]["Side"];
+        };
+        /** @description What a clip from ahead or behind tells. */
+        AcrossRead: {
+            /**
+             * Format: double
+             * @description Camera aside of the bike's line, to the rider's right, °; none where no tyre's foot was clicked.
+             */
+            aside_deg?: number | null;
+            /** @description What there is to say. */
+            messages: string[];
+            /** @description The stroke as it is read. */
+            sample: components["schemas"]["Sample"];
+            /** @description The figures, each with its spread. */
+            values: components["schemas"]["AcrossValue"][];
+        };
+        /** @description A picture from ahead or behind as it was clicked. */
+        AcrossShot: {
+            /**
+             * Format: double
+             * @description Camera to bike, paced, mm.
+             */
+            distance_mm?: number | null;
+            /** @description Where the camera stands. */
+            from: components["schemas"]["SeenFrom"];
+            /** @description What is known of the rider. */
+            known?: components["schemas"]["Known"];
+            /**
+             * Format: double
+             * @description Lens above the floor, mm.
+             */
+            lens_mm?: number | null;
+            /** @description Points of the rider. */
+            marks?: components["schemas"]["AcrossMark"][];
+            /** @description The outer ends of the right and the left pedal with the cranks upright. */
+            pedals: number[][];
+            /**
+             * Format: double
+             * @description Between them across the bike, taped, mm.
+             */
+            pedals_mm?: number | null;
+            /** @description Two points of something upright: a plumb, a door's frame. */
+            plumb?: number[][] | null;
+            /** @description Width and height, px. */
+            size: number[];
+            /** @description Where the nearer tyre meets the floor. */
+            tyre?: number[] | null;
+            /**
+             * Format: double
+             * @description How far that is from the BB along the bike, mm.
+             */
+            tyre_mm?: number | null;
+        };
+        /** @description One figure read from ahead or behind. */
+        AcrossValue: {
+            /** @description Which. */
+            figure: components["schemas"]["Figure"];
+            /** @description The fitter's word, with the side. */
+            label: string;
+            side?: components["schemas"]["Side"] | null;
+            /**
+             * Format: double
+             * @description One standard deviation, worked out.
+             */
+            spread: number;
+            /**
+             * Format: double
+             * @description Its value, ° or mm.
+             */
+            value: number;
+            /** @description As it is written, with its spread: "−14 mm ± 7". */
+            words: string;
+        };
+        /** @description Where one point was, frame by frame. */
+        AcrossWay: {
+            /** @description A place a frame. */
+            at: (number[] | null)[];
+            /** @description What it is. */
+            part: components["schemas"]["BodyPoint"];
+            /** @description Whose. */
+            side: components["schemas"]["Side"];
+        };
         /** @description A base bar with pads. The pads stand on the bar clamp and do not turn with the bar. */
         AeroBar: {
             /** @description Bar clamp centre forward to the base bar's grips. */
@@ -2180,6 +2399,25 @@ export interface components {
             question?: string | null;
             /** @description How it was computed, in words. */
             words: string;
+        };
+        /** @description An answer to whether pictures may be kept: append-only, the last one counts. */
+        Consent: {
+            /**
+             * Format: date-time
+             * @description When it was asked and answered.
+             */
+            at: string;
+            /** @description Who said so. */
+            by: components["schemas"]["SaidBy"];
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+            /** @description The guardian's name; empty where the rider spoke. */
+            name?: string;
+            /** @description Whether pictures may be kept. No takes an earlier yes back, and every picture with it. */
+            pictures: boolean;
         };
         /**
          * @description From where to where, along which line.
@@ -3096,6 +3334,13 @@ export interface components {
             /** @description Each bolt to turn. */
             turns: components["schemas"]["Turn"][];
         };
+        /** @description What became of pictures that were deleted. */
+        Forgotten: {
+            /** @description How many copies of days may still hold it. */
+            copies: number;
+            /** @description Whether something stands in the log until Wedge closes. */
+            in_log: boolean;
+        };
         /**
          * @description How long each place of a sweep is ridden.
          * @enum {string}
@@ -3188,6 +3433,15 @@ export interface components {
          * @enum {string}
          */
         FrontStep: "photograph" | "slacken" | "rebuild" | "gap" | "preload" | "straight" | "torque" | "level" | "hoses" | "ride";
+        /** @description One leg's front view, as one finding. */
+        FrontView: {
+            /** @description Whether what was seen agrees; none until enough was. */
+            agrees?: boolean | null;
+            /** @description Whose. */
+            side: components["schemas"]["Side"];
+            /** @description What it comes to, and what to do. */
+            words: string;
+        };
         /** @description A step of the front-end work of a trial. */
         FrontWork: {
             /** @description Whether it is done. */
@@ -3577,6 +3831,12 @@ export interface components {
              */
             parts: components["schemas"]["Part"][];
             /**
+             * Format: int32
+             * @description For how many days pictures of riders are kept; none are when nought.
+             * @default 90
+             */
+            picture_days: number;
+            /**
              * @description The studio's own ranges, each of a kind of riding.
              * @default []
              */
@@ -3907,6 +4167,11 @@ export interface components {
             /** @description Smallest of the stroke: the knee at full reach (house). */
             smallest_deg: components["schemas"]["Degrees"];
         };
+        /**
+         * @description Where a knee goes in a slow bend to a third, off the bike and barefoot.
+         * @enum {string}
+         */
+        KneeBend: "in" | "straight" | "out";
         /** @description A knee's path from the front. */
         KneeFront: {
             /** @description Whether a few millimetres would make another shape of it. */
@@ -4294,6 +4559,14 @@ export interface components {
                 side: components["schemas"]["Side"];
             };
         } | {
+            /** @description Where a knee goes in a slow bend to a third, off the bike. */
+            bend: {
+                /** @description Where to. */
+                bend: components["schemas"]["KneeBend"];
+                /** @description Which knee. */
+                side: components["schemas"]["Side"];
+            };
+        } | {
             /** @description How the pelvis sits. */
             pelvis: components["schemas"]["PelvisSeen"];
         } | {
@@ -4318,6 +4591,8 @@ export interface components {
             at: string;
             /** @description What. */
             body: components["schemas"]["LookBody"];
+            /** @description Whether what measured it was in doubt when it was written down. */
+            doubtful?: boolean;
             effort?: components["schemas"]["Effort"] | null;
             foreseen?: components["schemas"]["ForeseenThen"] | null;
             hands?: components["schemas"]["HandPlace"] | null;
@@ -4497,6 +4772,18 @@ export interface components {
             /** @description "The hips still rock". */
             wrong_if?: string | null;
         };
+        /** @description A clip from ahead or behind to keep: what was clicked and followed, not its pictures. */
+        NewAcross: {
+            clip: components["schemas"]["AcrossClip"];
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+            name: string;
+            /** Format: double */
+            power_w?: number | null;
+        };
         /** @description A bike as typed in: the saddle's place is not among it, since that is measured. */
         NewBike: {
             /** @description The bar. */
@@ -4559,6 +4846,20 @@ export interface components {
             /** Format: double */
             power_w?: number | null;
         };
+        /** @description An answer to whether pictures may be kept. */
+        NewConsent: {
+            /** @description Who said so. */
+            by: components["schemas"]["SaidBy"];
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+            /** @description The guardian's name. */
+            name?: string;
+            /** @description Whether they may. */
+            pictures: boolean;
+        };
         /** @description A disagreement with the judge. */
         NewDispute: {
             about: components["schemas"]["Disputed"];
@@ -4584,6 +4885,8 @@ export interface components {
         /** @description Something seen. */
         NewLook: {
             body: components["schemas"]["LookBody"];
+            /** @description Whether what measured it was in doubt. */
+            doubtful?: boolean;
             hands?: components["schemas"]["HandPlace"] | null;
             /**
              * Format: uuid
@@ -5089,6 +5392,7 @@ export interface components {
             roll_deg: number[];
             /** @description Twist, right hip ahead. */
             twist_deg: number[];
+            zero?: components["schemas"]["StandingZero"] | null;
         };
         /** @description How the post and the rails stand. */
         Perch: {
@@ -5148,6 +5452,20 @@ export interface components {
              * @description Rounds ridden.
              */
             rounds: number;
+        };
+        /** @description Whether pictures of the rider may be kept. */
+        PicturesKept: {
+            /**
+             * Format: int32
+             * @description For how many days they are kept.
+             */
+            days: number;
+            /** @description Whether a guardian is to be asked. */
+            is_minor: boolean;
+            /** @description Whether they may. */
+            may: boolean;
+            /** @description Who said so and when, in words. */
+            words: string;
         };
         /**
          * @description Where on the body.
@@ -5473,6 +5791,8 @@ export interface components {
              * @description The day of birth, when known: riders who grow are measured again in time.
              */
             born?: string | null;
+            /** @description Whether pictures may be kept, every answer in the order it was given. */
+            consents?: components["schemas"]["Consent"][];
             /**
              * Format: uuid
              * @description Made by the client.
@@ -5496,7 +5816,7 @@ export interface components {
         };
         /** @description One rider with bikes, fits and trials. */
         RiderFile: {
-            /** @description `wedge.rider/9`. */
+            /** @description `wedge.rider/10`. */
             format: string;
             /** @description The rider. */
             rider: components["schemas"]["Rider"];
@@ -5868,6 +6188,11 @@ export interface components {
             /** @description What it is: "behind the knee, left: pain 6 of 10". */
             words: string;
         };
+        /**
+         * @description Who said it.
+         * @enum {string}
+         */
+        SaidBy: "rider" | "guardian";
         /** @description A take as it is read. */
         Sample: {
             /** @description What is asked, once. */
@@ -5971,6 +6296,11 @@ export interface components {
              */
             value?: number | null;
         };
+        /**
+         * @description Where the camera stands.
+         * @enum {string}
+         */
+        SeenFrom: "ahead" | "behind";
         /** @description How often a joint was seen. */
         SeenIn: {
             /** @description In so many frames. */
@@ -6156,6 +6486,8 @@ export interface components {
             /** @description How far foresight was off over this fit's trials, output by output. */
             errors: components["schemas"]["RunningError"][];
             found?: components["schemas"]["Foresight"] | null;
+            /** @description The front view of each leg that was looked at, as one finding. */
+            front_views: components["schemas"]["FrontView"][];
             /** @description What is far out, once there is a position. */
             gross: components["schemas"]["GrossReport"];
             /** @description Ask foresight with this and the changes. */
@@ -6896,6 +7228,24 @@ export interface components {
              */
             step_mm: number;
         };
+        /** @description What is taken off lean and twist of the takes with the same placing of the markers. */
+        StandingZero: {
+            /**
+             * Format: double
+             * @description The right hip's marker above the left one, °.
+             */
+            lean_deg: number;
+            /**
+             * Format: double
+             * @description How long was stood, s.
+             */
+            seconds: number;
+            /**
+             * Format: double
+             * @description The right hip's marker ahead of the left one, °.
+             */
+            twist_deg: number;
+        };
         /** @description A protocol as it would be begun at a station. */
         Start: {
             /** @description As it is called. */
@@ -7004,7 +7354,7 @@ export interface components {
         Stroke: "all_round" | "top" | "pushing" | "bottom" | "rising" | "not_tied";
         /** @description A studio: how it works, its frames, every rider. */
         StudioFile: {
-            /** @description `wedge.studio/8`. */
+            /** @description `wedge.studio/9`. */
             format: string;
             /** @description The frame library. */
             frames?: components["schemas"]["LibraryFrame"][];
@@ -7047,6 +7397,8 @@ export interface components {
             id: string;
             /** @description What it is called: a file's name, most often. */
             name: string;
+            /** @description One of its pictures, a JPEG in pieces of base64: with the rider's consent, and only where it is asked for. */
+            picture?: string[];
             /**
              * Format: int32
              * @description The how-manieth placing of the markers it was taken with, from 1: takes of one placing compare closer.
@@ -7100,6 +7452,15 @@ export interface components {
             /** @description A clip from the side. */
             clip: components["schemas"]["Clip"];
         } | {
+            /** @description A clip from ahead or from behind. */
+            across: components["schemas"]["AcrossClip"];
+        } | {
+            /** @description Markers of the rider standing still and straight: where their pelvis is level. */
+            standing: {
+                /** @description What was answered about names, unit and sides. */
+                answers: components["schemas"]["Answers"];
+            };
+        } | {
             /** @description Torque over the stroke. */
             torque: components["schemas"]["Torque"];
         };
@@ -7109,6 +7470,8 @@ export interface components {
             failed?: string | null;
             /** @description What it was taken of: "as found", "Trial 3: saddle up 4". */
             on: string;
+            /** @description Whether one of its pictures is kept. */
+            pictured: boolean;
             /** @description The take, its markers left out. */
             take: components["schemas"]["Take"];
         };
@@ -7121,6 +7484,13 @@ export interface components {
             side?: components["schemas"]["Side"] | null;
             /** @description A value a take. */
             takes: (components["schemas"]["Stat"] | null)[];
+        };
+        /** @description A way of looking at a rider, of which there are takes. */
+        TakeWay: {
+            /** @description What it is asked for by. */
+            key: string;
+            /** @description "Markers", "Film, right side". */
+            label: string;
         };
         /** @description What a setting may be. */
         Takes: {
@@ -7156,19 +7526,25 @@ export interface components {
         };
         /** @description The takes of a fit. */
         TakesView: {
-            /** @description The takes of markers that stand in the table: first, before, now, as far as there are. */
+            /** @description The takes that stand in the table: first, before, now, as far as there are. */
             columns: string[];
             compared?: components["schemas"]["TakesCompared"] | null;
             /** @description What is known of each figure. */
             figures: components["schemas"]["FigureSpec"][];
             /** @description What the last one shows, to be kept. */
             keepable: components["schemas"]["Keepable"][];
+            /** @description Whether pictures may be kept. */
+            pictures: components["schemas"]["PicturesKept"];
             /** @description Where the trade has a range. */
             ranges: components["schemas"]["FigureRange"][];
-            /** @description The last take of markers as it is read, and the one before it. */
+            /** @description The last of them as it is read, and the one before it. */
             samples: components["schemas"]["Sample"][];
             /** @description Every take, in order. */
             takes: components["schemas"]["TakeLine"][];
+            /** @description The way of looking that is in the table; none while there is none. */
+            way?: string | null;
+            /** @description Every way there are takes of, the last one last. */
+            ways: components["schemas"]["TakeWay"][];
             /** @description Torque, take by take. */
             wheels: components["schemas"]["WheelLine"][];
         };
@@ -7631,6 +8007,7 @@ export interface components {
             height_school: components["schemas"]["Word"][];
             how_often: components["schemas"]["Word"][];
             joint: components["schemas"]["Word"][];
+            knee_bend: components["schemas"]["Word"][];
             knee_path: components["schemas"]["Word"][];
             landmark: components["schemas"]["Word"][];
             nose: components["schemas"]["Word"][];
@@ -8129,6 +8506,131 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/film/across": {
+        parameters: {
+            query: {
+                /** @description The shot as JSON, with at least one dot. */
+                shot: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AcrossFound"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10496,9 +10998,145 @@ export interface operations {
             };
         };
     };
-    "get /api/riders/{id}/file": {
+    "post /api/riders/{id}/consents": {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewConsent"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Forgotten"] | null;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/riders/{id}/file": {
+        parameters: {
+            query?: {
+                /** @description Kept pictures as well: they are left out unless asked for. */
+                pictures?: boolean;
+            };
             header?: never;
             path: {
                 id: string;
@@ -10513,6 +11151,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RiderFile"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unauthorized */
@@ -12455,6 +13102,139 @@ export interface operations {
             };
         };
     };
+    "post /api/sessions/{id}/film/across": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcrossAsked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AcrossFollowed"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "post /api/sessions/{id}/film/clip": {
         parameters: {
             query?: never;
@@ -12591,7 +13371,7 @@ export interface operations {
     "post /api/sessions/{id}/film/find": {
         parameters: {
             query: {
-                /** @description The shot as JSON: wheels, BB, and at least one dot. */
+                /** @description The shot as JSON, with at least one dot. */
                 shot: string;
             };
             header?: never;
@@ -14803,7 +15583,10 @@ export interface operations {
     };
     "get /api/sessions/{id}/takes": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The way of looking, by its key; as the last take looked, where it is left out. */
+                way?: string;
+            };
             header?: never;
             path: {
                 id: string;
@@ -14818,6 +15601,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakesView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unauthorized */
@@ -14858,6 +15650,139 @@ export interface operations {
             };
             /** @description Service Unavailable */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/takes/across": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAcross"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakesView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15013,6 +15938,8 @@ export interface operations {
                 placing?: number;
                 /** @description What was answered about it, as JSON. */
                 answers?: string;
+                /** @description Whether the rider stands still in it: the zero of this placing of the markers. */
+                standing?: boolean;
             };
             header?: never;
             path: {
@@ -15813,6 +16740,287 @@ export interface operations {
             };
             /** @description Service Unavailable */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/takes/{id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": number[];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put /api/takes/{id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete /api/takes/{id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Forgotten"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

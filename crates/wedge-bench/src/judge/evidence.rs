@@ -624,7 +624,7 @@ impl Gathering<'_> {
                     };
                     self.stand(&places);
                     for sign in signs {
-                        self.sign(sign, from(Station::FirstLook));
+                        self.sign(sign, from(Station::FirstLook), look.doubtful);
                     }
                 }
                 Event::Run(n) => self.run(&session.runs[n]),
@@ -657,12 +657,13 @@ impl Gathering<'_> {
         }
     }
 
-    fn sign(&mut self, sign: SignSeen, from: WhereFrom) {
+    fn sign(&mut self, sign: SignSeen, from: WhereFrom, doubtful: bool) {
         let Some(there) = sign.there else { return };
         let evidence = Evidence::Seen {
             what: sign.sign,
             side: sign.side,
             absent: !there,
+            doubtful,
         };
         let side = sign.side.map_or("", Side::word);
         self.add(format!("sign:{}:{side}", sign.sign.key()), evidence, from);
@@ -684,7 +685,7 @@ impl Gathering<'_> {
         if !signs.is_empty() {
             self.stand(&is);
             for sign in signs {
-                self.sign(sign, place);
+                self.sign(sign, place, false);
             }
         }
         self.stand(&was);
@@ -763,7 +764,7 @@ impl Gathering<'_> {
             there[Axis::Setback as usize] += back;
             there[Axis::Reach as usize] += back;
             self.stand(&there);
-            self.sign(sign, place);
+            self.sign(sign, place, false);
         }
         self.stand(&places);
         self.finding(&run.plan, finding, (&on, &places), place);

@@ -122,7 +122,7 @@ pub(crate) fn runs(places: &[Option<[f64; 3]>]) -> Vec<Range<usize>> {
 }
 
 /// Bridges short gaps: the cubic through two frames on either side.
-pub(crate) fn bridge(places: &mut Places, clock: &Clock) {
+fn bridge(places: &mut Places, clock: &Clock) {
     let longest = clock.count(GAP_S);
     let known = runs(places);
     for pair in known.windows(2) {
@@ -151,8 +151,15 @@ pub(crate) fn bridge(places: &mut Places, clock: &Clock) {
     }
 }
 
+/// Gaps bridged, runs filtered.
+pub(crate) fn smoothed(mut places: Places, clock: &Clock) -> Places {
+    bridge(&mut places, clock);
+    filter(&mut places, clock);
+    places
+}
+
 /// Filters each long enough run; shorter ones are taken out.
-pub(crate) fn filter(places: &mut Places, clock: &Clock) {
+fn filter(places: &mut Places, clock: &Clock) {
     let design = (CUT_HZ / PASSES).min(OF_RATE * clock.rate_hz);
     let coefficients = Coefficients::<f64>::from_params(
         Type::LowPass,

@@ -17,6 +17,10 @@ rules! {
     const DIPS_DEG: f64 = 3.0, "°", House;
     /// A pelvis is twisted from here on.
     const TWISTED_DEG: f64 = 2.0, "°", House;
+    /// What placing the hips' markers leaves of doubt in lean and in twist,
+    const MISPLACED_DEG: (f64, f64) = (1.5, 0.8), "°", House;
+    /// and what a standing zero leaves of it.
+    const ZEROED_DEG: (f64, f64) = (0.5, 0.4), "°", House;
     /// A rider slides forward from here on, mm in ten seconds.
     const SLIDES_MM: f64 = 10.0, " mm", House;
     /// Heels drop from here on, and toes point at the bottom from the second on.
@@ -185,6 +189,12 @@ fn pelvis(sample: &Sample, all: &mut Vec<Shown>) {
             doubtful,
         });
     };
+    let zeroed = sample
+        .pelvis
+        .as_ref()
+        .is_some_and(|pelvis| pelvis.zero.is_some());
+    // Markers misplaced by five millimetres, where nobody stood still for a zero.
+    let (lean_off, twist_off) = if zeroed { ZEROED_DEG } else { MISPLACED_DEG };
     let apart = right - left;
     if apart.abs() > DIPS_DEG {
         let (seen, more, less) = if apart > 0.0 {
@@ -192,10 +202,13 @@ fn pelvis(sample: &Sample, all: &mut Vec<Shown>) {
         } else {
             (PelvisSeen::DipsLeft, left, right)
         };
-        let words = format!(
-            "{more:.1}° there, {less:.1}° on the other side; markers misplaced by 5 mm shift it by 1.5°"
-        );
-        tell(seen, words, apart.abs() < DIPS_DEG + 1.5);
+        let doubt = if zeroed {
+            "with a standing zero"
+        } else {
+            "markers misplaced by 5 mm shift it by 1.5°: stand for a zero"
+        };
+        let words = format!("{more:.1}° there, {less:.1}° on the other side; {doubt}");
+        tell(seen, words, apart.abs() < DIPS_DEG + lean_off);
     } else if f64::midpoint(right, left) > ROCKS_DEG {
         let words = format!(
             "{:.1}° to either side; skin that slips can read 2.7°",
@@ -207,8 +220,11 @@ fn pelvis(sample: &Sample, all: &mut Vec<Shown>) {
         let ahead = if twist > 0.0 { "right" } else { "left" };
         tell(
             PelvisSeen::Twisted,
-            format!("{:.1}°, the {ahead} hip ahead; ± 0.8°", twist.abs()),
-            twist.abs() < TWISTED_DEG + 0.8,
+            format!(
+                "{:.1}°, the {ahead} hip ahead; ± {twist_off:.1}°",
+                twist.abs()
+            ),
+            twist.abs() < TWISTED_DEG + twist_off,
         );
     }
     if let Some(creep) = stat(Figure::Creep).filter(|creep| *creep > SLIDES_MM) {

@@ -72,6 +72,26 @@ pub(crate) fn settle(
     answers: &Answers,
     asks: &mut Vec<TakeAsk>,
 ) -> Result<Body, Unlooked> {
+    let body = settled(tracks, answers, false, asks)?;
+    taped(&body, told, asks);
+    Ok(body)
+}
+
+/// The same of a rider who stands still.
+pub(crate) fn settle_standing(
+    tracks: &Tracks,
+    answers: &Answers,
+    asks: &mut Vec<TakeAsk>,
+) -> Result<Body, Unlooked> {
+    settled(tracks, answers, true, asks)
+}
+
+fn settled(
+    tracks: &Tracks,
+    answers: &Answers,
+    stands: bool,
+    asks: &mut Vec<TakeAsk>,
+) -> Result<Body, Unlooked> {
     if tracks.times.len() < 30 || tracks.markers.is_empty() {
         return Err(Unlooked::new("there are too few frames to see a stroke in"));
     }
@@ -82,13 +102,11 @@ pub(crate) fn settle(
         if !even {
             *places = even::evened(&tracks.times, places, &clock);
         }
-        even::bridge(places, &clock);
-        even::filter(places, &clock);
+        *places = even::smoothed(std::mem::take(places), &clock);
     }
     unit(&mut body, scale, tracks.unit, answers, asks);
-    turned(&mut body)?;
+    turned(&mut body, stands)?;
     swapped(&mut body, answers, asks);
-    taped(&body, told, asks);
     Ok(body)
 }
 
@@ -210,12 +228,45 @@ fn unit(
     }
 }
 
-/// Onto the bike's axes: up is where the shoulder is over the toe, forward where the toes go to and fro, toward the hands.
-fn turned(body: &mut Body) -> Result<(), Unlooked> {
-    let sides = Side::BOTH;
+/// Onto the bike's axes: up is where the shoulder is over the toe, forward where the toes go to and fro, toward the hands; of a
+/// rider who stands, where the feet point.
+fn turned(body: &mut Body, stands: bool) -> Result<(), Unlooked> {
+    let (up_axis, up_sign) = upward(body)?;
+    let (p, q) = match up_axis {
+        0 => (1, 2),
+        1 => (0, 2),
+        _ => (0, 1),
+    };
+    let level = if stands {
+        pointing(body, p, q).ok_or_else(|| {
+            Unlooked::new("a zero needs both of an ankle and a toe: the feet say what is ahead")
+        })?
+    } else {
+        pedalling(body, p, q)
+    };
+    let mut ahead = [0.0; 3];
+    (ahead[p], ahead[q]) = level;
+    let mut up = [0.0; 3];
+    up[up_axis] = up_sign;
+    let right = [
+        ahead[1] * up[2] - ahead[2] * up[1],
+        ahead[2] * up[0] - ahead[0] * up[2],
+        ahead[0] * up[1] - ahead[1] * up[0],
+    ];
+    let dot = |a: [f64; 3], b: [f64; 3]| a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+    for places in body.all_mut() {
+        for place in places.iter_mut().flatten() {
+            *place = [dot(*place, ahead), dot(*place, up), dot(*place, right)];
+        }
+    }
+    Ok(())
+}
+
+/// The room's axis that is up, and which way.
+fn upward(body: &Body) -> Result<(usize, f64), Unlooked> {
     let rise = |axis: usize| {
         let rise = |upper, lower| {
-            sides
+            Side::BOTH
                 .iter()
                 .find_map(|side| body.mean(*side, upper, lower, |a, b| a[axis] - b[axis]))
         };
@@ -229,19 +280,35 @@ fn turned(body: &mut Body) -> Result<(), Unlooked> {
             "there is no toe or ankle with a hip or shoulder above it",
         ));
     };
-    let up_axis = [(0, a), (1, b), (2, c)]
+    let most = [(0, a), (1, b), (2, c)]
         .into_iter()
         .max_by(|a, b| a.1.abs().total_cmp(&b.1.abs()));
-    let (up_axis, rise) = up_axis.unwrap_or((1, 1.0));
-    let up_sign = rise.signum();
-    let (p, q) = match up_axis {
-        0 => (1, 2),
-        1 => (0, 2),
-        _ => (0, 1),
+    let (axis, rise) = most.unwrap_or((1, 1.0));
+    Ok((axis, rise.signum()))
+}
+
+/// Forward of one who stands: where both feet point, from ankle to toe.
+fn pointing(body: &Body, p: usize, q: usize) -> Option<(f64, f64)> {
+    let of = |side: Side| {
+        let along = |axis: usize| {
+            body.mean(side, BodyPoint::Toe, BodyPoint::Ankle, |toe, ankle| {
+                toe[axis] - ankle[axis]
+            })
+        };
+        let (x, y) = (along(p)?, along(q)?);
+        let length = x.hypot(y);
+        (length > 1.0).then_some((x / length, y / length))
     };
-    // The main level direction of the feet: the larger eigenvector of their spread.
+    let (left, right) = (of(Side::Left)?, of(Side::Right)?);
+    let (x, y) = (left.0 + right.0, left.1 + right.1);
+    let length = x.hypot(y);
+    (length > 0.5).then_some((x / length, y / length))
+}
+
+/// Forward of one who pedals: the larger eigenvector of the feet's spread, toward the hands.
+fn pedalling(body: &Body, p: usize, q: usize) -> (f64, f64) {
     let (mut pp, mut pq, mut qq) = (0.0, 0.0, 0.0);
-    for side in sides {
+    for side in Side::BOTH {
         let Some(foot) = body
             .of(side, BodyPoint::Toe)
             .or_else(|| body.of(side, BodyPoint::Ankle))
@@ -261,7 +328,7 @@ fn turned(body: &mut Body) -> Result<(), Unlooked> {
     let angle = 0.5 * (2.0 * pq).atan2(pp - qq);
     let (sin, cos) = angle.sin_cos();
     let along = |place: [f64; 3]| place[p] * cos + place[q] * sin;
-    let forward = sides
+    let forward = Side::BOTH
         .iter()
         .find_map(|side| {
             [
@@ -275,23 +342,7 @@ fn turned(body: &mut Body) -> Result<(), Unlooked> {
         })
         .unwrap_or(1.0)
         .signum();
-    let mut ahead = [0.0; 3];
-    ahead[p] = cos * forward;
-    ahead[q] = sin * forward;
-    let mut up = [0.0; 3];
-    up[up_axis] = up_sign;
-    let right = [
-        ahead[1] * up[2] - ahead[2] * up[1],
-        ahead[2] * up[0] - ahead[0] * up[2],
-        ahead[0] * up[1] - ahead[1] * up[0],
-    ];
-    let dot = |a: [f64; 3], b: [f64; 3]| a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-    for places in body.all_mut() {
-        for place in places.iter_mut().flatten() {
-            *place = [dot(*place, ahead), dot(*place, up), dot(*place, right)];
-        }
-    }
-    Ok(())
+    (cos * forward, sin * forward)
 }
 
 fn swapped(body: &mut Body, answers: &Answers, asks: &mut Vec<TakeAsk>) {

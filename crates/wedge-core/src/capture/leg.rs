@@ -17,7 +17,7 @@ rules! {
     /// A knee within this of the line from toe to hip is on it.
     const ON_LINE_MM: f64 = 10.0, " mm", House;
     /// A knee path within this of a border between two shapes is near it.
-    const NEAR_BORDER_MM: f64 = 6.0, " mm", House;
+    pub(crate) const NEAR_BORDER_MM: f64 = 6.0, " mm", House;
     /// Crank over which a leg pushes.
     pub(crate) const PUSH: (f64, f64) = (30.0, 150.0), "°", House;
     /// Crank over which it rises.
@@ -44,13 +44,18 @@ pub(crate) fn shape(push: f64, rise: f64) -> Option<KneePath> {
     }
 }
 
-/// Whether a few millimetres more or less would make another shape of it.
-pub(crate) fn near_border(push: f64, rise: f64) -> bool {
+/// Whether so many millimetres more or less would make another shape of it.
+pub(crate) fn near_border(push: f64, rise: f64, d: f64) -> bool {
     let own = shape(push, rise);
-    let d = NEAR_BORDER_MM;
     [(d, 0.0), (-d, 0.0), (0.0, d), (0.0, -d)]
         .into_iter()
         .any(|(p, r)| shape(push + p, rise + r) != own)
+}
+
+/// How far a knee is off the line from toe to hip at its height, outward positive; each point up and to the right.
+pub(crate) fn off_line(side: Side, toe: [f64; 2], knee: [f64; 2], hip: [f64; 2]) -> f64 {
+    let share = (knee[0] - toe[0]) / (hip[0] - toe[0]);
+    side.outward() * (knee[1] - toe[1] - (hip[1] - toe[1]) * share)
 }
 
 /// The markers of one side over one stroke of its own crank.
@@ -123,18 +128,18 @@ impl Limb {
     /// The knee's centre off the line from toe to hip at its height, outward positive.
     pub(crate) fn knee_off_line(&self) -> Option<Vec<f64>> {
         let outward = self.side.outward();
-        let centre = |part, outside: f64| -> Option<Vec<[f64; 3]>> {
-            let inward = |place: &[f64; 3]| [place[0], place[1], place[2] - outward * outside];
+        let centre = |part, outside: f64| -> Option<Vec<[f64; 2]>> {
+            let inward = |place: &[f64; 3]| [place[1], place[2] - outward * outside];
             Some(self.turn(part)?.iter().map(inward).collect())
         };
         let toe = centre(BodyPoint::Toe, OUTSIDE_MM[0])?;
         let knee = centre(BodyPoint::Knee, OUTSIDE_MM[1])?;
         let hip = centre(BodyPoint::Hip, OUTSIDE_MM[2])?;
-        let off = |((toe, knee), hip): ((&[f64; 3], &[f64; 3]), &[f64; 3])| {
-            let share = (knee[1] - toe[1]) / (hip[1] - toe[1]);
-            outward * (knee[2] - toe[2] - (hip[2] - toe[2]) * share)
-        };
-        Some(toe.iter().zip(&knee).zip(&hip).map(off).collect())
+        let all = toe.into_iter().zip(knee).zip(hip);
+        Some(
+            all.map(|((toe, knee), hip)| off_line(self.side, toe, knee, hip))
+                .collect(),
+        )
     }
 
     /// The knee's centre from the front: outward from the middle of the bike, and up.
@@ -369,7 +374,11 @@ mod tests {
             (25.0, -25.0, None, false),
         ] {
             assert_eq!(shape(push, rise), wanted, "{push} {rise}");
-            assert_eq!(near_border(push, rise), near, "{push} {rise}");
+            assert_eq!(
+                near_border(push, rise, NEAR_BORDER_MM),
+                near,
+                "{push} {rise}"
+            );
         }
     }
 

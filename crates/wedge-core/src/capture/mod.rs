@@ -28,6 +28,7 @@ mod pelvis;
 mod sample;
 mod smooth;
 mod spline;
+mod standing;
 mod stat;
 mod stroke;
 pub mod torque;
@@ -39,12 +40,16 @@ pub use figure::{Figure, FigureSpec};
 pub use names::{BodyPoint, Named, read_name};
 pub use sample::{Drawn, FigureStat, KneeFront, Limbs, PelvisTake, Sample, look};
 pub use smooth::{CHOPPY_DEG, ROUGHER};
+pub use standing::{StandingZero, standing};
 pub use stat::{Difference, Stat};
 
 pub(crate) use crank::{circle, level_fall};
-pub(crate) use even::{shifted, step};
-pub(crate) use leg::{angle, flexion, pitch};
-pub(crate) use stat::middle;
+pub(crate) use even::{clock, evened, shifted, smoothed, step};
+pub(crate) use leg::{PUSH, RISE, angle, flexion, near_border, off_line, over, pitch, shape};
+pub(crate) use pelvis::Turned;
+pub(crate) use sample::{mean_curve, stats};
+pub(crate) use stat::{STROKES_FOR_FIGURES, STROKES_FOR_REAL, middle};
+pub(crate) use stroke::{Turn, degrees, regular};
 pub use tracks::{MarkerUnit, Track, Tracks};
 
 use crate::rider::{Body, Lengths};
@@ -91,6 +96,14 @@ impl Told {
     pub(crate) fn crank_or_usual(&self) -> f64 {
         self.crank_mm.unwrap_or(crank::USUAL_CRANK_MM)
     }
+
+    /// The thigh by the tape, or as long as it is in most riders of this stature.
+    pub(crate) fn thigh_or_usual(&self) -> f64 {
+        self.thigh_mm.unwrap_or_else(|| {
+            let usual = usual_lengths(self.stature_mm);
+            usual.legs.right.thigh.value_mm.0
+        })
+    }
 }
 
 /// What may be known, in the keys of a rider's file of lengths; what is missing is estimated and said.
@@ -128,6 +141,12 @@ pub struct Known {
 /// Where nothing of a rider is known (house choice).
 const STATURE_MM: f64 = 1750.0;
 
+/// Lengths of most riders of a stature.
+fn usual_lengths(stature_mm: f64) -> Lengths {
+    let (body, sides) = (Body::new(Millimetres(stature_mm)), Sides::default());
+    Lengths::of(&body, &sides, &Sides::default())
+}
+
 impl Known {
     /// Fills in what is missing, and says so.
     pub fn told(&self) -> Told {
@@ -139,11 +158,7 @@ impl Known {
             })
         };
         let stature = or(self.stature_mm, STATURE_MM, "stature");
-        let usual = Lengths::of(
-            &Body::new(Millimetres(stature)),
-            &Sides::default(),
-            &Sides::default(),
-        );
+        let usual = usual_lengths(stature);
         let ankle_height = usual.legs.right.ankle_height.value_mm.0;
         let ankle_height_mm = or(self.ankle_height_mm, ankle_height, "ankle height");
         let ankle_to_ball_mm = or(
@@ -298,6 +313,7 @@ pub(crate) fn rules() -> Vec<Rule> {
         leg::rules(),
         smooth::rules(),
         pelvis::rules(),
+        standing::rules(),
         stat::rules(),
         compare::rules(),
         evidence::rules(),

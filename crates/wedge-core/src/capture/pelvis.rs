@@ -22,24 +22,26 @@ pub(crate) struct Turned {
     pub(crate) twist: Vec<f64>,
 }
 
-/// The pelvis between the two hips' markers over one stroke of the right crank.
-pub(crate) fn turned(left: &Turn, right: &Turn) -> Turned {
-    let smooth = |angle: fn([f64; 3], [f64; 3]) -> f64| -> Vec<f64> {
-        let raw: Vec<f64> = left[..360]
-            .iter()
-            .zip(right)
-            .map(|(left, right)| angle(*left, *right))
-            .collect();
-        let kept = harmonics(&raw, KEPT);
-        (0..360).map(|degree| at(&kept, 0, degree)).collect()
-    };
-    Turned {
-        roll: smooth(|left, right| (right[1] - left[1]).atan2(right[2] - left[2]).to_degrees()),
-        twist: smooth(|left, right| (right[0] - left[0]).atan2(right[2] - left[2]).to_degrees()),
-    }
-}
-
 impl Turned {
+    /// The pelvis between the two hips' markers over one stroke of the right crank.
+    pub(crate) fn between(left: &Turn, right: &Turn) -> Self {
+        let smooth = |angle: fn([f64; 3], [f64; 3]) -> f64| -> Vec<f64> {
+            let raw: Vec<f64> = left[..360]
+                .iter()
+                .zip(right)
+                .map(|(left, right)| angle(*left, *right))
+                .collect();
+            let kept = harmonics(&raw, KEPT);
+            (0..360).map(|degree| at(&kept, 0, degree)).collect()
+        };
+        Self {
+            roll: smooth(|left, right| (right[1] - left[1]).atan2(right[2] - left[2]).to_degrees()),
+            twist: smooth(|left, right| {
+                (right[0] - left[0]).atan2(right[2] - left[2]).to_degrees()
+            }),
+        }
+    }
+
     /// The figures of this stroke.
     pub(crate) fn figures(&self) -> [(Figure, f64); 5] {
         let (from, to) = (DIP.0 as usize, DIP.1 as usize);

@@ -5,11 +5,13 @@ use super::figure::Figure;
 use super::frame::{Body, mean, settle};
 use super::leg::{self, Limb};
 use super::names::BodyPoint;
+use super::pelvis::{self, Turned};
 use super::smooth::{self, Smooth};
+use super::standing::StandingZero;
 use super::stat::{STROKES_FOR_FIGURES, STROKES_FOR_REAL, Stat};
 use super::stroke::{self, Stroke};
 use super::tracks::Tracks;
-use super::{Answers, TakeAsk, Told, Unlooked, pelvis};
+use super::{Answers, TakeAsk, Told, Unlooked};
 use crate::looking::KneePath;
 use crate::plane::Point;
 use crate::units::{Side, Sides};
@@ -77,6 +79,8 @@ pub struct PelvisTake {
     pub twist_deg: Vec<f64>,
     /// Dip to the right and to the left at the hip joints, mm.
     pub dip_mm: Sides<f64>,
+    /// What was taken off for markers that were not level or square while the rider stood.
+    pub zero: Option<StandingZero>,
 }
 
 /// A take as it is read.
@@ -106,6 +110,16 @@ pub struct Sample {
 }
 
 impl Sample {
+    /// With the figures alone that `is_told` says.
+    #[must_use]
+    pub fn only(mut self, is_told: impl Fn(Figure) -> bool) -> Self {
+        let Sides { left, right } = &mut self.sides;
+        for limbs in [left, right].into_iter().flatten() {
+            limbs.figures.retain(|one| is_told(one.figure));
+        }
+        self
+    }
+
     /// A figure of a side; the pelvis's for either.
     pub fn stat(&self, side: Side, figure: Figure) -> Option<&Stat> {
         let own = self.sides.of(side).iter().flat_map(|limbs| &limbs.figures);
@@ -178,7 +192,8 @@ fn cadence(body: &Body, cranks: &Cranks) -> Option<f64> {
     mean(both.into_iter()).filter(|cadence| cadence.abs() > 10.0)
 }
 
-fn stats(strokes: &[Vec<(Figure, f64)>]) -> Vec<FigureStat> {
+/// Each figure over the strokes that have it.
+pub(crate) fn stats(strokes: &[Vec<(Figure, f64)>]) -> Vec<FigureStat> {
     let of = |figure: &Figure| {
         let values: Vec<f64> = strokes
             .iter()
@@ -233,7 +248,7 @@ fn limbs(
     Some(Limbs {
         front: front.map(|(push, rise)| KneeFront {
             path: leg::shape(push, rise),
-            near_border: leg::near_border(push, rise),
+            near_border: leg::near_border(push, rise, leg::NEAR_BORDER_MM),
         }),
         bottom_roughness_deg: smooth.map(|smooth| smooth.roughness),
         figures,
@@ -267,7 +282,7 @@ fn smooth_leg(all: &[Limb]) -> Option<Smooth> {
 }
 
 /// The mean of curves, every second degree.
-fn mean_curve<const N: usize>(all: &[Vec<[f64; N]>]) -> Vec<[f64; N]> {
+pub(crate) fn mean_curve<const N: usize>(all: &[Vec<[f64; N]>]) -> Vec<[f64; N]> {
     if all.is_empty() {
         return Vec::new();
     }
@@ -334,16 +349,12 @@ fn pelvis_of(body: &Body, cranks: &Cranks, strokes: &[Stroke], told: &Told) -> O
         x.extend(mean(
             left[..360].iter().chain(&right[..360]).map(|at| at[0]),
         ));
-        turned.push(pelvis::turned(&left, &right));
+        turned.push(Turned::between(&left, &right));
     }
-    let each: Vec<Vec<(Figure, f64)>> = turned.iter().map(|one| one.figures().to_vec()).collect();
-    let mut figures = stats(&each);
-    if figures.is_empty() {
-        return None;
-    }
+    let mut take = PelvisTake::over(&turned, told.hip_spacing_mm, |_| true)?;
     if let Some((mean, se)) = pelvis::creep(&times, &x) {
         let n = times.len();
-        figures.push(FigureStat {
+        take.figures.push(FigureStat {
             figure: Figure::Creep,
             stat: Stat {
                 mean,
@@ -353,29 +364,54 @@ fn pelvis_of(body: &Body, cranks: &Cranks, strokes: &[Stroke], told: &Told) -> O
             },
         });
     }
-    let curve = |of: fn(&pelvis::Turned) -> &Vec<f64>| -> Vec<f64> {
-        let count = turned.len() as f64;
-        (0..360)
-            .step_by(2)
-            .map(|degree| turned.iter().map(|one| of(one)[degree]).sum::<f64>() / count)
-            .collect()
-    };
-    let mm = |figure| {
-        let dip = figures
-            .iter()
-            .find(|one| one.figure == figure)
-            .map_or(0.0, |one| one.stat.mean);
-        told.hip_spacing_mm * dip.to_radians().sin()
-    };
-    Some(PelvisTake {
-        dip_mm: Sides {
-            left: mm(Figure::DipLeft),
-            right: mm(Figure::DipRight),
-        },
-        roll_deg: curve(|one| &one.roll),
-        twist_deg: curve(|one| &one.twist),
-        figures,
-    })
+    Some(take)
+}
+
+impl PelvisTake {
+    /// Over the right crank's strokes: the figures that can be seen from where the camera stands.
+    pub(crate) fn over(
+        turned: &[Turned],
+        hip_spacing_mm: f64,
+        is_seen: impl Fn(Figure) -> bool,
+    ) -> Option<Self> {
+        let of = |one: &Turned| {
+            let all = one.figures().into_iter();
+            all.filter(|(figure, _)| is_seen(*figure)).collect()
+        };
+        let each: Vec<Vec<(Figure, f64)>> = turned.iter().map(of).collect();
+        let figures = stats(&each);
+        if figures.is_empty() {
+            return None;
+        }
+        let curve = |of: fn(&Turned) -> &Vec<f64>| -> Vec<f64> {
+            let count = turned.len() as f64;
+            (0..360)
+                .step_by(2)
+                .map(|degree| turned.iter().map(|one| of(one)[degree]).sum::<f64>() / count)
+                .collect()
+        };
+        let mm = |figure| {
+            let dip = figures
+                .iter()
+                .find(|one| one.figure == figure)
+                .map_or(0.0, |one| one.stat.mean);
+            hip_spacing_mm * dip.to_radians().sin()
+        };
+        Some(Self {
+            dip_mm: Sides {
+                left: mm(Figure::DipLeft),
+                right: mm(Figure::DipRight),
+            },
+            zero: None,
+            roll_deg: curve(|one| &one.roll),
+            twist_deg: if is_seen(Figure::Twist) {
+                curve(|one| &one.twist)
+            } else {
+                Vec::new()
+            },
+            figures,
+        })
+    }
 }
 
 /// Chop that hides in the crank's speed: over the right crank's strokes, or the left's where it is alone.

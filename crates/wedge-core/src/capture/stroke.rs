@@ -45,7 +45,7 @@ pub(crate) fn strokes(body: &Body, cranks: &Cranks, side: Side) -> Vec<Stroke> {
             tops.push((at / rate, top));
         }
     }
-    let mut all: Vec<Stroke> = tops
+    let all: Vec<Stroke> = tops
         .windows(2)
         .filter(|pair| pair[1].1 - pair[0].1 < 361.0)
         .map(|pair| Stroke {
@@ -54,16 +54,17 @@ pub(crate) fn strokes(body: &Body, cranks: &Cranks, side: Side) -> Vec<Stroke> {
             from: pair[0].1,
         })
         .collect();
-    let Some(median) = middle(all.iter().map(|stroke| stroke.end - stroke.start)) else {
-        return all;
-    };
     let whole = (body.clock.frames - 1) as f64 / rate;
-    all.retain(|stroke| {
-        let takes = stroke.end - stroke.start;
-        (takes / median - 1.0).abs() <= OFF_TIME
-            && stroke.start >= NEAR_END_S
-            && stroke.end <= whole - NEAR_END_S
-    });
+    let mut all = regular(all, |stroke| stroke.end - stroke.start);
+    all.retain(|stroke| stroke.start >= NEAR_END_S && stroke.end <= whole - NEAR_END_S);
+    all
+}
+
+/// Those strokes that take about as long as most do.
+pub(crate) fn regular<S>(mut all: Vec<S>, takes: impl Fn(&S) -> f64) -> Vec<S> {
+    if let Some(median) = middle(all.iter().map(&takes)) {
+        all.retain(|stroke| (takes(stroke) / median - 1.0).abs() <= OFF_TIME);
+    }
     all
 }
 
@@ -117,14 +118,17 @@ pub(crate) fn turn(
     let (x, places): (Vec<f64>, Vec<[f64; 3]>) = (whole.into_iter())
         .map(|(turned, place)| (turned - stroke.from, place))
         .unzip();
-    Some(degrees(&Curve::through(&x, &places)?))
+    degrees(&x, &places)
 }
 
-/// A path at crank 0, 1, … 360.
-fn degrees<const N: usize>(curve: &Curve<N>) -> Vec<[f64; N]> {
-    (0..=360)
-        .map(|degree| curve.at(f64::from(degree)))
-        .collect()
+/// A path through places at these cranks, at crank 0, 1, … 360.
+pub(crate) fn degrees<const N: usize>(x: &[f64], places: &[[f64; N]]) -> Option<Vec<[f64; N]>> {
+    let curve = Curve::through(x, places)?;
+    Some(
+        (0..=360)
+            .map(|degree| curve.at(f64::from(degree)))
+            .collect(),
+    )
 }
 
 /// The pedal axle over one stroke.
@@ -146,7 +150,7 @@ pub(crate) fn axle_turn(
         })
         .collect();
     let (x, places): (Vec<f64>, Vec<[f64; 2]>) = known?.into_iter().unzip();
-    Some(degrees(&Curve::through(&x, &places)?))
+    degrees(&x, &places)
 }
 
 /// Crank speed over one stroke at every whole degree, ° a second.

@@ -79,15 +79,20 @@ pub fn refuse_times(times: &[f64]) -> Option<String> {
 }
 
 impl Clip {
+    /// The side it shows.
+    pub fn side(&self) -> Side {
+        if self.shot.view.faces_left {
+            Side::Left
+        } else {
+            Side::Right
+        }
+    }
+
     /// Reads it.
     pub fn read(&self) -> Result<ClipRead, String> {
         let squared = square(&self.shot.view).ok_or("The two axles are no bike's.")?;
         let bb = self.shot.bb.ok_or("Click the BB first.")?;
-        let side = if self.shot.view.faces_left {
-            Side::Left
-        } else {
-            Side::Right
-        };
+        let side = self.side();
         let told = self.shot.known.told();
         read_clip(
             &squared,
@@ -98,6 +103,13 @@ impl Clip {
             self.shot.view.size[1],
             &told,
         )
+    }
+}
+
+impl ClipRead {
+    /// The stroke with the figures alone that film from the side can tell.
+    pub fn told(self) -> Sample {
+        self.sample.only(|figure| on_film(figure).is_some())
     }
 }
 

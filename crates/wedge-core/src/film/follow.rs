@@ -44,20 +44,37 @@ pub struct Followed {
     pub at: Vec<Option<[f64; 2]>>,
 }
 
-/// One joint on its way through the frames, in the order they are walked.
-struct Way {
-    part: BodyPoint,
+/// A point on its way through the frames, in the order they are walked.
+pub(super) struct Way<P> {
+    pub(super) part: P,
+    /// How fast it may be, m/s.
+    speed: f64,
     /// Frame as walked, place, area.
-    seen: Vec<(usize, Pixel, f64)>,
-    missed: usize,
+    pub(super) seen: Vec<(usize, Pixel, f64)>,
+    pub(super) missed: usize,
 }
 
-impl Way {
-    fn speed(&self) -> f64 {
-        match self.part {
-            BodyPoint::Toe | BodyPoint::Ankle | BodyPoint::Pedal => SPEED_M_S[0],
-            BodyPoint::Knee => SPEED_M_S[1],
-            _ => SPEED_M_S[2],
+impl<P> Way<P> {
+    /// Begins where it was named.
+    pub(super) fn from(part: P, speed: f64, at: Pixel, blobs: &[Blob]) -> Self {
+        let near = |blob: &&Blob| apart(blob.at, at) < 6.0;
+        let area = blobs.iter().find(near).map_or(0.0, |blob| blob.area);
+        Self {
+            part,
+            speed,
+            seen: vec![(0, at, area)],
+            missed: 0,
+        }
+    }
+
+    /// Goes on to the next frame, seen there or not.
+    pub(super) fn go_on(&mut self, frame: usize, taken: Option<(Pixel, f64)>) {
+        match taken {
+            Some((at, area)) => {
+                self.seen.push((frame, at, area));
+                self.missed = 0;
+            }
+            None => self.missed += 1,
         }
     }
 
@@ -76,20 +93,49 @@ impl Way {
     }
 }
 
-/// What the walk needs to know of the clip.
-struct Scale {
-    /// A dot's width, px.
-    wide: f64,
-    px_per_mm: f64,
-    /// Seconds a frame.
-    step: f64,
+/// How fast a point of the body may be, m/s.
+pub(super) fn speed(part: BodyPoint) -> f64 {
+    match part {
+        BodyPoint::Toe
+        | BodyPoint::Ankle
+        | BodyPoint::Pedal
+        | BodyPoint::HeelUpper
+        | BodyPoint::HeelLower => SPEED_M_S[0],
+        BodyPoint::Knee => SPEED_M_S[1],
+        _ => SPEED_M_S[2],
+    }
 }
 
-/// Where a joint is looked for, and how far from there.
-fn expected(way: &Way, frame: usize, turn: Option<f64>, scale: &Scale) -> Option<(Pixel, f64)> {
+/// What the walk needs to know of the clip.
+pub(super) struct Scale {
+    /// A dot's width, px.
+    pub(super) wide: f64,
+    pub(super) px_per_mm: f64,
+    /// Seconds a frame.
+    pub(super) step: f64,
+}
+
+impl Scale {
+    /// Of a clip with these times.
+    pub(super) fn of(times: &[f64], px_per_mm: f64) -> Self {
+        Self {
+            wide: DOT_WIDE_MM * px_per_mm,
+            px_per_mm,
+            step: step(times).unwrap_or(1.0 / 30.0),
+        }
+    }
+}
+
+/// Where a point is looked for, and how far from there.
+pub(super) fn expected<P>(
+    way: &Way<P>,
+    frame: usize,
+    turn: Option<f64>,
+    scale: &Scale,
+) -> Option<(Pixel, f64)> {
     let (last, at, _) = *way.seen.last()?;
     let since = (frame - last) as f64;
-    let roam = GATE_NEW * scale.wide + way.speed() * 1000.0 * scale.px_per_mm * scale.step * since;
+    let roam = GATE_NEW * scale.wide + way.speed * 1000.0 * scale.px_per_mm * scale.step * since;
     if since > 1.0
         && let Some(turn) = turn
     {
@@ -121,6 +167,75 @@ fn expected(way: &Way, frame: usize, turn: Option<f64>, scale: &Scale) -> Option
         (to, moved) = (at, 0.0);
     }
     Some((to, GATE_STEP * moved + GATE_WIDE * scale.wide))
+}
+
+/// Frames a turn takes, from where a point was last crossing the height of the BB downward.
+pub(super) fn turn<P>(way: &Way<P>, bb: f64) -> Option<f64> {
+    let mut crossings = way
+        .seen
+        .windows(2)
+        .rev()
+        .filter(|pair| pair[0].1[1] < bb && pair[1].1[1] >= bb && pair[1].0 - pair[0].0 <= 3);
+    let at = |pair: &[(usize, Pixel, f64)]| {
+        let share = (bb - pair[0].1[1]) / (pair[1].1[1] - pair[0].1[1]).max(1e-9);
+        pair[0].0 as f64 + share * (pair[1].0 - pair[0].0) as f64
+    };
+    let (last, before) = (at(crossings.next()?), at(crossings.next()?));
+    Some(last - before).filter(|turn| *turn > 5.0)
+}
+
+/// The blob a frame has for each point, or none: those near where it is expected, weighed together. Of one that is `lost`
+/// none is taken.
+pub(super) fn taken_by<P>(
+    ways: &[Way<P>],
+    wanted: &[Option<(Pixel, f64)>],
+    blobs: &[Blob],
+    lost: impl Fn(&Way<P>) -> bool,
+) -> Vec<Option<(Pixel, f64)>> {
+    let cost = |(way, wanted): (&Way<P>, &Option<(Pixel, f64)>)| {
+        let Some((at, gate)) = wanted.filter(|_| !lost(way)) else {
+            return Vec::new();
+        };
+        let usual = way.area();
+        let each = blobs.iter().enumerate().filter_map(|(index, blob)| {
+            let off = apart(blob.at, at) / gate;
+            let size = usual.map_or(1.0, |usual| blob.area / usual);
+            let cost = off * off + COSTS[0] * size.ln().powi(2) + COSTS[1] * blob.quality;
+            let fits = off <= 1.0 && (HIDDEN..=BLOATED).contains(&size) && cost < COSTS[2];
+            fits.then_some((index, cost))
+        });
+        each.collect()
+    };
+    let costs: Vec<Vec<(usize, f64)>> = ways.iter().zip(wanted).map(cost).collect();
+    let mut taken: Vec<Option<(Pixel, f64)>> = assigned(&costs)
+        .into_iter()
+        .map(|blob| blob.map(|index| (blobs[index].at, blobs[index].area)))
+        .collect();
+    unsettled(ways, blobs, wanted, &mut taken);
+    taken
+}
+
+/// While it is not known where a point is going, one of two dots it might be is neither.
+fn unsettled<P>(
+    ways: &[Way<P>],
+    blobs: &[Blob],
+    wanted: &[Option<(Pixel, f64)>],
+    taken: &mut [Option<(Pixel, f64)>],
+) {
+    let own: Vec<Pixel> = taken.iter().flatten().map(|(at, _)| *at).collect();
+    let free = |blob: &&Blob| own.iter().all(|at| apart(*at, blob.at) > 1e-6);
+    for ((way, taken), wanted) in ways.iter().zip(taken).zip(wanted) {
+        let Some((to, gate)) = wanted.filter(|_| way.seen.len() < 3) else {
+            continue;
+        };
+        if blobs
+            .iter()
+            .filter(free)
+            .any(|blob| apart(blob.at, to) <= gate)
+        {
+            *taken = None;
+        }
+    }
 }
 
 /// The cheapest way to give each joint a blob or none, no blob twice.
@@ -172,7 +287,7 @@ const SEGMENTS: [(BodyPoint, BodyPoint, usize); 7] = [
 
 /// The walk over the frames in one direction.
 struct Walk<'a> {
-    ways: Vec<Way>,
+    ways: Vec<Way<BodyPoint>>,
     /// Lengths of each segment so far, px.
     lengths: Vec<Vec<f64>>,
     scale: Scale,
@@ -180,24 +295,9 @@ struct Walk<'a> {
 }
 
 impl Walk<'_> {
-    /// Frames a turn takes, from where the pedal was last crossing its middle height downward.
-    fn turn(&self) -> Option<f64> {
-        let pedal = self.ways.iter().find(|way| way.part == BodyPoint::Pedal)?;
-        let bb = self.naming.bb[1];
-        let mut crossings =
-            pedal.seen.windows(2).rev().filter(|pair| {
-                pair[0].1[1] < bb && pair[1].1[1] >= bb && pair[1].0 - pair[0].0 <= 3
-            });
-        let at = |pair: &[(usize, Pixel, f64)]| {
-            let share = (bb - pair[0].1[1]) / (pair[1].1[1] - pair[0].1[1]).max(1e-9);
-            pair[0].0 as f64 + share * (pair[1].0 - pair[0].0) as f64
-        };
-        let (last, before) = (at(crossings.next()?), at(crossings.next()?));
-        Some(last - before).filter(|turn| *turn > 5.0)
-    }
-
     fn step(&mut self, frame: usize, blobs: &[Blob]) {
-        let turn = self.turn();
+        let pedal = self.ways.iter().find(|way| way.part == BodyPoint::Pedal);
+        let turn = pedal.and_then(|way| turn(way, self.naming.bb[1]));
         let wanted: Vec<Option<(Pixel, f64)>> = self
             .ways
             .iter()
@@ -209,74 +309,18 @@ impl Walk<'_> {
                 .any(|way| way.part == part && way.missed > 0)
         };
         let shoe_gone = gone(BodyPoint::Toe) && gone(BodyPoint::Pedal);
-        let costs: Vec<Vec<(usize, f64)>> = self
-            .ways
-            .iter()
-            .zip(&wanted)
-            .map(|(way, wanted)| {
-                let Some((at, gate)) = wanted else {
-                    return Vec::new();
-                };
-                // Toe and pedal are a thumb apart: with both gone, one that comes back cannot be told from the other.
-                let shoe = matches!(way.part, BodyPoint::Toe | BodyPoint::Pedal);
-                if shoe && way.missed > 0 && shoe_gone {
-                    return Vec::new();
-                }
-                let usual = way.area();
-                blobs
-                    .iter()
-                    .enumerate()
-                    .filter_map(|(index, blob)| {
-                        let off = apart(blob.at, *at) / gate;
-                        let size = usual.map_or(1.0, |usual| blob.area / usual);
-                        let cost =
-                            off * off + COSTS[0] * size.ln().powi(2) + COSTS[1] * blob.quality;
-                        (off <= 1.0 && (HIDDEN..=BLOATED).contains(&size) && cost < COSTS[2])
-                            .then_some((index, cost))
-                    })
-                    .collect()
-            })
-            .collect();
-        let mut taken: Vec<Option<(Pixel, f64)>> = assigned(&costs)
-            .into_iter()
-            .map(|blob| blob.map(|index| (blobs[index].at, blobs[index].area)))
-            .collect();
-        self.unsettled(blobs, &wanted, &mut taken);
+        // Toe and pedal are a thumb apart: with both gone, one that comes back cannot be told from the other.
+        let lost = |way: &Way<BodyPoint>| {
+            let shoe = matches!(way.part, BodyPoint::Toe | BodyPoint::Pedal);
+            shoe && way.missed > 0 && shoe_gone
+        };
+        let mut taken = taken_by(&self.ways, &wanted, blobs, lost);
         self.shoe(&wanted, &mut taken);
         self.doubt(&wanted, &mut taken);
         for (way, taken) in self.ways.iter_mut().zip(&taken) {
-            match taken {
-                Some((at, area)) => {
-                    way.seen.push((frame, *at, *area));
-                    way.missed = 0;
-                }
-                None => way.missed += 1,
-            }
+            way.go_on(frame, *taken);
         }
         self.name_again(frame, blobs, &taken);
-    }
-
-    /// While it is not known where a joint is going, one of two dots it might be is neither.
-    fn unsettled(
-        &self,
-        blobs: &[Blob],
-        wanted: &[Option<(Pixel, f64)>],
-        taken: &mut [Option<(Pixel, f64)>],
-    ) {
-        let own: Vec<Pixel> = taken.iter().flatten().map(|(at, _)| *at).collect();
-        let free = |blob: &&Blob| own.iter().all(|at| apart(*at, blob.at) > 1e-6);
-        for ((way, taken), wanted) in self.ways.iter().zip(taken).zip(wanted) {
-            let Some((to, gate)) = wanted.filter(|_| way.seen.len() < 3) else {
-                continue;
-            };
-            if blobs
-                .iter()
-                .filter(free)
-                .any(|blob| apart(blob.at, to) <= gate)
-            {
-                *taken = None;
-            }
-        }
     }
 
     /// Toe and pedal are a thumb apart: where only one of them is found, and where the other might be as well, it is neither.
@@ -433,7 +477,6 @@ pub fn follow(
     naming: &Naming,
 ) -> Vec<Followed> {
     let frames = times.len().min(blobs.len());
-    let step = step(times).unwrap_or(1.0 / 30.0);
     let px_per_mm = naming.squared.px_per_mm;
     let named: Vec<&FilmMark> = JOINTS
         .iter()
@@ -465,25 +508,12 @@ pub fn follow(
         .collect();
     let order: [Vec<usize>; 2] = [(start..frames).collect(), (0..=start).rev().collect()];
     for order in order {
-        let area = |mark: &FilmMark| {
-            let near = |blob: &&Blob| apart(blob.at, mark.at) < 6.0;
-            blobs[start].iter().find(near).map_or(0.0, |blob| blob.area)
-        };
+        let begin =
+            |mark: &&FilmMark| Way::from(mark.part, speed(mark.part), mark.at, &blobs[start]);
         let mut walk = Walk {
-            ways: named
-                .iter()
-                .map(|mark| Way {
-                    part: mark.part,
-                    seen: vec![(0, mark.at, area(mark))],
-                    missed: 0,
-                })
-                .collect(),
+            ways: named.iter().map(begin).collect(),
             lengths: begun.clone(),
-            scale: Scale {
-                wide: DOT_WIDE_MM * px_per_mm,
-                px_per_mm,
-                step,
-            },
+            scale: Scale::of(times, px_per_mm),
             naming,
         };
         for (walked, frame) in order.iter().enumerate().skip(1) {

@@ -1,4 +1,5 @@
-//! Film: pictures and clips of a rider from the side, squared by the wheels, read by points that were clicked or found.
+//! Film: pictures and clips of a rider from the side, squared by the wheels, read by points that were clicked or found; and
+//! clips from ahead and behind, levelled by a plumb.
 //!
 //! [`square`] finds where the camera stood from the axles and the tyres' edges; each joint's ray then meets the plane that
 //! joint is in, and angles are read on the side view ([`read_still`]). Dots are learnt from one and found ([`find`]), named by how a
@@ -12,6 +13,7 @@
     reason = "pixels and frames are counted in thousands"
 )]
 
+mod across;
 mod clip;
 mod find;
 mod follow;
@@ -19,6 +21,10 @@ mod name;
 mod squaring;
 mod still;
 
+pub use across::{
+    AcrossClip, AcrossMark, AcrossRead, AcrossShot, AcrossValue, AcrossWay, SeenFrom,
+    follow_across, refuse_across,
+};
 pub use clip::{Clip, ClipRead, SeenIn, read_clip, refuse_times};
 pub use find::{Blob, DOT_WIDE_MM, Image, Learnt, find, learn};
 pub use follow::{Followed, follow};
@@ -37,6 +43,7 @@ pub(crate) fn rules() -> Vec<crate::rule::Rule> {
         follow::rules(),
         clip::rules(),
         name::rules(),
+        across::rules(),
     ]
     .concat()
 }

@@ -161,6 +161,9 @@ pub enum Evidence {
         side: Option<Side>,
         #[serde(default)]
         absent: bool,
+        /// It was written down though what measured it could not tell for sure: it says half as much.
+        #[serde(default)]
+        doubtful: bool,
     },
     Finding {
         protocol: String,

@@ -21,6 +21,8 @@ const PRIOR_LAPSE: f64 = 0.02;
 const ALIKE_LAPSE: f64 = 0.3;
 /// What silence is worth where nothing hurts, and where something else does.
 const SILENCE: (f64, f64) = (0.35, 0.25);
+/// What a sign is worth that was written down in doubt.
+const DOUBTFUL: f64 = 0.5;
 /// A complaint of one side speaks so much of what both share.
 const ONE_SIDE: f64 = 0.5;
 /// A change this rider surely feels, where nobody knows.
@@ -482,7 +484,12 @@ impl Reader<'_> {
                     });
                 }
             }
-            Evidence::Seen { what, side, absent } => self.sign(*what, *side, *absent),
+            Evidence::Seen {
+                what,
+                side,
+                absent,
+                doubtful,
+            } => self.sign(*what, *side, *absent, *doubtful),
             Evidence::Limit { joint, margin } => self.limit(*joint, *margin),
             Evidence::Trial {
                 bolts,
@@ -609,7 +616,7 @@ impl Reader<'_> {
         }
     }
 
-    fn sign(&mut self, what: Sign, side: Option<Side>, absent: bool) {
+    fn sign(&mut self, what: Sign, side: Option<Side>, absent: bool, doubtful: bool) {
         (self.looked).push((what, side, self.now.clone()));
         let Some((leak, links)) = self.craft.seen(what) else {
             return;
@@ -627,6 +634,7 @@ impl Reader<'_> {
         let count =
             family(what).and_then(|of| self.families.iter().find(|(known, _)| *known == of));
         let temper = count.map_or(1.0, |(_, n)| f64::from(*n).powf(-0.5));
+        let temper = if doubtful { DOUBTFUL * temper } else { temper };
         let name = named(what.label(), side, absent);
         let factor = self.noisy_or(name, &strengths, leak, Some(!absent), temper);
         if !absent {

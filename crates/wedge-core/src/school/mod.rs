@@ -16,6 +16,7 @@
 mod cleat;
 mod crank;
 mod decision;
+mod front_view;
 mod hands;
 mod ladder;
 mod lean;
@@ -80,6 +81,7 @@ decisions! {
 
 pub use cleat::{Choice, Comparison, MEASURING, comparison, scale as cleat_scale, setback_by_size};
 pub use crank::{FrameLabel, Longest, alarms, longest, scale as crank_scale, signs};
+pub use front_view::{FrontView, LegSeen, front_view};
 pub use hands::{HandBrackets, HandOpinion, axes, hand_opinions, lean_ends};
 pub use ladder::{Ladder, Rung, RungState, Shim, Tried, ladders, shims};
 pub use lean::Lean;
@@ -100,6 +102,7 @@ use serde::{Deserialize, Serialize};
 pub(crate) fn rules() -> Vec<crate::rule::Rule> {
     [
         decision_rules(),
+        front_view::rules(),
         stance::rules(),
         ladder::rules(),
         lean::rules(),

@@ -1,6 +1,7 @@
 //! Finders on clips nobody filmed: every dot's place is known.
 #![allow(clippy::unwrap_used, clippy::panic)]
 
+mod across;
 mod markers;
 
 use std::ops::Range;

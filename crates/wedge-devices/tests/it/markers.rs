@@ -1,11 +1,15 @@
 //! Takes of a rider whose every joint is known: the same figures whatever a room's axes, names, units, gaps and clocks are.
-#![allow(clippy::cast_precision_loss)]
+#![allow(
+    clippy::cast_precision_loss,
+    clippy::cast_possible_truncation,
+    clippy::cast_sign_loss
+)]
 
 use rand::rngs::StdRng;
 use rand::{RngExt, SeedableRng};
 use wedge_core::capture::{
-    Answers, AskKind, BodyPoint, Difference, Figure, MarkerUnit, Sample, Sits, Stat, Track, Tracks,
-    look,
+    Answers, AskKind, BodyPoint, CHOPPY_DEG, Difference, Figure, MarkerUnit, Sample, Sits, Stat,
+    Track, Tracks, look, standing,
 };
 use wedge_core::plane::Point;
 use wedge_core::units::Side;
@@ -438,4 +442,143 @@ fn nothing_changed_is_seldom_called_real_and_three_degrees_nearly_always() {
     let (alarms, seen) = (real(0.0), real(3.0));
     assert!((15..=40).contains(&alarms), "{alarms} false alarms of 500");
     assert!(seen > 450, "{seen} of 500 seen");
+}
+
+/// A take whose right hip's marker sits so much too high and too far ahead.
+fn misplaced(mut tracks: Tracks, up: f64, ahead: f64) -> Tracks {
+    let hip = tracks
+        .markers
+        .iter_mut()
+        .find(|track| track.name == "R_hip");
+    for place in hip.unwrap().places.iter_mut().flatten() {
+        place[0] += ahead;
+        place[1] += up;
+    }
+    tracks
+}
+
+/// The rider standing still and straight beside the bike, feet side by side, in the same room.
+fn stood(seconds: f64) -> Tracks {
+    let times: Vec<f64> = (0..(seconds * RATE_HZ) as usize)
+        .map(|frame| frame as f64 / RATE_HZ)
+        .collect();
+    let mut dice = StdRng::seed_from_u64(3);
+    let mut markers = Vec::new();
+    for (letter, side) in [("L", -1.0), ("R", 1.0)] {
+        for (part, at) in [
+            (BodyPoint::Toe, [130.0, 30.0]),
+            (BodyPoint::Ankle, [0.0, 90.0]),
+            (BodyPoint::Knee, [10.0, 510.0]),
+            (BodyPoint::Hip, [0.0, 920.0]),
+            (BodyPoint::Shoulder, [0.0, 1450.0]),
+        ] {
+            let mut shake = || dice.random_range(-1.0..1.0);
+            let places = times.iter().map(|_| {
+                Some([
+                    at[0] + shake(),
+                    at[1] + shake(),
+                    side * outward(part) + shake(),
+                ])
+            });
+            markers.push(Track {
+                name: format!("{letter}_{}", part.key()),
+                places: places.collect(),
+            });
+        }
+    }
+    Tracks {
+        rate_hz: RATE_HZ,
+        times,
+        unit: Some(MarkerUnit::Millimetre),
+        markers,
+    }
+}
+
+#[test]
+fn a_standing_zero_takes_a_misplaced_hip_marker_out_of_lean_and_twist() {
+    let rider = rider(21);
+    let at = |sample: &Sample, figure| mean(sample, Side::Right, figure);
+    let level = read(&rider, &take(&rider, 88.0, 0.5));
+    let off = read(&rider, &misplaced(take(&rider, 88.0, 0.5), 8.0, 9.0));
+    assert!(at(&off, Figure::Lean) - at(&level, Figure::Lean) > 1.2);
+    assert!(at(&off, Figure::Twist) - at(&level, Figure::Twist) > 1.2);
+    let zero = standing(&misplaced(stood(2.0), 8.0, 9.0), &Answers::default()).unwrap();
+    let zeroed = off.clone().zeroed(zero, 180.0);
+    for figure in [
+        Figure::Lean,
+        Figure::Twist,
+        Figure::DipLeft,
+        Figure::DipRight,
+        Figure::Rock,
+    ] {
+        let (is, wanted) = (at(&zeroed, figure), at(&level, figure));
+        assert!((is - wanted).abs() < 0.15, "{figure:?}: {is} for {wanted}");
+    }
+    // Who does not stand still, or not for long, has no zero; nor do markers that are far off.
+    assert!(standing(&take(&rider, 88.0, 0.5), &Answers::default()).is_err());
+    let words = |tracks: Tracks| standing(&tracks, &Answers::default()).unwrap_err().words;
+    assert!(words(stood(0.8)).contains("two seconds"));
+    assert!(words(misplaced(stood(2.0), 60.0, 0.0)).contains("put them on anew"));
+}
+
+/// A rider whose hips bob through the bottom, as those do who cannot control it: a short wave on the hip's height around the
+/// bottom of each leg's stroke.
+fn bobbing(rider: &Pedaller, seed: u64, cadence_rpm: f64, bob_mm: f64) -> f64 {
+    let mut dice = StdRng::seed_from_u64(seed);
+    let times: Vec<f64> = (0..1000).map(|frame| f64::from(frame) / RATE_HZ).collect();
+    let crank = |time: f64| 17.0 + 6.0 * cadence_rpm * time;
+    let mut markers = Vec::new();
+    for part in [
+        BodyPoint::Toe,
+        BodyPoint::Ankle,
+        BodyPoint::Knee,
+        BodyPoint::Hip,
+    ] {
+        let mut shake = || (0..12).map(|_| dice.random_range(-0.5..0.5)).sum::<f64>();
+        let place = |time: &f64| {
+            let own = crank(*time).rem_euclid(360.0);
+            let mut at = rider.at(part, own);
+            let near = (-((own - 180.0) / 40.0).powi(2)).exp();
+            let bob = bob_mm * near * (6.0 * (own - 180.0).to_radians()).cos();
+            match part {
+                BodyPoint::Hip => at.y += bob,
+                // The knee is where both bones put it: it goes ahead as the hip comes down.
+                BodyPoint::Knee => at = at + Point::new(-0.9 * bob, 0.5 * bob),
+                _ => {}
+            }
+            Some([at.x + shake(), at.y + shake(), outward(part)])
+        };
+        markers.push(Track {
+            name: format!("R_{}", part.key()),
+            places: times.iter().map(place).collect(),
+        });
+    }
+    let tracks = Tracks {
+        rate_hz: RATE_HZ,
+        times,
+        unit: Some(MarkerUnit::Millimetre),
+        markers,
+    };
+    let limbs = read(rider, &tracks).sides.right.unwrap();
+    limbs.bottom_roughness_deg.unwrap()
+}
+
+#[test]
+fn a_choppy_bottom_stands_out_from_a_quiet_one() {
+    let (mut quiet, mut choppy) = (Vec::new(), Vec::new());
+    for seed in 0..40 {
+        let rider = rider(100 + seed);
+        let cadence = 78.0 + 0.6 * seed as f64;
+        quiet.push(bobbing(&rider, seed, cadence, 0.0));
+        choppy.push(bobbing(&rider, seed, cadence, 6.0 + 0.1 * seed as f64));
+    }
+    let of = |values: &[f64]| {
+        let mean = values.iter().sum::<f64>() / values.len() as f64;
+        let squares: f64 = values.iter().map(|value| (value - mean).powi(2)).sum();
+        (mean, squares / (values.len() - 1) as f64)
+    };
+    let ((low, a), (high, b)) = (of(&quiet), of(&choppy));
+    let d = (high - low) / f64::midpoint(a, b).sqrt();
+    assert!(d > 2.5, "d' {d}: {low} and {high}");
+    assert!(low < CHOPPY_DEG && high > CHOPPY_DEG, "{low} and {high}");
 }

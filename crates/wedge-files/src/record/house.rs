@@ -43,6 +43,8 @@ pub struct House {
     pub judging: OwnJudging,
     /// How many days' copies of the record are kept; none are made when nought.
     pub copies: u8,
+    /// For how many days pictures of riders are kept; none are when nought.
+    pub picture_days: u16,
 }
 
 impl Default for House {
@@ -57,6 +59,7 @@ impl Default for House {
             parts: Vec::new(),
             judging: OwnJudging::default(),
             copies: 7,
+            picture_days: 90,
         }
     }
 }
@@ -106,6 +109,12 @@ impl House {
                 format!("Up to {MOST_COPIES} copies are kept"),
             ));
         }
+        if self.picture_days > MOST_PICTURE_DAYS {
+            all.push(Refusal::new(
+                "/picture_days",
+                format!("Pictures are kept for up to {MOST_PICTURE_DAYS} days"),
+            ));
+        }
         all
     }
 
@@ -121,6 +130,8 @@ impl House {
 
 /// The most copies of the record that are kept.
 const MOST_COPIES: u8 = 60;
+/// The longest pictures are kept: ten years.
+const MOST_PICTURE_DAYS: u16 = 3653;
 /// The most lines of a parts box.
 const MOST_PARTS: usize = 2000;
 

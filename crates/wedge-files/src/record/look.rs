@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 use wedge_core::bike::HandPlace;
 use wedge_core::foresee::{Calibration, Sighting};
-use wedge_core::looking::{HandWeight, KneePath, PelvisSeen, ShouldersSeen, SignSeen};
+use wedge_core::looking::{HandWeight, KneeBend, KneePath, PelvisSeen, ShouldersSeen, SignSeen};
 use wedge_core::measure::{Method, Output, Refusal};
 use wedge_core::rider::Effort;
 use wedge_core::units::Side;
@@ -100,6 +100,13 @@ pub enum LookBody {
         /// Its way.
         path: KneePath,
     },
+    /// Where a knee goes in a slow bend to a third, off the bike.
+    Bend {
+        /// Which knee.
+        side: Side,
+        /// Where to.
+        bend: KneeBend,
+    },
     /// How the pelvis sits.
     Pelvis(PelvisSeen),
     /// How the shoulders are held.
@@ -120,7 +127,9 @@ impl LookBody {
             Self::Words(said) => Vec::from_iter(refuse_words(said, &format!("{at}/words"))),
             Self::Sign(sign) => Vec::from_iter(sign.refusal(&format!("{at}/sign"))),
             Self::Hand(hand) => Vec::from_iter(hand.refusal(&format!("{at}/hand"))),
-            Self::Knee { .. } | Self::Pelvis(_) | Self::Shoulders(_) => Vec::new(),
+            Self::Knee { .. } | Self::Bend { .. } | Self::Pelvis(_) | Self::Shoulders(_) => {
+                Vec::new()
+            }
         }
     }
 }
@@ -159,6 +168,9 @@ pub struct LookEntry {
     /// What was foreseen of it.
     #[serde(default)]
     pub foreseen: Option<ForeseenThen>,
+    /// Whether what measured it was in doubt when it was written down.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub doubtful: bool,
 }
 
 impl LookEntry {

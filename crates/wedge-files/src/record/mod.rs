@@ -2,6 +2,7 @@
 //! noun must hold to stands on it, as `refusals`, for whatever brings one in: a request or a file.
 
 mod bike;
+mod consent;
 mod dispute;
 mod house;
 mod look;
@@ -13,6 +14,7 @@ mod take;
 mod trial;
 
 pub use bike::{Bike, SetupRecord};
+pub use consent::{Consent, OF_AGE_YEARS, SaidBy, is_minor};
 pub use dispute::{Dispute, Disputed, standing};
 pub use house::{House, KindRange, LibraryFrame};
 pub use look::{CalibrationRecord, ForeseenThen, LookBody, LookEntry, LookSeen};
@@ -20,7 +22,7 @@ pub use reading::{ReadingRecord, body_of, body_refusals, in_one_visit, taken};
 pub use rider::Rider;
 pub use run::{CallBody, CallRecord, RunRecord};
 pub use session::{Session, SessionState};
-pub use take::{Take, TakeBody, pack, unpack, unpacked_text};
+pub use take::{Take, TakeBody, in_pieces, of_pieces, pack, unpack, unpacked_text};
 pub use trial::{
     Checked, Entry, EntryBody, Outcome, Seen, StepDone, Trial, TrialForesight, Undone, Verdict,
 };

@@ -1,7 +1,7 @@
 //! A rider with everything on record.
 
 use super::reading::in_order;
-use super::{Bike, CalibrationRecord, ReadingRecord, Session, body_of};
+use super::{Bike, CalibrationRecord, Consent, ReadingRecord, Session, body_of, is_minor};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
@@ -26,6 +26,9 @@ pub struct Rider {
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[cfg_attr(feature = "schema", schema(value_type = Option<String>, format = DateTime))]
     pub archived_at: Option<Timestamp>,
+    /// Whether pictures may be kept, every answer in the order it was given.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub consents: Vec<Consent>,
     /// Readings of the body, in the order they were taken.
     pub readings: Vec<ReadingRecord>,
     /// The rider's bikes, the oldest first.
@@ -40,6 +43,7 @@ impl Rider {
             name: name.into(),
             born: None,
             archived_at: None,
+            consents: Vec::new(),
             readings,
             bikes: Vec::new(),
         }
@@ -49,6 +53,7 @@ impl Rider {
     #[must_use]
     pub fn copied(mut self, mut new_id: impl FnMut() -> Uuid) -> Self {
         self.id = new_id();
+        self.consents.iter_mut().for_each(|c| c.id = new_id());
         self.readings.iter_mut().for_each(|r| r.id = new_id());
         for bike in &mut self.bikes {
             bike.id = new_id();
@@ -57,6 +62,19 @@ impl Rider {
                 .for_each(|session| session.renew(&mut new_id));
         }
         self
+    }
+
+    /// The answer that counts, to whether pictures may be kept.
+    pub fn consent(&self) -> Option<&Consent> {
+        self.consents.last()
+    }
+
+    /// Whether pictures may be kept now: said so last, by whom it is to say at this rider's age.
+    pub fn may_be_pictured(&self, now: Timestamp) -> bool {
+        self.consent().is_some_and(|last| {
+            let own = last.by == super::SaidBy::Rider;
+            last.pictures && !(own && self.born.is_some_and(|born| is_minor(born, now)))
+        })
     }
 
     /// The rider as the linkage needs one; `None` until stature is known.

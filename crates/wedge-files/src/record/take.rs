@@ -13,7 +13,7 @@ use std::io::{Read as _, Write as _};
 use uuid::Uuid;
 use wedge_core::capture::torque::{SECTORS, Torque};
 use wedge_core::capture::{Answers, Known, Tracks};
-use wedge_core::film::{Clip, Shot, refuse_times};
+use wedge_core::film::{AcrossClip, Clip, Shot, refuse_across, refuse_times};
 use wedge_core::measure::Refusal;
 
 /// The most a take's markers may unpack to.
@@ -37,6 +37,13 @@ pub enum TakeBody {
     Still(Shot),
     /// A clip from the side.
     Clip(Clip),
+    /// A clip from ahead or from behind.
+    Across(AcrossClip),
+    /// Markers of the rider standing still and straight: where their pelvis is level.
+    Standing {
+        /// What was answered about names, unit and sides.
+        answers: Answers,
+    },
     /// Torque over the stroke.
     Torque(Torque),
 }
@@ -69,6 +76,9 @@ pub struct Take {
     /// Its markers, TRC compressed with gzip, in pieces of base64. Left out where a fit is only looked at.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub tracks: Vec<String>,
+    /// One of its pictures, a JPEG in pieces of base64: with the rider's consent, and only where it is asked for.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub picture: Vec<String>,
 }
 
 impl Take {
@@ -105,7 +115,12 @@ impl Take {
                 ));
             }
         }
-        if let TakeBody::Markers { answers, .. } = &self.body {
+        if let TakeBody::Across(clip) = &self.body
+            && let Some((of, words)) = refuse_across(clip)
+        {
+            all.push(Refusal::new(format!("{at}/body/across/{of}"), words));
+        }
+        if let TakeBody::Markers { answers, .. } | TakeBody::Standing { answers } = &self.body {
             let names = answers.names.keys().chain(&answers.nothing);
             all.extend(
                 names.filter_map(|name| refuse_words(name, &format!("{at}/body/markers/answers"))),
@@ -116,8 +131,57 @@ impl Take {
         {
             all.push(Refusal::new(format!("{at}/tracks"), error.to_string()));
         }
+        if !self.picture.is_empty()
+            && let Some(words) = refuse_picture(&self.picture)
+        {
+            all.push(Refusal::new(format!("{at}/picture"), words));
+        }
         all
     }
+}
+
+/// The most bytes a kept picture has.
+const MOST_PICTURE: usize = 4 << 20;
+
+/// What is wrong with a kept picture: it is a JPEG, and carries nothing of where and by whom it was taken.
+fn refuse_picture(pieces: &[String]) -> Option<String> {
+    let Ok(bytes) = of_pieces(pieces) else {
+        return Some("A picture in base64".to_owned());
+    };
+    if bytes.len() > MOST_PICTURE {
+        return Some(format!("A kept picture is under {} MB", MOST_PICTURE >> 20));
+    }
+    if !bytes.starts_with(&[0xff, 0xd8]) {
+        return Some("A kept picture is a JPEG".to_owned());
+    }
+    let mut at = 2;
+    while let Some([0xff, marker, high, low]) = bytes.get(at..at + 4) {
+        match marker {
+            0xda => return None,
+            // Notes of cameras and programs: from APP1 on.
+            0xe1..=0xef | 0xfe => {
+                return Some("A kept picture carries no notes of its camera".to_owned());
+            }
+            _ => at += 2 + usize::from(u16::from_be_bytes([*high, *low])),
+        }
+    }
+    Some("The picture is damaged".to_owned())
+}
+
+/// Bytes as a file keeps them, in pieces of base64.
+pub fn in_pieces(bytes: &[u8]) -> Vec<String> {
+    let text = BASE64_STANDARD.encode(bytes);
+    let pieces = text.as_bytes().chunks(PIECE);
+    pieces
+        .map(|piece| String::from_utf8_lossy(piece).into_owned())
+        .collect()
+}
+
+/// Bytes out of pieces of base64.
+pub fn of_pieces(pieces: &[String]) -> Result<Vec<u8>, FileError> {
+    BASE64_STANDARD
+        .decode(pieces.concat())
+        .map_err(|error| FileError::new("pieces", error.to_string()))
 }
 
 /// Packs markers for keeping.
@@ -127,20 +191,13 @@ pub fn pack(tracks: &Tracks, name: &str) -> Result<Vec<String>, FileError> {
     packed
         .write_all(write_trc(tracks, name).as_bytes())
         .map_err(failed)?;
-    let text = BASE64_STANDARD.encode(packed.finish().map_err(failed)?);
-    let bytes = text.as_bytes();
-    Ok(bytes
-        .chunks(PIECE)
-        .map(|piece| String::from_utf8_lossy(piece).into_owned())
-        .collect())
+    Ok(in_pieces(&packed.finish().map_err(failed)?))
 }
 
 /// The TRC text of packed markers.
 pub fn unpacked_text(pieces: &[String]) -> Result<String, FileError> {
     let broken = |what: String| FileError::new("tracks", what);
-    let packed = BASE64_STANDARD
-        .decode(pieces.concat())
-        .map_err(|error| broken(error.to_string()))?;
+    let packed = of_pieces(pieces)?;
     let mut text = String::new();
     let unpacked = GzDecoder::new(&packed[..])
         .take(MOST_TEXT)

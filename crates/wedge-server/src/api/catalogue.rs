@@ -11,7 +11,7 @@ use wedge_core::intake::{
     At, Experience, Feel, Flag, Goal, Joint, Notices, Place, Stroke, Surface, Visit, When,
 };
 use wedge_core::judge::HowOften;
-use wedge_core::looking::{KneePath, PelvisSeen, ShouldersSeen, Sign, SignGroup};
+use wedge_core::looking::{KneeBend, KneePath, PelvisSeen, ShouldersSeen, Sign, SignGroup};
 use wedge_core::measure::{
     Convention, LengthUnit, MassUnit, Output, OutputSpec, Quantity, SitReference, Spec, Unit,
     taking,
@@ -158,6 +158,7 @@ pub(crate) struct Words {
     flag: Vec<Word>,
     joint: Vec<Word>,
     knee_path: Vec<Word>,
+    knee_bend: Vec<Word>,
     pelvis: Vec<Word>,
     shoulders: Vec<Word>,
     signs: Vec<SignGroupSpec>,
@@ -234,6 +235,7 @@ impl Words {
             flag: words_of!(Flag),
             joint: words_of!(Joint),
             knee_path: words_of!(KneePath),
+            knee_bend: words_of!(KneeBend),
             pelvis: words_of!(PelvisSeen),
             shoulders: words_of!(ShouldersSeen),
             signs: sign_groups(),

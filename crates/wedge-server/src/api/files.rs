@@ -1,5 +1,6 @@
 //! Riders as files, out and in: one, or the whole studio, rider by rider however many they are.
 
+use super::pictures::kept_since;
 use crate::{Problem, demo};
 use actix_web::http::{StatusCode, header};
 use actix_web::web::{Bytes, BytesMut, Payload};
@@ -30,14 +31,29 @@ const AHEAD: usize = 3;
 /// How many riders are on their way from the file to the record at once.
 const WAITING: usize = 16;
 
-/// A rider with everything on record, as a file.
-#[utoipa::path(context_path = "/api", tag = "files", responses((status = 200, body = RiderFile), (status = 404, body = Problem)))]
+/// What goes into a rider's file beside the record.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct With {
+    /// Kept pictures as well: they are left out unless asked for.
+    #[serde(default)]
+    pictures: bool,
+}
+
+/// A rider with everything on record, as a file; pictures only where they are asked for.
+#[utoipa::path(context_path = "/api", tag = "files", params(With), responses((status = 200, body = RiderFile), (status = 404, body = Problem)))]
 #[get("/riders/{id}/file")]
 pub(crate) async fn export(
     store: web::Data<Store>,
     id: web::Path<Uuid>,
+    with: web::Query<With>,
 ) -> Result<HttpResponse, Problem> {
-    let rider = store.rider(*id).await?.noun;
+    let mut rider = store.rider(*id).await?.noun;
+    if with.pictures {
+        let since = kept_since(Timestamp::now(), &store.house().await?.noun);
+        store.with_pictures(&mut rider, since).await?;
+    }
     Ok(attached("rider.wedge.json", "application/json").body(RiderFile::new(rider).write()?))
 }
 

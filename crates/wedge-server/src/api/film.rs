@@ -8,8 +8,11 @@ use actix_web::{post, web};
 use serde::Deserialize;
 use utoipa::IntoParams;
 use uuid::Uuid;
-use wedge_bench::{ClipAsked, ClipFollowed, FilmAsked, FilmRead};
-use wedge_core::film::{Blob, Learnt, Shot};
+use wedge_bench::{
+    AcrossAsked, AcrossFollowed, AcrossFound, ClipAsked, ClipFollowed, FilmAsked, FilmRead,
+    find_across,
+};
+use wedge_core::film::{AcrossShot, Blob, Learnt, Shot};
 use wedge_store::Store;
 
 /// Reads a picture by its points: squared by the wheels, angles with their spread. What is known of rider and bike is the fit's where
@@ -33,7 +36,7 @@ pub(crate) async fn read(
 #[into_params(parameter_in = Query)]
 #[serde(deny_unknown_fields)]
 pub(crate) struct Found {
-    /// The shot as JSON: wheels, BB, and at least one dot.
+    /// The shot as JSON, with at least one dot.
     shot: String,
 }
 
@@ -113,6 +116,58 @@ pub(crate) async fn dots(
 const MOST_DOTS: usize = 40;
 /// The most bytes the dots of a clip take.
 const MOST_CLIP_BYTES: usize = 16 << 20;
+
+/// Finds the dots that were clicked in a picture from ahead or behind.
+#[utoipa::path(
+    context_path = "/api", tag = "film", params(Found),
+    request_body(content = Vec<u8>, content_type = "application/octet-stream"),
+    responses((status = 200, body = AcrossFound), (status = 422, body = Problem))
+)]
+#[post("/film/across")]
+pub(crate) async fn find_dots(
+    found: web::Query<Found>,
+    payload: web::Payload,
+) -> Result<web::Json<AcrossFound>, Problem> {
+    let shot: AcrossShot = wedge_bench::read(found.shot.as_bytes())?;
+    let bytes = bytes_of(payload, picture::MOST_BYTES, "A picture").await?;
+    let found = move || {
+        let picture = picture::decode(&bytes).map_err(|words| Problem::field("/picture", words))?;
+        let image = picture.image();
+        let image = image.ok_or_else(|| Problem::field("/picture", "The picture is empty"))?;
+        find_across(&shot, &image).map_err(|words| Problem::field("/marks", words))
+    };
+    Ok(web::Json(worked_out(found).await?))
+}
+
+/// Follows dots through a clip from ahead or behind and reads knees, heels and hips. What is known of rider and bike is the fit's
+/// where it is left out.
+#[utoipa::path(
+    context_path = "/api", tag = "film", request_body = AcrossAsked,
+    responses((status = 200, body = AcrossFollowed), (status = 422, body = Problem))
+)]
+#[post("/sessions/{id}/film/across")]
+pub(crate) async fn across(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+    payload: web::Payload,
+) -> Result<web::Json<AcrossFollowed>, Problem> {
+    let bytes = bytes_of(payload, MOST_CLIP_BYTES, "A clip").await?;
+    let mut asked: AcrossAsked = wedge_bench::read(&bytes)?;
+    let shot = &mut asked.shot;
+    if shot.known.stature_mm.is_none() || shot.tyre_mm.is_none() {
+        let bench = bench(&store, *id).await?;
+        if shot.known.stature_mm.is_none() {
+            shot.known = bench.known()?;
+        }
+        shot.tyre_mm = shot.tyre_mm.or(Some(bench.tyre_mm(shot.from)?));
+    }
+    let followed = move || {
+        asked
+            .follow()
+            .map_err(|words| Problem::field("/clip", words))
+    };
+    Ok(web::Json(worked_out(followed).await?))
+}
 
 /// Follows dots through a clip and reads the stroke. What is known of rider and bike is the fit's where it is left out.
 #[utoipa::path(

@@ -24,6 +24,9 @@ pub(crate) struct NewLook {
     #[serde(default)]
     hands: Option<HandPlace>,
     body: LookBody,
+    /// Whether what measured it was in doubt.
+    #[serde(default)]
+    doubtful: bool,
 }
 
 /// Writes down something seen of the rider on the setup that is on the bench. What is foreseen of it is stored beside
@@ -40,7 +43,7 @@ pub(crate) async fn add(
 ) -> Result<HttpResponse, Problem> {
     let bench = bench(&store, *id).await?;
     let now = bench.session.no_earlier(Timestamp::now());
-    let look = bench.looked(new.id, now, new.hands, new.body)?;
+    let look = bench.looked(new.id, now, new.hands, (new.body, new.doubtful))?;
     store.add_look(*id, &look).await?;
     view(&store, *id).await
 }
@@ -111,7 +114,7 @@ pub(crate) async fn add_many(
     let looks = new
         .looks
         .into_iter()
-        .map(|look| bench.looked(look.id, now, look.hands, look.body));
+        .map(|look| bench.looked(look.id, now, look.hands, (look.body, look.doubtful)));
     let looks = looks.collect::<Result<Vec<_>, _>>()?;
     store.add_looks(*id, &looks).await?;
     view(&store, *id).await

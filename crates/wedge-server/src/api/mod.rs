@@ -16,6 +16,7 @@ mod judge;
 mod lan;
 mod load;
 mod looks;
+mod pictures;
 mod record;
 mod riders;
 mod rules;
@@ -29,6 +30,7 @@ mod typed;
 
 pub use files::{Export, Imported, take_in};
 pub(crate) use lan::COOKIE;
+pub(crate) use pictures::kept_since;
 pub(crate) use record::megabytes;
 
 use crate::Problem;
@@ -84,11 +86,18 @@ routes! {
     takes::add,
     takes::clip,
     takes::torque,
+    takes::across,
     takes::export,
+    pictures::consent,
+    pictures::keep,
+    pictures::read,
+    pictures::forget,
     film::read,
     film::find,
     film::dots,
     film::clip,
+    film::find_dots,
+    film::across,
     trials::begin,
     trials::add_entry,
     handout::read,

@@ -3,6 +3,7 @@
 use super::extract::Body;
 use super::files::{attached, bytes_of, text_of};
 use super::load::{bench, worked_out};
+use super::pictures::kept_since;
 use crate::Problem;
 use actix_web::http::StatusCode;
 use actix_web::{HttpResponse, get, post, web};
@@ -11,8 +12,8 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 use wedge_bench::{Bench, TakesView};
-use wedge_core::capture::{Answers, TakeAsk};
-use wedge_core::film::{Clip, Shot};
+use wedge_core::capture::{Answers, TakeAsk, standing};
+use wedge_core::film::{AcrossClip, Clip, Shot};
 use wedge_core::measure::Refusal;
 use wedge_files::{Take, TakeBody, pack, read_markers, read_torque, unpacked_text};
 use wedge_store::Store;
@@ -20,20 +21,36 @@ use wedge_store::Store;
 /// The most bytes a file of markers may have.
 const MOST_BYTES: usize = 64 << 20;
 
+/// Which takes stand in the table.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct Asked {
+    /// The way of looking, by its key; as the last take looked, where it is left out.
+    way: Option<String>,
+}
+
 /// The takes of a fit: the table of first, before and now, curves, what may be kept.
-#[utoipa::path(context_path = "/api", tag = "takes", responses((status = 200, body = TakesView), (status = 404, body = Problem)))]
+#[utoipa::path(context_path = "/api", tag = "takes", params(Asked), responses((status = 200, body = TakesView), (status = 404, body = Problem)))]
 #[get("/sessions/{id}/takes")]
 pub(crate) async fn read(
     store: web::Data<Store>,
     id: web::Path<Uuid>,
+    asked: web::Query<Asked>,
 ) -> Result<web::Json<TakesView>, Problem> {
     let bench = bench(&store, *id).await?;
-    view(&store, bench).await
+    view(&store, bench, asked.into_inner().way).await
 }
 
-async fn view(store: &Store, bench: Bench) -> Result<web::Json<TakesView>, Problem> {
-    let takes = store.takes(bench.session.id).await?;
-    let view = worked_out(move || Ok(bench.takes(takes)?)).await?;
+async fn view(
+    store: &Store,
+    bench: Bench,
+    way: Option<String>,
+) -> Result<web::Json<TakesView>, Problem> {
+    let (id, now) = (bench.session.id, Timestamp::now());
+    let takes = store.takes(id).await?;
+    let pictured = store.pictured(id, kept_since(now, &bench.house)).await?;
+    let view = worked_out(move || Ok(bench.takes(takes, way.as_deref(), &pictured, now)?)).await?;
     Ok(web::Json(view))
 }
 
@@ -52,6 +69,8 @@ pub(crate) struct Sent {
     placing: Option<u32>,
     /// What was answered about it, as JSON.
     answers: Option<String>,
+    /// Whether the rider stands still in it: the zero of this placing of the markers.
+    standing: Option<bool>,
 }
 
 /// What became of a file of markers.
@@ -80,49 +99,68 @@ pub(crate) async fn markers(
     let bytes = bytes_of(payload, MOST_BYTES, "A file of markers").await?;
     let bench = bench(&store, *id).await?;
     bench.go_on()?;
-    let setup = bench.on_the_bench("a take")?;
     let answers: Option<Answers> = (sent.answers.as_deref())
         .map(|text| wedge_bench::read(text.as_bytes()))
         .transpose()?;
     let known = bench.known()?;
     let asked = answers.is_none();
     let answers = answers.unwrap_or_default();
+    let stands = sent.standing.unwrap_or(false);
     let (tracks, bench, answers, tried) = worked_out(move || {
         let tracks = read_markers(&bytes)?;
-        let tried = bench.try_take(&tracks, &answers);
+        let tried = if stands {
+            let zero = standing(&tracks, &answers);
+            zero.map(|_| Vec::new())
+                .map_err(|error| (error.words, error.asks))
+        } else {
+            bench.try_take(&tracks, &answers).map(|sample| sample.asks)
+        };
         Ok((tracks, bench, answers, tried))
     })
     .await?;
     match tried {
-        Ok(sample) if asked && sample.asks.iter().any(TakeAsk::is_first) => {
-            return Ok(web::Json(Sending {
-                asks: sample.asks,
-                takes: None,
-            }));
-        }
-        Ok(_) => {}
-        Err((_, asks)) if asked && asks.iter().any(TakeAsk::is_first) => {
+        Ok(asks) | Err((_, asks)) if asked && asks.iter().any(TakeAsk::is_first) => {
             return Ok(web::Json(Sending { asks, takes: None }));
         }
+        Ok(_) => {}
         Err((words, _)) => return Err(Problem::field("/file", words)),
     }
     let take = Take {
-        id: sent.id,
-        at: bench.session.no_earlier(Timestamp::now()),
-        setup,
-        name: sent.name.clone(),
         power_w: sent.power_w,
         placing: sent.placing.unwrap_or(1),
-        simulated: false,
-        body: TakeBody::Markers { known, answers },
         tracks: pack(&tracks, &sent.name)?,
+        ..made(
+            &bench,
+            (sent.id, sent.name.clone()),
+            if stands {
+                TakeBody::Standing { answers }
+            } else {
+                TakeBody::Markers { known, answers }
+            },
+        )?
     };
     keep(&store, *id, &take).await?;
-    let takes = view(&store, bench).await?.into_inner();
+    let takes = view(&store, bench, None).await?.into_inner();
     Ok(web::Json(Sending {
         asks: Vec::new(),
         takes: Some(takes),
     }))
+}
+
+/// A take of the setup on the bench.
+fn made(bench: &Bench, (id, name): (Uuid, String), body: TakeBody) -> Result<Take, Problem> {
+    Ok(Take {
+        id,
+        at: bench.session.no_earlier(Timestamp::now()),
+        setup: bench.on_the_bench("a take")?,
+        name,
+        power_w: None,
+        placing: 1,
+        simulated: false,
+        body,
+        tracks: Vec::new(),
+        picture: Vec::new(),
+    })
 }
 
 async fn keep(store: &Store, session: Uuid, take: &Take) -> Result<(), Problem> {
@@ -168,18 +206,11 @@ async fn keep_body(
     let bench = bench(store, session).await?;
     bench.go_on()?;
     let take = Take {
-        id,
-        at: bench.session.no_earlier(Timestamp::now()),
-        setup: bench.on_the_bench("a take")?,
-        name,
         power_w,
-        placing: 1,
-        simulated: false,
-        body,
-        tracks: Vec::new(),
+        ..made(&bench, (id, name), body)?
     };
     keep(store, session, &take).await?;
-    view(store, bench).await
+    view(store, bench, None).await
 }
 
 /// A clip to keep: what was clicked and followed, not its pictures.
@@ -214,6 +245,39 @@ pub(crate) async fn clip(
         *id,
         (new.id, new.name, new.power_w),
         TakeBody::Clip(new.clip),
+    )
+    .await
+}
+
+/// A clip from ahead or behind to keep: what was clicked and followed, not its pictures.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct NewAcross {
+    /// UUIDv7, made by the client: sending it again is harmless.
+    id: Uuid,
+    name: String,
+    #[serde(default)]
+    power_w: Option<f64>,
+    clip: AcrossClip,
+}
+
+/// Keeps what was followed in a clip from ahead or behind, of the setup on the bench.
+#[utoipa::path(
+    context_path = "/api", tag = "takes", request_body = NewAcross,
+    responses((status = 200, body = TakesView), (status = 409, body = Problem), (status = 422, body = Problem))
+)]
+#[post("/sessions/{id}/takes/across")]
+pub(crate) async fn across(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+    payload: web::Payload,
+) -> Result<web::Json<TakesView>, Problem> {
+    let new: NewAcross = wedge_bench::read(&bytes_of(payload, MOST_CLIP_BYTES, "A clip").await?)?;
+    keep_body(
+        &store,
+        *id,
+        (new.id, new.name, new.power_w),
+        TakeBody::Across(new.clip),
     )
     .await
 }

@@ -363,6 +363,7 @@ async fn an_id_from_elsewhere_is_a_conflict_and_not_a_success() {
         effort: None,
         body: LookBody::Words("fine".into()),
         foreseen: None,
+        doubtful: false,
     };
     store.add_look(session.id, &look).await.unwrap();
     store.add_look(session.id, &look).await.unwrap();
