@@ -166,6 +166,67 @@ test("a clip is played through once, followed by its dots and read stroke by str
   await expect(page.getByRole("status")).toContainText("Kept:");
 });
 
+interface FromAhead {
+  points: Record<string, Pixel>;
+  size: Pixel;
+  truth: Record<"left" | "right", Pixel>;
+}
+
+test("from ahead: knees are read off a clip, a frame is kept only after asking, and the take stands in the table", async ({
+  page,
+}) => {
+  test.setTimeout(180_000);
+  const session = await fit(page);
+  await page.goto(`/sessions/${session}/film?from=ahead`);
+  await expect(page.getByText("a dot on each kneecap")).toBeVisible();
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  const ahead = JSON.parse(readFileSync("../samples/ahead.json", "utf8")) as FromAhead;
+  const file = page.getByLabel("A clip, from the front");
+  await file.setInputFiles(`${SAMPLES}os1_square.jpg`);
+  await expect(page.getByRole("alert")).toContainText("a clip is read");
+  await file.setInputFiles("../samples/ahead.webm");
+  await expect(page.getByText(/^Frame 1 of/)).toBeVisible({ timeout: 60_000 });
+  for (const key of Object.keys(ahead.points)) {
+    const box = await page.locator(".film .stage").boundingBox();
+    const [u, v] = ahead.points[key] as Pixel;
+    if (!box) throw new Error("no picture");
+    await page.mouse.click(box.x + (u * box.width) / ahead.size[0], box.y + (v * box.height) / ahead.size[1]);
+  }
+  await page.keyboard.press("d");
+  await expect(page.getByText("Find the dots, then follow them")).toBeVisible();
+  await page.getByRole("button", { name: "Follow through the clip" }).click();
+  await expect(page.getByText("Read off the clip, from the front")).toBeVisible({ timeout: 60_000 });
+  for (const side of ["left", "right"] as const) {
+    const [push, rise] = ahead.truth[side];
+    expect(Math.abs((await value(page, `knee_push_mm.${side}`)) - push), side).toBeLessThan(7);
+    expect(Math.abs((await value(page, `knee_rise_mm.${side}`)) - rise), side).toBeLessThan(7);
+  }
+
+  // Nobody was asked: no frame can be kept. A yes is asked for, and dated.
+  await expect(page.getByLabel("Keep this frame as well")).toHaveCount(0);
+  await page.getByRole("button", { name: "May a frame be kept? Ask" }).click();
+  await page.getByRole("button", { name: "Yes" }).click();
+  await page.getByLabel("Keep this frame as well").check();
+  await expect(page.getByText(/said yes on/)).toBeVisible();
+  await page.getByRole("button", { name: "Keep as a take" }).click();
+  await expect(page.getByText("Kept as a take, with the picture")).toBeVisible();
+  await expect(page.getByRole("button", { name: "Delete the picture of ahead.webm" })).toBeVisible();
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+
+  await page.locator(".film .right").getByRole("link", { name: "Takes" }).click();
+  await expect(page.locator('[data-figure="knee_push_mm"]')).toBeVisible();
+  await expect(page.getByText("right knee: in while pushing")).toBeVisible();
+  await page.getByLabel("right knee: in while pushing").check();
+  await page.keyboard.press("k");
+  await expect(page.getByRole("status")).toContainText("Kept at the look");
+
+  // No takes it back, and the picture with it.
+  await page.goto(`/sessions/${session}/film`);
+  await page.getByRole("button", { name: "Taken back: delete them all" }).click();
+  await expect(page.getByRole("status")).toContainText("Deleted.");
+  await expect(page.getByRole("button", { name: /Delete the picture/ })).toHaveCount(0);
+});
+
 test("files of markers become the sample table, and what they show is kept by key", async ({ page }) => {
   const session = await fit(page);
   await page.goto(`/sessions/${session}/takes`);

@@ -51,10 +51,15 @@ export const sessionQuery = (id: string) =>
     refetchOnWindowFocus: true,
   });
 
-export const takesQuery = (id: string) =>
+/** The takes of a fit, seen the way that is asked for; else as the last one was. */
+export const takesQuery = (id: string, way?: string) =>
   queryOptions({
-    queryKey: ["takes", id],
-    queryFn: () => answer<TakesView>(api.GET("/api/sessions/{id}/takes", { params: { path: { id } } })),
+    queryKey: way === undefined ? ["takes", id] : ["takes", id, way],
+    queryFn: () =>
+      answer<TakesView>(
+        api.GET("/api/sessions/{id}/takes", { params: { path: { id }, query: way === undefined ? {} : { way } } }),
+      ),
+    placeholderData: (before) => before,
   });
 
 export const handoutQuery = (id: string) =>

@@ -5836,6 +5836,8 @@ export interface components {
             /** Format: uuid */
             id: string;
             name: string;
+            /** @description Whether the last answer was that pictures may be kept. */
+            pictured: boolean;
             readings: components["schemas"]["ReadingRecord"][];
         };
         /** @description A rider as the room shows one. */

@@ -1,5 +1,6 @@
 import { sentence } from "../ui/format";
 import { List } from "../ui/List";
+import { Eyes } from "./Eyes";
 import { FrontWorkCard } from "./FrontWorkCard";
 import { Signs } from "./Signs";
 import "./TrialCard.css";
@@ -20,7 +21,7 @@ const VERDICTS: [Verdict, string][] = [
 
 /** The trial on the bench: why, each bolt, the effort, how the rider finds it, and what becomes of it. */
 export function TrialCard({ trial }: { trial: TrialView }) {
-  const { catalogue, problem, draft, edit, enter, settle, asked } = useFit();
+  const { view, catalogue, problem, draft, edit, enter, settle, asked } = useFit();
   const onEnter: Enter = (body) => enter(body).then(detail);
   const { title, turns, notes, hands } = trial.trial.foreseen;
   return (
@@ -46,6 +47,7 @@ export function TrialCard({ trial }: { trial: TrialView }) {
         <FrontWorkCard trial={trial} onDone={(step, done) => void onEnter({ done: { step, done } })} />
       )}
       <Ridden trial={trial} onEnter={onEnter} />
+      <Eyes session={view.session.id} />
       <div className="buttons verdicts" role="group" aria-label="How the rider finds it">
         {VERDICTS.map(([verdict, label]) => (
           <Button

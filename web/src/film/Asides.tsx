@@ -3,7 +3,8 @@ import { NumberField } from "../ui/NumberField";
 import { Tick } from "../ui/Tick";
 import { type Draft, JOINTS } from "./points";
 
-const SLOW = [1, 2, 4, 8].map((slow) => ({
+/** How many times slower a clip may play than it happened. */
+export const SLOW = [1, 2, 4, 8].map((slow) => ({
   key: String(slow),
   label: slow === 1 ? "as fast as it happened" : `${slow} times slower`,
 }));

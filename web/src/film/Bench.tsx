@@ -6,44 +6,25 @@ import { Keycap } from "../ui/Keycap";
 import { useKeys } from "../ui/keys";
 import { KeysDialog } from "../ui/KeysDialog";
 import { Asides } from "./Asides";
+import { Empty, Next, NOT_OPEN } from "./Next";
+import { benchKeys } from "./benchKeys";
 import { Overlay } from "./Overlay";
-import { ASKED, JOINTS } from "./points";
+import { Pictures } from "./Pictures";
+import { ASKED, JOINTS, LIMBS } from "./points";
 import { ClipResults, StillResults } from "./Results";
 import { Stage } from "./Stage";
 import { useBench } from "./useBench";
 
-/** What will not open, and what to do about it. */
-const NOT_OPEN = {
-  clip: "This clip’s format does not open here. Save it as H.264 on the phone.",
-  still: "This picture does not open here. Save it as JPEG or PNG: HEIC and PDF do not open.",
-};
 const NUMBERED = [...JOINTS, "bb"];
 
-/** One picture or clip on the bench. */
+/** One picture or clip from the side on the bench. */
 export function Bench({ view, catalogue }: { view: SessionView; catalogue: Catalogue }) {
   const bench = useBench(view, catalogue);
   const { session, shown, draft, edit, source, picked, setPicked, wrong, said, busy, found, read, next, clip } = bench;
   const input = useRef<HTMLInputElement>(null);
   const [keysOpen, setKeysOpen] = useState(false);
-  useKeys({
-    "?": () => setKeysOpen(true),
-    Enter: () => void bench.keep(),
-    d: () => void bench.find(),
-    Escape: () => {
-      clip.stop();
-      setPicked(undefined);
-    },
-    "Ctrl+z": bench.takeBack,
-    ArrowLeft: bench.nudge(-1, 0),
-    ArrowRight: bench.nudge(1, 0),
-    ArrowUp: bench.nudge(0, -1),
-    ArrowDown: bench.nudge(0, 1),
-    ",": () => clip.show(clip.frame - 1),
-    ".": () => clip.show(clip.frame + 1),
-    PageUp: () => clip.stroke(-1),
-    PageDown: () => clip.stroke(1),
-    ...Object.fromEntries(NUMBERED.map((key, index) => [String(index + 1), () => setPicked(key)])),
-  });
+  useKeys({ "?": () => setKeysOpen(true), ...benchKeys(bench, NUMBERED) });
+  const choose = () => input.current?.click();
 
   return (
     <main {...dropped(bench.choose)}>
@@ -61,6 +42,9 @@ export function Bench({ view, catalogue }: { view: SessionView; catalogue: Catal
             url={source.url}
             isClip={source.isClip}
             draft={draft}
+            asked={ASKED}
+            limbs={LIMBS}
+            alt="The rider from the side"
             picked={picked ?? next?.key}
             rejected={found?.rejected ?? []}
             onPick={setPicked}
@@ -74,14 +58,28 @@ export function Bench({ view, catalogue }: { view: SessionView; catalogue: Catal
         ) : (
           <Empty
             name={Object.keys(draft.points).length > 0 ? draft.name : undefined}
-            onChoose={() => input.current?.click()}
+            lead="A photo or a clip of the rider from the side, square to the bike, both wheels in view. Dots on the joints are found by themselves; without dots the joints are clicked."
+            action="Choose a photo or a clip"
+            onChoose={choose}
           />
         )}
-        <p className="privacy">Pictures stay in this browser’s memory. Kept are points and figures.</p>
         {source && <Asides draft={draft} onEdit={edit} isClip={source.isClip} />}
       </div>
       <div className="right">
-        {source && <Next bench={bench} isClip={source.isClip} onChoose={() => input.current?.click()} />}
+        {source && (
+          <Next
+            busy={busy}
+            onStop={clip.stop}
+            placing={ASKED.find((ask) => ask.key === picked)?.label}
+            next={next?.label}
+            done="Every point stands: drag or nudge, then keep"
+            canFind={bench.shot !== undefined && draft.points.bb !== undefined && (bench.shot.marks ?? []).length > 0}
+            onFind={() => void bench.find()}
+            clip={source.isClip ? clip : undefined}
+            canFollow={found?.learnt != null}
+            onChoose={choose}
+          />
+        )}
         {wrong && (
           <p className="number-error" role="alert">
             {wrong}
@@ -99,87 +97,14 @@ export function Bench({ view, catalogue }: { view: SessionView; catalogue: Catal
             Keep as seen <Keycap>Enter</Keycap>
           </Button>
         )}
-        <Overlay session={session} now={clip.followed ? undefined : read} />
+        <Pictures view={view} on={source !== undefined} pictured={bench.pictured} onPictured={bench.setPictured} />
+        <Overlay
+          session={session}
+          now={clip.followed ? undefined : read}
+          picture={source && !source.isClip && bench.shot ? { url: source.url, shot: bench.shot } : undefined}
+        />
       </div>
       {keysOpen && <KeysDialog onClose={() => setKeysOpen(false)} />}
     </main>
   );
-}
-
-/** Nothing is on the bench: the first step. */
-function Empty({ name, onChoose }: { name: string | undefined; onChoose: () => void }) {
-  return (
-    <div className="empty">
-      <p>
-        A photo or a clip of the rider from the side, square to the bike, both wheels in view. Dots on the joints are
-        found by themselves; without dots the joints are clicked.
-      </p>
-      <Button variant="solid" onClick={onChoose}>
-        Choose a photo or a clip
-      </Button>
-      {name && (
-        <p>
-          The points of <b>{name}</b> are kept in this browser: choose it again to go on with them.
-        </p>
-      )}
-    </div>
-  );
-}
-
-interface NextProps {
-  bench: ReturnType<typeof useBench>;
-  isClip: boolean;
-  onChoose: () => void;
-}
-
-/** The one thing to do now, in large type. */
-function Next({ bench, isClip, onChoose }: NextProps) {
-  const { busy, shot, draft, found, clip, picked, next } = bench;
-  const placing = ASKED.find((ask) => ask.key === picked)?.label;
-  return (
-    <section className="card next" aria-live="polite">
-      <h2 className="visually-hidden">What to do next</h2>
-      {busy ? (
-        <>
-          <p className="large" role="status">
-            {busy}
-          </p>
-          <Button onClick={clip.stop}>Stop</Button>
-        </>
-      ) : (
-        <>
-          <p className="large">{instruction(next?.label, placing, isClip && !clip.followed)}</p>
-          <div className="buttons">
-            <Button
-              onClick={() => void bench.find()}
-              disabled={!shot || !draft.points.bb || (shot.marks ?? []).length === 0}
-            >
-              Find the other dots <Keycap>D</Keycap>
-            </Button>
-            {isClip && (
-              <Button
-                variant="solid"
-                disabled={!found?.learnt || clip.times.length === 0}
-                onClick={() => void clip.follow()}
-              >
-                Follow through the clip
-              </Button>
-            )}
-            <Button onClick={onChoose}>Another file</Button>
-          </div>
-        </>
-      )}
-      {isClip && clip.times.length > 0 && (
-        <p className="soft">
-          Frame {clip.frame + 1} of {clip.times.length} <Keycap>,</Keycap> <Keycap>.</Keycap>
-        </p>
-      )}
-    </section>
-  );
-}
-
-function instruction(next: string | undefined, placing: string | undefined, following: boolean): string {
-  if (placing) return `Place: ${placing}`;
-  if (next) return `Click: ${next}`;
-  return following ? "Find the dots, then follow them" : "Every point stands: drag or nudge, then keep";
 }

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { takesQuery } from "../api/queries";
-import type { BodyPoint, FilmRead } from "../api/types";
+import type { BodyPoint, FilmRead, Shot } from "../api/types";
 import { readShot } from "./sends";
 
 type Stick = Partial<Record<BodyPoint, [number, number]>>;
@@ -10,12 +10,24 @@ const stickOf = (read: FilmRead): Stick => Object.fromEntries(read.places.map(({
 
 const LIMBS: BodyPoint[] = ["toe", "ankle", "knee", "hip", "shoulder", "elbow", "wrist"];
 
-/** The rider as in the picture over an earlier still, BB on BB, both squared and to one scale. */
-export function Overlay({ session, now }: { session: string; now: FilmRead | undefined }) {
+/** A picture to be laid under the figure. */
+interface Picture {
+  url: string;
+  shot: Shot;
+}
+
+interface OverlayProps {
+  session: string;
+  now: FilmRead | undefined;
+  picture: Picture | undefined;
+}
+
+/** The rider as in the picture over an earlier still, BB on BB, both squared and to one scale; its picture where one is kept. */
+export function Overlay({ session, now, picture }: OverlayProps) {
   const takes = useQuery(takesQuery(session));
   const [over, setOver] = useState<string>();
-  const stills = (takes.data?.takes ?? []).flatMap(({ take, on }) =>
-    "still" in take.body ? [{ id: take.id, name: take.name, on, shot: take.body.still }] : [],
+  const stills = (takes.data?.takes ?? []).flatMap(({ take, on, pictured }) =>
+    "still" in take.body ? [{ id: take.id, name: take.name, on, shot: take.body.still, pictured }] : [],
   );
   const chosen = stills.find(({ id }) => id === over);
   const { data: before } = useQuery({
@@ -42,6 +54,9 @@ export function Overlay({ session, now }: { session: string; now: FilmRead | und
       </div>
       {before && (
         <Sticks
+          under={chosen?.pictured ? { url: `/api/takes/${chosen.id}/picture`, shot: chosen.shot } : undefined}
+          over={picture}
+          scales={[before.px_per_mm, now?.px_per_mm]}
           before={stickOf(before)}
           now={now ? stickOf(now) : undefined}
           cranks={[before.crank_deg, now?.crank_deg]}
@@ -51,15 +66,29 @@ export function Overlay({ session, now }: { session: string; now: FilmRead | und
   );
 }
 
-function Sticks({
-  before,
-  now,
-  cranks,
-}: {
+/** Where a picture lies on the figure: BB on BB, its axles level, to the figure's scale, the rider facing right. */
+function laid({ shot }: Picture, pxPerMm: number): string | undefined {
+  const [bb, rear, front] = [shot.bb, shot.view.rear.axle, shot.view.front.axle];
+  if (!bb) return undefined;
+  const mirror = shot.view.faces_left ? -1 : 1;
+  const [dx, dy] = [mirror * ((front[0] ?? 0) - (rear[0] ?? 0)), (front[1] ?? 0) - (rear[1] ?? 0)];
+  const turned = (-Math.atan2(dy, dx) * 180) / Math.PI;
+  return `rotate(${turned}) scale(${mirror / pxPerMm} ${1 / pxPerMm}) translate(${-(bb[0] ?? 0)} ${-(bb[1] ?? 0)})`;
+}
+
+interface SticksProps {
+  under: Picture | undefined;
+  over: Picture | undefined;
+  scales: [number, number | undefined];
   before: Stick;
   now: Stick | undefined;
   cranks: (number | null | undefined)[];
-}) {
+}
+
+function Sticks({ under, over, scales, before, now, cranks }: SticksProps) {
+  const [share, setShare] = useState(50);
+  const lower = under && laid(under, scales[0]);
+  const upper = under && over && scales[1] ? laid(over, scales[1]) : undefined;
   const path = (stick: Stick) => {
     const points = LIMBS.flatMap((part) => (stick[part] ? [stick[part]] : []));
     return points.length > 1 ? `M${points.map(([x, y]) => `${x} ${-y}`).join("L")}` : "";
@@ -72,10 +101,37 @@ function Sticks({
         role="img"
         aria-label="Before as a thin line, now as a thick one, about the bottom bracket"
       >
+        {under && lower && (
+          <image href={under.url} width={under.shot.view.size[0]} height={under.shot.view.size[1]} transform={lower} />
+        )}
+        {over && upper && (
+          <image
+            href={over.url}
+            width={over.shot.view.size[0]}
+            height={over.shot.view.size[1]}
+            transform={upper}
+            opacity={share / 100}
+          />
+        )}
         <path className="axes" d="M-20 0H20M0 -20V20" />
         <path className="was" d={path(before)} />
         {now && <path className="now" d={path(now)} />}
       </svg>
+      {upper && (
+        <label className="share">
+          Earlier picture
+          <input
+            type="range"
+            min={0}
+            max={100}
+            step={10}
+            value={share}
+            aria-label="How much of this picture is seen over the earlier one, per cent"
+            onChange={(event) => setShare(Number(event.target.value))}
+          />
+          this one
+        </label>
+      )}
       <figcaption>
         Thin: the earlier picture; thick: this one. The cross is the bottom bracket.
         {now && apart > 8 ? ` The cranks stand ${Math.round(apart)}° apart: hips and knees do not compare.` : ""}

@@ -1,4 +1,4 @@
-import type { ClipFollowed, FilmRead, FilmValue, Side } from "../api/types";
+import type { AcrossFollowed, ClipFollowed, FilmRead, FilmValue, Side } from "../api/types";
 import { number } from "../ui/format";
 
 /** What one picture tells. */
@@ -33,6 +33,29 @@ export function ClipResults({ clip, side }: { clip: ClipFollowed; side: Side }) 
   );
 }
 
+/** What a clip from ahead or behind tells. */
+export function AcrossResults({ read, label }: { read: AcrossFollowed["read"]; label: string }) {
+  return (
+    <section className="card" aria-labelledby="read">
+      <h2 id="read">Read off the clip, {label.toLowerCase()}</h2>
+      <p className="soft">
+        {number(Math.round(read.sample.cadence_rpm))} rpm. Knees in mm off the line from toe to hip, outward +.
+      </p>
+      <table className="rows values">
+        <tbody>
+          {read.values.map((value) => (
+            <tr key={`${value.figure} ${value.side ?? ""}`} data-figure={`${value.figure}.${value.side ?? "both"}`}>
+              <th scope="row">{value.label}</th>
+              <td>{value.words}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Said said={[...read.messages, ...read.sample.messages]} />
+    </section>
+  );
+}
+
 const turned = (yaw: number) =>
   Math.abs(yaw) < 0.5
     ? "square to the bike"
@@ -55,7 +78,8 @@ function Values({ values }: { values: FilmValue[] }) {
   );
 }
 
-function Said({ said }: { said: string[] }) {
+/** What there is to say of a picture. */
+export function Said({ said }: { said: string[] }) {
   return (
     <>
       {said.map((words) => (

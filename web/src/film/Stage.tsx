@@ -1,11 +1,16 @@
 import { type PointerEvent, type RefObject, useRef, useState } from "react";
-import { ASKED, type Draft, JOINTS, type Pixel } from "./points";
+import type { Ask, Pixel } from "./points";
+import type { Placed } from "./useDraft";
 
 interface StageProps {
   shown: RefObject<HTMLVideoElement | HTMLImageElement | null>;
   url: string;
   isClip: boolean;
-  draft: Draft;
+  draft: Placed;
+  /** The points there may be, and which of them are joined. */
+  asked: Ask[];
+  limbs: [string, string][];
+  alt: string;
   picked: string | undefined;
   rejected: number[][];
   onPick: (key: string | undefined) => void;
@@ -18,18 +23,10 @@ interface StageProps {
 const LOUPE = 6;
 const LOUPE_PX = 168;
 
-const LIMBS: [string, string][] = [
-  ["toe", "ankle"],
-  ["ankle", "knee"],
-  ["knee", "hip"],
-  ["hip", "shoulder"],
-  ["shoulder", "elbow"],
-  ["elbow", "wrist"],
-];
-
 /** The picture, its points over it, and the loupe beside the pointer. A click places, a drag mends. */
 export function Stage(props: StageProps) {
-  const { shown, url, isClip, draft, picked, rejected, onPick, onPlace, onReady, onBroken } = props;
+  const { shown, url, isClip, draft, asked, limbs, alt, picked, rejected, onPick, onPlace, onReady, onBroken } = props;
+  const joints = new Set(limbs.flat());
   const frame = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const dragging = useRef<string | undefined>(undefined);
@@ -51,7 +48,7 @@ export function Stage(props: StageProps) {
     if (!box) return undefined;
     const scale = box.width / width;
     const [u, v] = at(event);
-    const all = ASKED.flatMap(({ key }) => {
+    const all = asked.flatMap(({ key }) => {
       const point = draft.points[key];
       return point ? [{ key, off: Math.hypot(point[0] - u, point[1] - v) * scale }] : [];
     });
@@ -78,7 +75,8 @@ export function Stage(props: StageProps) {
         ref={frame}
         className="stage"
         data-ratio={width / height}
-        style={{ aspectRatio: `${width} / ${height}`, maxHeight: "100%" }}
+        // A picture that stands on end is as high as the window and no higher.
+        style={{ aspectRatio: `${width} / ${height}`, width: `min(100%, calc((100vh - 150px) * ${width / height}))` }}
         onPointerDown={(event) => {
           if (event.button !== 0) return;
           event.currentTarget.setPointerCapture(event.pointerId);
@@ -110,25 +108,27 @@ export function Stage(props: StageProps) {
           <img
             ref={shown as RefObject<HTMLImageElement>}
             src={url}
-            alt="The rider from the side"
+            alt={alt}
             draggable={false}
             onLoad={(event) => onReady([event.currentTarget.naturalWidth, event.currentTarget.naturalHeight])}
             onError={onBroken}
           />
         )}
         <svg viewBox={`0 0 ${width} ${height}`} aria-hidden>
-          {LIMBS.map(([from, to]) => {
+          {limbs.map(([from, to]) => {
             const [a, b] = [draft.points[from], draft.points[to]];
-            return a && b ? <path key={from} className="limb" d={`M${a[0]} ${a[1]}L${b[0]} ${b[1]}`} /> : null;
+            return a && b ? (
+              <path key={`${from} ${to}`} className="limb" d={`M${a[0]} ${a[1]}L${b[0]} ${b[1]}`} />
+            ) : null;
           })}
           {rejected.map(([u, v]) => (
             <circle key={`${u} ${v}`} className="rejected" cx={u} cy={v} r={width / 110} />
           ))}
-          {ASKED.map(({ key }) => {
+          {asked.map(({ key }) => {
             const point = draft.points[key];
             if (!point) return null;
-            const r = width / (key.includes("_") ? 220 : 150);
-            const joint = JOINTS.some((part) => part === key);
+            const r = width / (/^(rear|front)_/.test(key) ? 220 : 150);
+            const joint = joints.has(key);
             return (
               <g key={key} className={`point${key === picked ? " picked" : ""}${joint ? " joint" : ""}`}>
                 <circle cx={point[0]} cy={point[1]} r={r} />

@@ -1,22 +1,14 @@
 import { describe, expect, it } from "vitest";
-import { ASKED, type Draft, nextOf, shotOf, withRims } from "./points";
+import { ASKED, beginning, nextOf, settled, shotOf, withRims } from "./points";
 
-const draft: Draft = {
-  name: "a.jpg",
-  size: [1280, 720],
-  points: {},
-  dots: [],
-  facesLeft: false,
-  moving: false,
-  wheel: 680,
-};
+const draft = { ...beginning(680), name: "a.jpg" };
 
 describe("the points of a picture", () => {
   it("are asked for in their order, and the tyres' edges stand ready once both axles do", () => {
-    expect(nextOf({})?.key).toBe("rear");
-    expect(nextOf({ rear: [400, 500] })?.key).toBe("front");
+    expect(nextOf(ASKED, {})?.key).toBe("rear");
+    expect(nextOf(ASKED, { rear: [400, 500] })?.key).toBe("front");
     const points = withRims({ rear: [400, 500], front: [905, 500] }, 680);
-    expect(nextOf(points)?.key).toBe("bb");
+    expect(nextOf(ASKED, points)?.key).toBe("bb");
     // 505 px for 1010 mm: half a pixel a millimetre, the radius 170.
     expect(points.rear_above).toEqual([400, 330]);
     expect(points.front_ahead).toEqual([1075, 500]);
@@ -26,6 +18,7 @@ describe("the points of a picture", () => {
     const points = withRims({ rear: [905, 500], front: [400, 500], front_ahead: [231, 501] }, 680);
     expect(points.front_ahead).toEqual([231, 501]);
     expect(points.rear_ahead).toEqual([735, 500]);
+    expect(settled(draft, { rear: [905, 500], front: [400, 500] }).facesLeft).toBe(true);
   });
 
   it("make a shot once both axles stand", () => {

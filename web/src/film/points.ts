@@ -1,5 +1,6 @@
 /** The points a picture is asked for, in the order they are clicked, and what is known of them. */
 import type { BodyPoint, FilmMark, Shot } from "../api/types";
+import type { Placed } from "./useDraft";
 
 export type Pixel = [number, number];
 
@@ -29,27 +30,46 @@ export const ASKED: Ask[] = [
 
 export const JOINTS: BodyPoint[] = ["pedal", "toe", "ankle", "knee", "hip", "shoulder", "elbow", "wrist"];
 
-/** What is kept of a picture in this browser until it is taken: never the picture. */
-export interface Draft {
-  /** The file the points are of. */
-  name: string;
-  size: Pixel;
-  points: Record<string, Pixel>;
+/** A picture from the side. */
+export interface Draft extends Placed {
   /** Which of the joints are middles of dots. */
   dots: BodyPoint[];
   facesLeft: boolean;
   moving: boolean;
   wheel: number;
-  distance?: number | undefined;
-  lens?: number | undefined;
-  /** For a clip: how many times slower it plays than it happened. */
-  slow?: number | undefined;
-  /** For a clip: the frame its joints are named in. */
-  start?: number | undefined;
 }
 
-/** The next point that is asked for; the tyres' edges stand ready once both axles do. */
-export const nextOf = (points: Draft["points"]): Ask | undefined => ASKED.find(({ key }) => !points[key]);
+/** Limbs drawn between points. */
+export const LIMBS: [string, string][] = [
+  ["toe", "ankle"],
+  ["ankle", "knee"],
+  ["knee", "hip"],
+  ["hip", "shoulder"],
+  ["shoulder", "elbow"],
+  ["elbow", "wrist"],
+];
+
+/** The next point that is asked for. */
+export const nextOf = (asked: Ask[], points: Placed["points"]): Ask | undefined =>
+  asked.find(({ key }) => !points[key]);
+
+/** A picture that nothing is known of yet. */
+export const beginning = (wheelMm: number): Draft => ({
+  name: "",
+  size: [1280, 720],
+  points: {},
+  dots: [],
+  facesLeft: false,
+  moving: false,
+  wheel: Math.round(wheelMm),
+});
+
+/** What another point makes of the rest: the tyres' edges stand ready once both axles do, which say where the rider faces. */
+export function settled(draft: Draft, placed: Draft["points"]): Partial<Draft> {
+  const points = withRims(placed, draft.wheel);
+  const { rear, front } = points;
+  return { points, ...(rear && front ? { facesLeft: front[0] < rear[0] } : {}) };
+}
 
 /** Four points of each tyre where they would be for a square camera, to be dragged onto its edge. */
 export function withRims(points: Draft["points"], wheelMm: number): Draft["points"] {

@@ -1,13 +1,19 @@
 /** What the film bench asks the server: a picture goes there to be read, and is not kept. */
 import { answer, api, newId, raw } from "../api/client";
 import type {
+  AcrossClip,
+  AcrossFollowed,
+  AcrossFound,
+  AcrossShot,
   Clip,
   ClipFollowed,
   Dot,
   FilmRead,
   FilmValue,
+  Forgotten,
   Learnt,
   LookBody,
+  SaidBy,
   SessionView,
   Shot,
   Side,
@@ -40,19 +46,52 @@ export const followClip = (session: string, shot: Shot, times: number[], start: 
     }),
   );
 
-export const keepStill = (session: string, name: string, still: Shot) =>
-  answer<TakesView>(
-    api.POST("/api/sessions/{id}/takes/stills", {
+export const findAcross = (shot: AcrossShot, picture: Blob) =>
+  answer<AcrossFound>(
+    api.POST("/api/film/across", { params: { query: { shot: JSON.stringify(shot) } }, ...raw(picture, BYTES) }),
+  );
+
+export const followAcross = (session: string, shot: AcrossShot, times: number[], start: number, blobs: Dot[][]) =>
+  answer<AcrossFollowed>(
+    api.POST("/api/sessions/{id}/film/across", {
       params: { path: { id: session } },
-      body: { id: newId(), name, still },
+      body: { shot, times, start, blobs },
     }),
   );
 
-export const keepClip = (session: string, name: string, clip: Clip) =>
+export const keepAcross = (session: string, id: string, name: string, clip: AcrossClip) =>
+  answer<TakesView>(
+    api.POST("/api/sessions/{id}/takes/across", { params: { path: { id: session } }, body: { id, name, clip } }),
+  );
+
+/** One frame of a take, with the rider's consent alone. */
+export const keepPicture = (take: string, picture: Blob) =>
+  answer<undefined>(api.PUT("/api/takes/{id}/picture", { params: { path: { id: take } }, ...raw(picture, BYTES) }));
+
+export const deletePicture = (take: string) =>
+  answer<Forgotten>(api.DELETE("/api/takes/{id}/picture", { params: { path: { id: take } } }));
+
+export const sayOfPictures = (rider: string, pictures: boolean, by: SaidBy, name: string) =>
+  answer<Forgotten | null>(
+    api.POST("/api/riders/{id}/consents", {
+      params: { path: { id: rider } },
+      body: { id: newId(), pictures, by, name },
+    }),
+  );
+
+export const keepStill = (session: string, id: string, name: string, still: Shot) =>
+  answer<TakesView>(
+    api.POST("/api/sessions/{id}/takes/stills", {
+      params: { path: { id: session } },
+      body: { id, name, still },
+    }),
+  );
+
+export const keepClip = (session: string, id: string, name: string, clip: Clip) =>
   answer<TakesView>(
     api.POST("/api/sessions/{id}/takes/clips", {
       params: { path: { id: session } },
-      body: { id: newId(), name, clip },
+      body: { id, name, clip },
     }),
   );
 

@@ -1,60 +1,44 @@
-/** What is on the film bench and what can be done with it. */
+/** What is on the film bench from the side and what can be done with it. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { words } from "../api/client";
+import { newId } from "../api/client";
 import { sessionQuery, takesQuery } from "../api/queries";
-import type { Catalogue, FilmRead, SessionView } from "../api/types";
+import type { Catalogue, ClipFollowed, FilmRead, SessionView } from "../api/types";
 import { pictureOf } from "./clip";
-import { ASKED, nextOf, type Pixel, shotOf } from "./points";
-import { findDots, keepClip, keepStill, keepValues } from "./sends";
+import { ASKED, beginning, type Draft, nextOf, type Pixel, settled, shotOf } from "./points";
+import { findDots, followClip, keepClip, keepPicture, keepStill, keepValues } from "./sends";
+import { nudged } from "./nudged";
 import { useClip } from "./useClip";
 import { useDraft } from "./useDraft";
 import { useRead } from "./useRead";
-
-const isClipFile = (file: File) => file.type.startsWith("video/") || /\.(mp4|mov|webm|m4v|mkv)$/i.test(file.name);
+import { useSource } from "./useSource";
+import { useWorking } from "./useWorking";
 
 export function useBench(view: SessionView, catalogue: Catalogue) {
   const session = view.session.id;
   const queries = useQueryClient();
   const shown = useRef<HTMLVideoElement | HTMLImageElement>(null);
-  const { draft, edit, place, takeBack, forget } = useDraft(session, 2 * view.bike.frame.wheel_radius_mm);
-  const [source, setSource] = useState<{ url: string; isClip: boolean; name: string }>();
+  const begin = beginning(2 * view.bike.frame.wheel_radius_mm);
+  const { draft, edit, place, takeBack, forget } = useDraft<Draft>(`film.${session}`, begin, settled, ({ wheel }) => ({
+    wheel,
+  }));
+  const { source, put: putSource, away } = useSource();
+  const { busy, say, wrong, setWrong, said, setSaid, working } = useWorking();
   const [picked, setPicked] = useState<string>();
-  const [wrong, setWrong] = useState<string>();
-  const [said, setSaid] = useState<string>();
-  const [busy, setBusy] = useState<string>();
+  const [pictured, setPictured] = useState(false);
   const [found, setFound] = useState<FilmRead>();
   const shot = source ? shotOf(draft) : undefined;
   const { read, problem } = useRead(session, shot);
-  const next = nextOf(draft.points);
+  const next = nextOf(ASKED, draft.points);
   const open = view.session.state === "open" && view.session.now != null;
-
-  const working = async (what: string, work: () => Promise<void>) => {
-    if (busy) return;
-    setBusy(what);
-    setWrong(undefined);
-    setSaid(undefined);
-    try {
-      await work();
-    } catch (error) {
-      setWrong(words(error));
-    } finally {
-      setBusy(undefined);
-    }
-  };
-  const clip = useClip({
-    session,
-    shown,
-    draft,
-    shot,
+  const clip = useClip<ClipFollowed>({
+    ...{ shown, draft, working, say, busy },
     learnt: found?.learnt ?? undefined,
-    working,
-    say: setBusy,
-    busy,
+    send: shot && ((times, start, blobs) => followClip(session, shot, times, start, blobs)),
+    rpm: (followed) => followed.read.cadence_rpm,
   });
 
   const choose = (file: File) => {
-    if (source) URL.revokeObjectURL(source.url);
     setWrong(undefined);
     setSaid(undefined);
     setFound(undefined);
@@ -62,12 +46,12 @@ export function useBench(view: SessionView, catalogue: Catalogue) {
     clip.forget();
     // The points of the same file are there again after a reload; those of another are not its.
     if (file.name !== draft.name) forget(file.name);
-    setSource({ url: URL.createObjectURL(file), isClip: isClipFile(file), name: file.name });
+    putSource(file);
   };
   /** What will not open is put away again. */
-  const broken = (words_: string) => {
-    setSource(undefined);
-    setWrong(words_);
+  const broken = (words: string) => {
+    away();
+    setWrong(words);
   };
   const put = (key: string | undefined, at: Pixel) => {
     const own = key ?? picked ?? next?.key;
@@ -106,24 +90,25 @@ export function useBench(view: SessionView, catalogue: Catalogue) {
       }
       const perSide = (value: (typeof values)[number]) =>
         catalogue.outputs.find(({ output }) => output === value.output)?.per_side ?? false;
+      const id = newId();
       const takes = clip.followed
-        ? await keepClip(session, source.name, { shot, times: clip.real, followed: clip.followed.followed })
-        : await keepStill(session, source.name, shot);
+        ? await keepClip(session, id, source.name, { shot, times: clip.real, followed: clip.followed.followed })
+        : await keepStill(session, id, source.name, shot);
       queries.setQueryData(takesQuery(session).queryKey, takes);
       const after = await keepValues(session, kept, side, perSide);
       queries.setQueryData(sessionQuery(session).queryKey, after);
-      setSaid(`Kept: ${kept.length} readings of the ${side} side, by film.`);
+      if (pictured && shown.current) {
+        await keepPicture(id, await pictureOf(shown.current, draft.size));
+        await queries.invalidateQueries({ queryKey: ["takes", session] });
+      }
+      setSaid(`Kept: ${kept.length} readings of the ${side} side, by film${pictured ? ", and the picture" : ""}.`);
     });
-  const nudge = (dx: number, dy: number) => (event: KeyboardEvent) => {
-    const key = picked ?? ASKED.findLast((ask) => draft.points[ask.key])?.key;
-    const at = key && draft.points[key];
-    if (!key || !at) return;
-    const by = event.shiftKey ? 0.2 : 1;
-    place(key, [Math.round((at[0] + dx * by) * 10) / 10, Math.round((at[1] + dy * by) * 10) / 10]);
+  const nudge = nudged(draft, picked, ASKED, (key, at) => {
+    place(key, at);
     setPicked(key);
-  };
+  });
   return {
     ...{ session, shown, draft, edit, takeBack, source, picked, setPicked, wrong, said, busy, found, shot },
-    ...{ read, problem, next, open, clip, choose, broken, put, find, side, keep, nudge },
+    ...{ read, problem, next, open, clip, choose, broken, put, find, side, keep, nudge, pictured, setPictured },
   };
 }

@@ -1,16 +1,18 @@
 /** The clip on the bench: when its frames are, which one is shown, its dots followed. */
 import { type RefObject, useRef, useState } from "react";
-import type { ClipFollowed, Learnt, Shot } from "../api/types";
+import type { Dot, Learnt } from "../api/types";
 import { frameTimes, middleOf, pictureOf, seek } from "./clip";
-import type { Draft } from "./points";
-import { dotsOf, followClip } from "./sends";
+import { dotsOf } from "./sends";
+import type { Placed } from "./useDraft";
 
-interface ClipProps {
-  session: string;
+interface ClipProps<F> {
   shown: RefObject<HTMLVideoElement | HTMLImageElement | null>;
-  draft: Draft;
-  shot: Shot | undefined;
+  draft: Placed;
   learnt: Learnt | undefined;
+  /** Follows the dots through the frames and reads them; none while something is missing. */
+  send: ((times: number[], start: number, blobs: Dot[][]) => Promise<F>) | undefined;
+  /** Turns a minute, once it is read. */
+  rpm: (followed: F) => number;
   working: (what: string, work: () => Promise<void>) => Promise<void>;
   say: (what: string) => void;
   busy: string | undefined;
@@ -22,11 +24,11 @@ const inTime = (times: number[], slow: number | undefined) => times.map((time) =
 /** A turn until one was read: 86 a minute. */
 const USUAL_TURN_S = 0.7;
 
-export function useClip({ session, shown, draft, shot, learnt, working, say, busy }: ClipProps) {
+export function useClip<F>({ shown, draft, learnt, send, rpm, working, say, busy }: ClipProps<F>) {
   const stop = useRef<AbortController>(undefined);
   const [times, setTimes] = useState<number[]>([]);
   const [frame, setFrame] = useState(0);
-  const [followed, setFollowed] = useState<ClipFollowed>();
+  const [followed, setFollowed] = useState<F>();
 
   const show = (to: number) => {
     const video = shown.current;
@@ -51,7 +53,7 @@ export function useClip({ session, shown, draft, shot, learnt, working, say, bus
   const follow = () =>
     working("Following…", async () => {
       const video = shown.current;
-      if (!shot || !(video instanceof HTMLVideoElement) || !learnt) return;
+      if (!send || !(video instanceof HTMLVideoElement) || !learnt) return;
       stop.current = new AbortController();
       const { signal } = stop.current;
       const blobs = [];
@@ -66,13 +68,11 @@ export function useClip({ session, shown, draft, shot, learnt, working, say, bus
         if (under.length > 1) await under.shift();
         say(`Finding dots: ${index + 1} of ${times.length} frames`);
       }
-      setFollowed(
-        await followClip(session, shot, inTime(times, draft.slow), draft.start ?? frame, await Promise.all(blobs)),
-      );
+      setFollowed(await send(inTime(times, draft.slow), draft.start ?? frame, await Promise.all(blobs)));
       await seek(video, middleOf(times, frame));
     });
   const stroke = (way: 1 | -1) => {
-    const turn = (draft.slow ?? 1) * (followed ? 60 / followed.read.cadence_rpm : USUAL_TURN_S);
+    const turn = (draft.slow ?? 1) * (followed ? 60 / rpm(followed) : USUAL_TURN_S);
     const to = (times[frame] ?? 0) + way * turn;
     const off = (index: number) => Math.abs((times[index] ?? 0) - to);
     show(times.reduce((best, _, index) => (off(index) < off(best) ? index : best), 0));

@@ -20,13 +20,17 @@ const focused = (button: HTMLButtonElement | null) => button?.focus();
 const KEPT = ["0", "3", "7", "14", "30"] as const;
 type Kept = (typeof KEPT)[number];
 
+const DAYS = ["0", "30", "90", "180", "365"] as const;
+type Days = (typeof DAYS)[number];
+
 interface RecordSectionProps {
   house: FullHouse;
   onKeep: (copies: number) => void;
+  onPictures: (days: number) => void;
 }
 
 /** The record as a whole: where it is, its copies, what of it does not read, and putting a copy back. */
-export function RecordSection({ house, onKeep }: RecordSectionProps) {
+export function RecordSection({ house, onKeep, onPictures }: RecordSectionProps) {
   const record = useQuery(recordQuery);
   const queries = useQueryClient();
   const file = useRef<HTMLInputElement>(null);
@@ -79,6 +83,14 @@ export function RecordSection({ house, onKeep }: RecordSectionProps) {
           options={KEPT.map((days) => ({ key: days, label: days === "0" ? "none" : days }))}
           value={String(house.copies) as Kept}
           onPick={(days) => days && onKeep(Number(days))}
+        />
+      </chakra.div>
+      <chakra.div maxWidth="440px" marginBlock="10px">
+        <Choice<Days>
+          label="Pictures of riders who said yes are kept for so many days"
+          options={DAYS.map((days) => ({ key: days, label: days === "0" ? "none is kept" : days }))}
+          value={String(house.picture_days) as Days}
+          onPick={(days) => days && onPictures(Number(days))}
         />
       </chakra.div>
       {asked && (

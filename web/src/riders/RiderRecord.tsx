@@ -52,6 +52,13 @@ export function RiderRecord({ view }: { view: RiderView }) {
             Save everything about {rider.name} as a file
           </a>
         </Button>
+        {rider.pictured && (
+          <Button asChild>
+            <a href={`/api/riders/${rider.id}/file?pictures=true`} download>
+              The same with kept pictures
+            </a>
+          </Button>
+        )}
         <Button disabled={correct.isPending} onClick={() => correct.mutate({ archived: !away })}>
           {away ? "Bring back to the room" : "Put away"}
         </Button>

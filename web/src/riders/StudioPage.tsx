@@ -120,7 +120,11 @@ function Loaded({ studio, catalogue }: { studio: StudioView; catalogue: Catalogu
       </Flex>
       <PartsBox house={house} catalogue={catalogue} put={put} take={take} />
       <Frames studio={studio} onTake={take} catalogue={catalogue} />
-      <RecordSection house={house} onKeep={(copies) => save({ copies })} />
+      <RecordSection
+        house={house}
+        onKeep={(copies) => save({ copies })}
+        onPictures={(picture_days) => save({ picture_days })}
+      />
       <LanSection />
     </>
   );

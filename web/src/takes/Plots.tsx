@@ -267,6 +267,7 @@ function KneeCurve({ now }: { now: Sample }) {
 function PelvisCurve({ now, before }: { now: Sample; before: Sample | undefined }) {
   const pelvis = now.pelvis;
   if (!pelvis) return null;
+  const twist = pelvis.twist_deg.length > 0;
   return (
     <figure>
       <Curves
@@ -276,12 +277,18 @@ function PelvisCurve({ now, before }: { now: Sample; before: Sample | undefined 
         curves={[
           ...(before?.pelvis ? [{ name: "smooth", values: before.pelvis.roll_deg }] : []),
           { name: "left", values: pelvis.roll_deg },
-          { name: "right", values: pelvis.twist_deg },
+          ...(twist ? [{ name: "right", values: pelvis.twist_deg }] : []),
         ]}
       />
       <figcaption>
-        Roll, right hip up, solid; twist, right hip ahead, dashed; over the right crank. At the hip joints the dip is{" "}
+        Roll, right hip up, solid{twist ? "; twist, right hip ahead, dashed" : ""}; over the right crank. At the hip joints
+        the dip is{" "}
         {number(pelvis.dip_mm.right)} mm to the right and {number(pelvis.dip_mm.left)} mm to the left.
+        {pelvis.zero
+          ? ` A standing zero of ${number(pelvis.zero.lean_deg, "deg")}° lean is taken off.`
+          : twist
+            ? " Without a standing zero, lean and twist bear 1.5° and 0.8° of doubt."
+            : ""}
         {before?.pelvis ? " Thin: the roll of the take before." : ""}
       </figcaption>
     </figure>

@@ -19,8 +19,9 @@ const POWER = { unit: "w", step: 10, fine_step: 1, min: 0, max: 2500 } as const;
 /** Takes a file in: markers as TRC or C3D, torque as CSV. What is doubtful is asked once. */
 export function TakeIn({ session, takes, onTaken }: TakeInProps) {
   const input = useRef<HTMLInputElement>(null);
-  const last = takes.takes.findLast(({ take }) => "markers" in take.body)?.take;
+  const last = takes.takes.findLast(({ take }) => "markers" in take.body || "standing" in take.body)?.take;
   const [anew, setAnew] = useState(false);
+  const [stands, setStands] = useState(false);
   const [power, setPower] = useState<number>();
   const [coming, setComing] = useState<Coming>();
   const [asks, setAsks] = useState<TakeAsk[]>([]);
@@ -42,6 +43,7 @@ export function TakeIn({ session, takes, onTaken }: TakeInProps) {
         onTaken(answered.takes);
         setComing(undefined);
         setAnew(false);
+        setStands(false);
       } else setComing(file);
     } catch (error) {
       setWrong(words(error));
@@ -52,7 +54,7 @@ export function TakeIn({ session, takes, onTaken }: TakeInProps) {
   };
   const choose = (file: File) => {
     const placing = (last?.placing ?? 0) + (last === undefined || anew ? 1 : 0);
-    void send({ id: newId(), file, power_w: power, placing });
+    void send({ id: newId(), file, power_w: power, placing, stands });
   };
 
   return (
@@ -73,6 +75,12 @@ export function TakeIn({ session, takes, onTaken }: TakeInProps) {
           setPower(value);
           return undefined;
         }}
+      />
+      <Tick
+        label="Standing still: the zero of lean and twist"
+        on={stands}
+        readOnly={false}
+        onTick={setStands}
       />
       {last && <Tick label="Markers were put on anew" on={anew} readOnly={false} onTick={setAnew} />}
       {wrong && (

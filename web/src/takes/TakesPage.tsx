@@ -2,7 +2,7 @@ import "./takes.css";
 import { Button } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
 import { words } from "../api/client";
 import { sessionQuery, takesQuery } from "../api/queries";
 import type { SessionView, TakesView } from "../api/types";
@@ -19,19 +19,29 @@ import { TakeIn } from "./TakeIn";
 export default function TakesPage() {
   const { id = "" } = useParams();
   const session = useQuery(sessionQuery(id));
-  const takes = useQuery(takesQuery(id));
+  const [search, setSearch] = useSearchParams();
+  const takes = useQuery(takesQuery(id, search.get("way") ?? undefined));
   if (session.error) return <Nowhere what={words(session.error)} />;
   if (takes.error) return <Nowhere what={words(takes.error)} />;
   if (!session.data || !takes.data) return null;
-  return <Takes session={session.data} takes={takes.data} />;
+  const onWay = (way: string | undefined) => setSearch(way === undefined ? {} : { way }, { replace: true });
+  return <Takes session={session.data} takes={takes.data} onWay={onWay} />;
 }
 
-function Takes({ session, takes }: { session: SessionView; takes: TakesView }) {
+interface TakesProps {
+  session: SessionView;
+  takes: TakesView;
+  /** Another way of looking is asked for; none goes by the last take. */
+  onWay: (way: string | undefined) => void;
+}
+
+function Takes({ session, takes, onWay }: TakesProps) {
   const queries = useQueryClient();
   const [keysOpen, setKeysOpen] = useState(false);
   const id = session.session.id;
   useKeys({ "?": () => setKeysOpen(true) });
   const taken = (view: TakesView) => {
+    onWay(undefined);
     queries.setQueryData(takesQuery(id).queryKey, view);
     void queries.invalidateQueries({ queryKey: ["session", id] });
   };
@@ -44,6 +54,15 @@ function Takes({ session, takes }: { session: SessionView; takes: TakesView }) {
       <main>
         <div className="left">
           {open && <TakeIn session={id} takes={takes} onTaken={taken} />}
+          {takes.ways.length > 1 && (
+            <div className="tabs" role="group" aria-label="How the rider was seen">
+              {takes.ways.map(({ key, label }) => (
+                <button key={key} type="button" aria-pressed={key === takes.way} onClick={() => onWay(key)}>
+                  {label}
+                </button>
+              ))}
+            </div>
+          )}
           {takes.compared ? (
             <SampleTable takes={takes} />
           ) : (
@@ -71,11 +90,13 @@ function TakeList({ takes }: { takes: TakesView }) {
     <section aria-labelledby="all-takes">
       <h2 id="all-takes">All takes of this fit</h2>
       <ol className="all">
-        {takes.takes.map(({ take, on, failed }) => (
+        {takes.takes.map(({ take, on, failed, pictured }) => (
           <li key={take.id}>
             <b>{take.name}</b> {on}
             {take.power_w == null ? "" : `, ${take.power_w} W`}
             {take.simulated ? ", simulated" : ""}
+            {"standing" in take.body ? `, standing zero of placing ${take.placing}` : ""}
+            {pictured ? ", with its picture" : ""}
             {"markers" in take.body && (
               <>
                 , placing {take.placing}{" "}

@@ -16,6 +16,8 @@ export interface Coming {
   file: File;
   power_w: number | undefined;
   placing: number;
+  /** Whether the rider stands still in it. */
+  stands: boolean;
 }
 
 export const sendMarkers = (session: string, coming: Coming, answers?: Answers) =>
@@ -27,6 +29,7 @@ export const sendMarkers = (session: string, coming: Coming, answers?: Answers) 
           id: coming.id,
           name: coming.file.name,
           placing: coming.placing,
+          standing: coming.stands,
           ...(coming.power_w === undefined ? {} : { power_w: coming.power_w }),
           ...(answers ? { answers: JSON.stringify(answers) } : {}),
         },
@@ -44,10 +47,10 @@ export const sendTorque = (session: string, id: string, file: File) =>
   );
 
 /** Keeps what a take or a picture shows as entries of the look. */
-export const keep = (session: string, all: Pick<Keepable, "body">[]) =>
+export const keep = (session: string, all: Keepable[]) =>
   answer<SessionView>(
     api.POST("/api/sessions/{id}/looks/many", {
       params: { path: { id: session } },
-      body: { looks: all.map(({ body }) => ({ id: newId(), body })) },
+      body: { looks: all.map(({ body, doubtful }) => ({ id: newId(), body, doubtful })) },
     }),
   );

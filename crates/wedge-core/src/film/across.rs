@@ -6,7 +6,7 @@
 
 use super::clip::refuse_times;
 use super::find::{Blob, DOT_WIDE_MM};
-use super::follow::{Scale, Way, expected, speed, taken_by, turn};
+use super::follow::{Scale, Way, expected, speed, taken_by, turn, walks};
 use super::squaring::{Pixel, apart};
 use crate::capture::{
     BodyPoint, Drawn, Figure, KneeFront, Known, Limbs, PUSH, PelvisTake, RISE, STROKES_FOR_FIGURES,
@@ -327,7 +327,6 @@ pub fn follow_across(
     if start >= frames {
         return Err("The frame the dots are named in is not in the clip.".to_owned());
     }
-    let scale = Scale::of(times, level.px_per_mm);
     let mut all: Vec<AcrossWay> = (shot.marks.iter())
         .map(|mark| AcrossWay {
             side: mark.side,
@@ -335,8 +334,8 @@ pub fn follow_across(
             at: vec![None; frames],
         })
         .collect();
-    let order: [Vec<usize>; 2] = [(start..frames).collect(), (0..=start).rev().collect()];
-    for order in order {
+    for order in walks(&blobs[..frames], start) {
+        let scale = Scale::of(times, &order, level.px_per_mm);
         let begin = |mark: &AcrossMark| {
             Way::from(
                 (mark.side, mark.part),
@@ -349,7 +348,7 @@ pub fn follow_across(
         for (walked, frame) in order.iter().enumerate().skip(1) {
             let turn = (ways.iter())
                 .filter(|way| shot.from.parts()[0] == way.part.1)
-                .find_map(|way| turn(way, level.origin[1]));
+                .find_map(|way| turn(way, level.origin[1], &scale));
             let wanted: Vec<_> = (ways.iter())
                 .map(|way| expected(way, walked, turn, &scale))
                 .collect();

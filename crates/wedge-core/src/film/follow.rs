@@ -4,7 +4,7 @@ use super::find::{Blob, DOT_WIDE_MM};
 use super::name::{Naming, name_dots};
 use super::squaring::{Pixel, apart};
 use super::still::{FilmMark, JOINTS};
-use crate::capture::{BodyPoint, middle, step};
+use crate::capture::{BodyPoint, middle};
 use crate::rule::rules;
 use serde::{Deserialize, Serialize};
 
@@ -30,6 +30,10 @@ rules! {
     const HIDDEN: f64 = 0.5, "", House;
     /// One of more than this is two that run into one another.
     const BLOATED: f64 = 1.7, "", House;
+    /// A frame whose every dot is within this of one before shows the same picture.
+    const REPEATED_PX: f64 = 0.02, " px", House;
+    /// Nobody turns faster.
+    const LEAST_TURN_S: f64 = 0.2, " s", House;
     /// After so many frames without it a dot is named anew.
     const NAMED_AGAIN: usize = 3, " frames", House;
 }
@@ -111,19 +115,46 @@ pub(super) struct Scale {
     /// A dot's width, px.
     pub(super) wide: f64,
     pub(super) px_per_mm: f64,
-    /// Seconds a frame.
-    pub(super) step: f64,
+    /// How long after the first of them each frame is, as they are walked, s.
+    since: Vec<f64>,
 }
 
 impl Scale {
-    /// Of a clip with these times.
-    pub(super) fn of(times: &[f64], px_per_mm: f64) -> Self {
+    /// Of frames walked in this order.
+    pub(super) fn of(times: &[f64], order: &[usize], px_per_mm: f64) -> Self {
+        let begin = order.first().map_or(0.0, |frame| times[*frame]);
         Self {
             wide: DOT_WIDE_MM * px_per_mm,
             px_per_mm,
-            step: step(times).unwrap_or(1.0 / 30.0),
+            since: order
+                .iter()
+                .map(|frame| (times[*frame] - begin).abs())
+                .collect(),
         }
     }
+}
+
+/// The frames as they are walked from `start`, forward and backward. One that shows the same picture as the one before is left
+/// out: clips repeat a frame where the camera was late, and what stands still there does not.
+pub(super) fn walks(blobs: &[Vec<Blob>], start: usize) -> [Vec<usize>; 2] {
+    let same = |one: &[Blob], other: &[Blob]| {
+        let again = |blob: &Blob| other.iter().any(|own| apart(own.at, blob.at) < REPEATED_PX);
+        !one.is_empty() && one.len() == other.len() && one.iter().all(again)
+    };
+    let walk = |frames: &mut dyn Iterator<Item = usize>| {
+        let mut walked: Vec<usize> = Vec::new();
+        for frame in frames {
+            let last = walked.last().map(|last| &blobs[*last]);
+            if !last.is_some_and(|last| same(&blobs[frame], last)) {
+                walked.push(frame);
+            }
+        }
+        walked
+    };
+    [
+        walk(&mut (start..blobs.len())),
+        walk(&mut (0..=start).rev()),
+    ]
 }
 
 /// Where a point is looked for, and how far from there.
@@ -134,22 +165,23 @@ pub(super) fn expected<P>(
     scale: &Scale,
 ) -> Option<(Pixel, f64)> {
     let (last, at, _) = *way.seen.last()?;
-    let since = (frame - last) as f64;
-    let roam = GATE_NEW * scale.wide + way.speed * 1000.0 * scale.px_per_mm * scale.step * since;
-    if since > 1.0
-        && let Some(turn) = turn
-    {
+    let (now, then) = (scale.since[frame], scale.since[last]);
+    let roam = GATE_NEW * scale.wide + way.speed * 1000.0 * scale.px_per_mm * (now - then);
+    let gone = frame - last > 1;
+    if let Some(turn) = turn.filter(|_| gone) {
         // One turn earlier, and what it has drifted since.
-        let back = |frame: f64| -> Option<Pixel> {
-            let (low, share) = (frame.floor(), frame - frame.floor());
-            if low < 0.0 {
-                return None;
-            }
-            let (a, b) = (way.place(low as usize)?, way.place(low as usize + 1)?);
+        let back = |when: f64| -> Option<Pixel> {
+            let low = scale
+                .since
+                .partition_point(|own| *own <= when)
+                .checked_sub(1)?;
+            let (from, to) = (scale.since[low], *scale.since.get(low + 1)?);
+            let share = (when - from) / (to - from);
+            let (a, b) = (way.place(low)?, way.place(low + 1)?);
             Some([a[0] + (b[0] - a[0]) * share, a[1] + (b[1] - a[1]) * share])
         };
-        if let (Some(then), Some(was)) = (back(frame as f64 - turn), back(last as f64 - turn)) {
-            let place = [then[0] + at[0] - was[0], then[1] + at[1] - was[1]];
+        if let (Some(turned), Some(was)) = (back(now - turn), back(then - turn)) {
+            let place = [turned[0] + at[0] - was[0], turned[1] + at[1] - was[1]];
             return Some((place, (GATE_WIDE + GATE_STEP) * scale.wide + 0.15 * roam));
         }
     }
@@ -157,10 +189,16 @@ pub(super) fn expected<P>(
     let (Some(second), Some(third)) = (known(1), known(2)) else {
         return Some((at, roam));
     };
-    if since > 1.0 {
+    if gone {
         return Some((at, roam));
     }
-    let next = |axis: usize| 3.0 * at[axis] - 3.0 * second[axis] + third[axis];
+    // The parabola through the last three; evenly timed, 3 p₁ − 3 p₂ + p₃.
+    let [t1, t2, t3] = [then, scale.since[last - 1], scale.since[last - 2]];
+    let next = |axis: usize| {
+        at[axis] * (now - t2) * (now - t3) / ((t1 - t2) * (t1 - t3))
+            + second[axis] * (now - t1) * (now - t3) / ((t2 - t1) * (t2 - t3))
+            + third[axis] * (now - t1) * (now - t2) / ((t3 - t1) * (t3 - t2))
+    };
     let mut to = [next(0), next(1)];
     let mut moved = apart(to, at);
     if moved < STAYS * scale.wide {
@@ -169,8 +207,8 @@ pub(super) fn expected<P>(
     Some((to, GATE_STEP * moved + GATE_WIDE * scale.wide))
 }
 
-/// Frames a turn takes, from where a point was last crossing the height of the BB downward.
-pub(super) fn turn<P>(way: &Way<P>, bb: f64) -> Option<f64> {
+/// How long a turn takes, s, from where a point was last crossing the height of the BB downward.
+pub(super) fn turn<P>(way: &Way<P>, bb: f64, scale: &Scale) -> Option<f64> {
     let mut crossings = way
         .seen
         .windows(2)
@@ -178,10 +216,11 @@ pub(super) fn turn<P>(way: &Way<P>, bb: f64) -> Option<f64> {
         .filter(|pair| pair[0].1[1] < bb && pair[1].1[1] >= bb && pair[1].0 - pair[0].0 <= 3);
     let at = |pair: &[(usize, Pixel, f64)]| {
         let share = (bb - pair[0].1[1]) / (pair[1].1[1] - pair[0].1[1]).max(1e-9);
-        pair[0].0 as f64 + share * (pair[1].0 - pair[0].0) as f64
+        let (from, to) = (scale.since[pair[0].0], scale.since[pair[1].0]);
+        from + share * (to - from)
     };
     let (last, before) = (at(crossings.next()?), at(crossings.next()?));
-    Some(last - before).filter(|turn| *turn > 5.0)
+    Some(last - before).filter(|turn| *turn > LEAST_TURN_S)
 }
 
 /// The blob a frame has for each point, or none: those near where it is expected, weighed together. Of one that is `lost`
@@ -297,7 +336,7 @@ struct Walk<'a> {
 impl Walk<'_> {
     fn step(&mut self, frame: usize, blobs: &[Blob]) {
         let pedal = self.ways.iter().find(|way| way.part == BodyPoint::Pedal);
-        let turn = pedal.and_then(|way| turn(way, self.naming.bb[1]));
+        let turn = pedal.and_then(|way| turn(way, self.naming.bb[1], &self.scale));
         let wanted: Vec<Option<(Pixel, f64)>> = self
             .ways
             .iter()
@@ -506,14 +545,13 @@ pub fn follow(
             ends.map_or_else(Vec::new, |(a, b)| vec![apart(a, b); 3])
         })
         .collect();
-    let order: [Vec<usize>; 2] = [(start..frames).collect(), (0..=start).rev().collect()];
-    for order in order {
+    for order in walks(&blobs[..frames], start) {
         let begin =
             |mark: &&FilmMark| Way::from(mark.part, speed(mark.part), mark.at, &blobs[start]);
         let mut walk = Walk {
             ways: named.iter().map(begin).collect(),
             lengths: begun.clone(),
-            scale: Scale::of(times, px_per_mm),
+            scale: Scale::of(times, &order, px_per_mm),
             naming,
         };
         for (walked, frame) in order.iter().enumerate().skip(1) {
@@ -531,6 +569,33 @@ pub fn follow(
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    fn blobs(at: &[[f64; 2]]) -> Vec<Blob> {
+        let of = |at: &[f64; 2]| Blob {
+            at: *at,
+            area: 80.0,
+            quality: 1.0,
+        };
+        at.iter().map(of).collect()
+    }
+
+    #[test]
+    fn a_frame_that_is_shown_again_is_left_out_and_a_dot_is_expected_where_it_will_be_by_then() {
+        let still = [10.0, 10.0];
+        // A dot on a parabola, 3 t² + 40 t from 100, seen at uneven times; the fourth frame repeats the third.
+        let times = [0.0, 1.0, 3.0, 4.0, 5.0];
+        let on = |t: f64| [3.0 * t * t + 40.0 * t + 100.0, 50.0];
+        let seen = [0.0, 1.0, 3.0, 3.0, 5.0].map(|t| blobs(&[still, on(t)]));
+        let [forward, backward] = walks(&seen, 0);
+        assert_eq!(forward, [0, 1, 2, 4]);
+        assert_eq!(backward, [0]);
+        let scale = Scale::of(&times, &forward, 1.0);
+        let mut way = Way::from((), 2.4, on(0.0), &seen[0]);
+        way.go_on(1, Some((on(1.0), 80.0)));
+        way.go_on(2, Some((on(3.0), 80.0)));
+        let (to, _) = expected(&way, 3, None, &scale).unwrap();
+        assert!(apart(to, on(5.0)) < 1e-9, "{to:?}");
+    }
 
     #[test]
     fn every_blob_goes_to_one_joint_and_the_whole_is_cheapest() {

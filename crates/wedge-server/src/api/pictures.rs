@@ -97,7 +97,7 @@ pub(crate) async fn keep(
     }
     let jpeg = worked_out(move || {
         let decoded = picture::decode(&bytes);
-        let jpeg = decoded.and_then(|picture| picture.jpeg());
+        let jpeg = decoded.and_then(picture::Picture::jpeg);
         jpeg.map_err(|words| Problem::field("/picture", words))
     })
     .await?;

@@ -173,6 +173,8 @@ pub(crate) struct RiderInYears {
     born: Option<Date>,
     #[schema(value_type = Option<String>, format = DateTime)]
     archived_at: Option<Timestamp>,
+    /// Whether the last answer was that pictures may be kept.
+    pictured: bool,
     readings: Vec<ReadingRecord>,
     bikes: Vec<BikeInYears>,
 }
@@ -212,6 +214,7 @@ async fn view(store: &Store, id: Uuid) -> Result<HttpResponse, Problem> {
             rider: RiderInYears {
                 id: rider.id,
                 bikes: bikes(&rider),
+                pictured: rider.consent().is_some_and(|last| last.pictures),
                 name: rider.name,
                 born: rider.born,
                 archived_at: rider.archived_at,

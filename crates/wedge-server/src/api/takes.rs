@@ -210,7 +210,7 @@ async fn keep_body(
         ..made(&bench, (id, name), body)?
     };
     keep(store, session, &take).await?;
-    view(store, bench, None).await
+    Box::pin(view(store, bench, None)).await
 }
 
 /// A clip to keep: what was clicked and followed, not its pictures.

@@ -16,6 +16,7 @@ mod kill;
 mod kinds;
 mod lan;
 mod nonsense;
+mod pictures;
 mod saddle;
 mod support;
 mod takes;

@@ -430,3 +430,37 @@ async fn deletion_says_when_a_reader_keeps_the_log() {
         "nothing of the name is in the file"
     );
 }
+
+#[tokio::test]
+async fn pictures_are_gone_after_their_days() {
+    let (_folder, store) = store().await;
+    let mut rider = RiderFile::read(HALF_WAY).unwrap().rider;
+    let yes = wedge_files::Consent {
+        id: Uuid::now_v7(),
+        at: Timestamp::now(),
+        pictures: true,
+        by: wedge_files::SaidBy::Rider,
+        name: String::new(),
+    };
+    rider.consents.push(yes);
+    let takes = &rider.bikes[0].sessions[0].takes;
+    let (session, one, other) = (rider.bikes[0].sessions[0].id, takes[0].id, takes[1].id);
+    store
+        .import_studio(&StudioFile::new(vec![rider]), Timestamp::now())
+        .await
+        .unwrap();
+    let day = |days: i64| Timestamp::from_second(1_700_000_000 + 86_400 * days).unwrap();
+    store.keep_picture(one, &[1, 2, 3], day(0)).await.unwrap();
+    store.keep_picture(other, &[4], day(50)).await.unwrap();
+    assert_eq!(store.pictured(session, day(0)).await.unwrap(), [one, other]);
+    // Due, it is shown no more, even before it is deleted.
+    assert_eq!(store.pictured(session, day(1)).await.unwrap(), [other]);
+    assert!(matches!(
+        store.picture(one, day(1)).await,
+        Err(StoreError::NotFound("picture"))
+    ));
+    assert_eq!(store.forget_pictures(day(1)).await.unwrap(), 1);
+    assert_eq!(store.forget_pictures(day(1)).await.unwrap(), 0);
+    assert_eq!(store.picture(other, day(1)).await.unwrap(), [4]);
+    assert_eq!(store.pictured(session, day(0)).await.unwrap(), [other]);
+}

@@ -179,6 +179,10 @@ function Looks({ words, onSee }: { words: Words; onSee: See }) {
     const body = view.seen.map(({ entry }) => entry.body).findLast((b) => "knee" in b && b.knee.side === side);
     return body && "knee" in body ? body.knee.path : null;
   };
+  const bend = (side: Side) => {
+    const body = view.seen.map(({ entry }) => entry.body).findLast((b) => "bend" in b && b.bend.side === side);
+    return body && "bend" in body ? body.bend.bend : null;
+  };
   const pelvis = last("pelvis");
   const shoulders = last("shoulders");
   const said = last("words");
@@ -198,6 +202,17 @@ function Looks({ words, onSee }: { words: Words; onSee: See }) {
             onPick={(path) => path && void onSee({ knee: { side, path } })}
           />
         ))}
+        {(["left", "right"] as const).map((side) => (
+          <Choice
+            key={`bend ${side}`}
+            label={`Slow bend to a third, ${side}`}
+            options={words.knee_bend}
+            value={bend(side)}
+            none="not looked"
+            readOnly={readOnly}
+            onPick={(to) => to && void onSee({ bend: { side, bend: to } })}
+          />
+        ))}
         <Choice
           label="Pelvis"
           options={words.pelvis}
@@ -215,6 +230,11 @@ function Looks({ words, onSee }: { words: Words; onSee: See }) {
           onPick={(seen) => seen && void onSee({ shoulders: seen })}
         />
       </div>
+      {view.front_views.map((leg) => (
+        <p key={leg.side} className={leg.agrees === false ? "warn" : undefined}>
+          <b>From the front, {leg.side}:</b> {leg.words}
+        </p>
+      ))}
       <h3 className="signs-head">Signs</h3>
       <Signs
         signs={view.seen.flatMap(({ entry: { body } }) =>

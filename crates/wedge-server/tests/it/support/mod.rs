@@ -115,7 +115,18 @@ impl Server {
 
     /// Posts bytes as they are.
     pub async fn post_bytes(&self, path: &str, kind: &str, bytes: Vec<u8>) -> (StatusCode, Value) {
-        let request = self.client.post(format!("{}{path}", self.url));
+        self.send_bytes(Method::POST, path, kind, bytes).await
+    }
+
+    /// Sends bytes as they are.
+    pub async fn send_bytes(
+        &self,
+        method: Method,
+        path: &str,
+        kind: &str,
+        bytes: Vec<u8>,
+    ) -> (StatusCode, Value) {
+        let request = self.client.request(method, format!("{}{path}", self.url));
         let answer = request
             .header("content-type", kind)
             .body(bytes)
@@ -127,6 +138,14 @@ impl Server {
             status,
             serde_json::from_str(&answer.text().await.unwrap()).unwrap_or(Value::Null),
         )
+    }
+
+    /// A body as it is, with its headers.
+    pub async fn bytes(&self, path: &str) -> (StatusCode, reqwest::header::HeaderMap, Vec<u8>) {
+        let asked = self.client.get(format!("{}{path}", self.url));
+        let answer = asked.send().await.unwrap();
+        let (status, headers) = (answer.status(), answer.headers().clone());
+        (status, headers, answer.bytes().await.unwrap().to_vec())
     }
 
     /// A body as text.
