@@ -16,7 +16,7 @@ use wedge_core::foresee::ForeseeInput;
 use wedge_core::measure::Method;
 use wedge_core::position::ranges_with;
 use wedge_core::units::Side;
-use wedge_core::words::{lower, sided};
+use wedge_core::words::{capital, lower, sided};
 use wedge_files::{LookBody, LookSeen, OF_AGE_YEARS, SaidBy, Take, TakeBody, is_minor, unpack};
 
 /// One take, as it is listed.
@@ -454,7 +454,7 @@ fn keepable(sample: &Sample) -> Vec<Keepable> {
                 (words, LookBody::Seen(seen))
             }
             Shows::Knee { side, path } => (
-                format!("{} knee: {}", side.word(), path.label().to_lowercase()),
+                capital(&format!("{} knee: {}", side.word(), lower(path.label()))),
                 LookBody::Knee { side, path },
             ),
             Shows::Pelvis(seen) => (

@@ -30,20 +30,20 @@ export default function FilmPage() {
   return (
     <div className="film">
       <FitBar view={view} title="Film bench">
-        <span className="tabs" role="group" aria-label="Where the camera stands">
-          {VIEWS.map(([key, label]) => (
-            <button
-              key={key}
-              type="button"
-              aria-pressed={key === (from ?? "side")}
-              onClick={() => setSearch(key === "side" ? {} : { from: key }, { replace: true })}
-            >
-              {label}
-            </button>
-          ))}
-        </span>
         <Link to={`/sessions/${id}/takes`}>Takes</Link>
       </FitBar>
+      <div className="tabs" role="group" aria-label="Where the camera stands">
+        {VIEWS.map(([key, label]) => (
+          <button
+            key={key}
+            type="button"
+            aria-pressed={key === (from ?? "side")}
+            onClick={() => setSearch(key === "side" ? {} : { from: key }, { replace: true })}
+          >
+            {label}
+          </button>
+        ))}
+      </div>
       {from ? <AcrossBench key={from} view={view} from={from} /> : <Bench view={view} catalogue={catalogue.data} />}
     </div>
   );

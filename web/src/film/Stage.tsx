@@ -76,7 +76,7 @@ export function Stage(props: StageProps) {
         className="stage"
         data-ratio={width / height}
         // A picture that stands on end is as high as the window and no higher.
-        style={{ aspectRatio: `${width} / ${height}`, width: `min(100%, calc((100vh - 150px) * ${width / height}))` }}
+        style={{ aspectRatio: `${width} / ${height}`, width: `min(100%, calc((100vh - 180px) * ${width / height}))` }}
         onPointerDown={(event) => {
           if (event.button !== 0) return;
           event.currentTarget.setPointerCapture(event.pointerId);

@@ -86,17 +86,25 @@ fn unlike(before: &Column, now: &Column) -> Option<String> {
     })
 }
 
+/// What is said of a difference that is none.
+const SAME: &str = "no difference";
+
 fn told(difference: Difference, figure: Figure, what: &str) -> Beside {
     let spec = figure.spec();
     let decimals = usize::from(spec.decimals);
     let within = format!("{:.decimals$}", difference.within);
-    let words = if difference.real {
+    let change = || {
         format!(
             "{}{:.decimals$} ± {within}{}",
             sign(difference.change),
             difference.change.abs(),
             unit(spec.unit)
         )
+    };
+    let words = if difference.real {
+        change()
+    } else if what == SAME && difference.change.abs() > difference.within {
+        format!("{}, too few strokes", change())
     } else {
         format!("{what} (± {within}{})", unit(spec.unit))
     };
@@ -145,11 +153,7 @@ pub fn beside(columns: &[Column]) -> TakesCompared {
                 };
                 let mut difference = Difference::between(&of(before)?, &of(now)?, e);
                 difference.real &= compares;
-                let what = if compares {
-                    "no difference"
-                } else {
-                    "not comparable"
-                };
+                let what = if compares { SAME } else { "not comparable" };
                 Some(told(difference, *figure, what))
             });
             let left_less_right = columns
@@ -161,7 +165,7 @@ pub fn beside(columns: &[Column]) -> TakesCompared {
                     Some(told(
                         Difference::between(right, left, spec.put_on),
                         *figure,
-                        "no difference",
+                        SAME,
                     ))
                 });
             lines.push(TakeRow {
@@ -207,4 +211,35 @@ fn roughness((before, now): (&Column, &Column)) -> Vec<String> {
         ))
     };
     Side::BOTH.into_iter().filter_map(said).collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_difference_over_too_few_strokes_is_neither_real_nor_none() {
+        let of = |mean, n| Stat {
+            mean,
+            sd: 0.5,
+            n,
+            se: 0.2,
+        };
+        let words = |n| {
+            let difference = Difference::between(&of(24.0, n), &of(15.0, n), 1.0);
+            told(difference, Figure::KneeSwing, SAME).words
+        };
+        assert_eq!(words(7), "−9 ± 3 mm, too few strokes");
+        assert_eq!(words(12), "−9 ± 3 mm");
+        let none = Difference::between(&of(24.0, 7), &of(23.0, 7), 1.0);
+        assert_eq!(
+            told(none, Figure::KneeSwing, SAME).words,
+            "no difference (± 3 mm)"
+        );
+        let unlike = Difference::between(&of(24.0, 7), &of(15.0, 7), 1.0);
+        assert_eq!(
+            told(unlike, Figure::KneeSwing, "not comparable").words,
+            "not comparable (± 3 mm)"
+        );
+    }
 }
