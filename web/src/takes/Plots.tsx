@@ -281,9 +281,8 @@ function PelvisCurve({ now, before }: { now: Sample; before: Sample | undefined 
         ]}
       />
       <figcaption>
-        Roll, right hip up, solid{twist ? "; twist, right hip ahead, dashed" : ""}; over the right crank. At the hip joints
-        the dip is{" "}
-        {number(pelvis.dip_mm.right)} mm to the right and {number(pelvis.dip_mm.left)} mm to the left.
+        Roll, right hip up, solid{twist ? "; twist, right hip ahead, dashed" : ""}; over the right crank. At the hip
+        joints the dip is {number(pelvis.dip_mm.right)} mm to the right and {number(pelvis.dip_mm.left)} mm to the left.
         {pelvis.zero
           ? ` A standing zero of ${number(pelvis.zero.lean_deg, "deg")}° lean is taken off.`
           : twist

@@ -76,12 +76,7 @@ export function TakeIn({ session, takes, onTaken }: TakeInProps) {
           return undefined;
         }}
       />
-      <Tick
-        label="Standing still: the zero of lean and twist"
-        on={stands}
-        readOnly={false}
-        onTick={setStands}
-      />
+      <Tick label="Standing still: the zero of lean and twist" on={stands} readOnly={false} onTick={setStands} />
       {last && <Tick label="Markers were put on anew" on={anew} readOnly={false} onTick={setAnew} />}
       {wrong && (
         <p className="number-error" role="alert">
