@@ -254,7 +254,7 @@ pub(super) fn taken_by<P>(
     taken
 }
 
-/// While it is not known where a point is going, one of two dots it might be is neither.
+/// While it is not known where a point is going, or where it went while it was hidden, one of two dots it might be is neither.
 fn unsettled<P>(
     ways: &[Way<P>],
     blobs: &[Blob],
@@ -264,7 +264,7 @@ fn unsettled<P>(
     let own: Vec<Pixel> = taken.iter().flatten().map(|(at, _)| *at).collect();
     let free = |blob: &&Blob| own.iter().all(|at| apart(*at, blob.at) > 1e-6);
     for ((way, taken), wanted) in ways.iter().zip(taken).zip(wanted) {
-        let Some((to, gate)) = wanted.filter(|_| way.seen.len() < 3) else {
+        let Some((to, gate)) = wanted.filter(|_| way.seen.len() < 3 || way.missed > 0) else {
             continue;
         };
         if blobs
