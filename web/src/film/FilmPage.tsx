@@ -32,7 +32,7 @@ export default function FilmPage() {
       <FitBar view={view} title="Film bench">
         <Link to={`/sessions/${id}/takes`}>Takes</Link>
       </FitBar>
-      <div className="tabs" role="group" aria-label="Where the camera stands">
+      <nav className="tabs" aria-label="Where the camera stands">
         {VIEWS.map(([key, label]) => (
           <button
             key={key}
@@ -43,7 +43,7 @@ export default function FilmPage() {
             {label}
           </button>
         ))}
-      </div>
+      </nav>
       {from ? <AcrossBench key={from} view={view} from={from} /> : <Bench view={view} catalogue={catalogue.data} />}
     </div>
   );
