@@ -48,24 +48,21 @@ impl Store {
     ) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         let (take, at) = (take.to_string(), now.to_string());
-        let rider = sqlx::query_scalar!(
-            "SELECT b.rider_id FROM takes t JOIN sessions s ON s.id = t.session_id
-             JOIN bikes b ON b.id = s.bike_id WHERE t.id = ?1",
+        let rider = sqlx::query!(
+            r#"SELECT r.born,
+                   (SELECT c.body FROM consents c WHERE c.rider_id = r.id ORDER BY c.seq DESC LIMIT 1) AS "last?: String"
+               FROM takes t JOIN sessions s ON s.id = t.session_id JOIN bikes b ON b.id = s.bike_id
+               JOIN riders r ON r.id = b.rider_id WHERE t.id = ?1"#,
             take
         )
         .fetch_optional(&mut *tx)
         .await?
         .ok_or(StoreError::NotFound("take"))?;
-        let last = sqlx::query_scalar!(
-            "SELECT body FROM consents WHERE rider_id = ?1 ORDER BY seq DESC LIMIT 1",
-            rider
-        )
-        .fetch_optional(&mut *tx)
-        .await?;
-        let last = last
+        let born = rider.born.as_deref().map(json::day).transpose()?;
+        let last = (rider.last)
             .map(|body| json::read::<Consent>("consent", &body))
             .transpose()?;
-        if !last.is_some_and(|last| last.pictures) {
+        if !last.is_some_and(|last| last.allows(born, now)) {
             return Err(StoreError::Conflict(
                 "pictures are kept only with the rider's consent: ask first".to_owned(),
             ));

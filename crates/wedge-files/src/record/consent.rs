@@ -41,11 +41,16 @@ pub struct Consent {
 }
 
 impl Consent {
+    /// Whether pictures of a rider born then may be kept by this answer: it is yes, of whom it is to say at that age.
+    pub fn allows(&self, born: Option<Date>, now: Timestamp) -> bool {
+        let own = self.by == SaidBy::Rider;
+        self.pictures && !(own && born.is_some_and(|born| is_minor(born, now)))
+    }
+
     /// Everything about it that cannot be accepted of a rider born then, pointing below `at`. A no is anybody's.
     pub fn refusals(&self, born: Option<Date>, at: &str) -> Vec<Refusal> {
         let mut all = Vec::new();
-        let is_minor = born.is_some_and(|born| is_minor(born, self.at));
-        if self.pictures && self.by == SaidBy::Rider && is_minor {
+        if self.pictures && !self.allows(born, self.at) {
             all.push(Refusal::new(
                 format!("{at}/by"),
                 format!("Under {OF_AGE_YEARS}: a parent or guardian says so"),

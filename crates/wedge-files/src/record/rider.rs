@@ -1,7 +1,7 @@
 //! A rider with everything on record.
 
 use super::reading::in_order;
-use super::{Bike, CalibrationRecord, Consent, ReadingRecord, Session, body_of, is_minor};
+use super::{Bike, CalibrationRecord, Consent, ReadingRecord, Session, body_of};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
@@ -71,10 +71,8 @@ impl Rider {
 
     /// Whether pictures may be kept now: said so last, by whom it is to say at this rider's age.
     pub fn may_be_pictured(&self, now: Timestamp) -> bool {
-        self.consent().is_some_and(|last| {
-            let own = last.by == super::SaidBy::Rider;
-            last.pictures && !(own && self.born.is_some_and(|born| is_minor(born, now)))
-        })
+        self.consent()
+            .is_some_and(|last| last.allows(self.born, now))
     }
 
     /// The rider as the linkage needs one; `None` until stature is known.

@@ -138,9 +138,12 @@ async fn a_minor_is_spoken_for_and_a_studio_may_keep_none() {
     let (_folder, file) = data();
     let server = Server::start(&file);
     let (at, rider, picture) = with_still(&server).await;
+    // Of age until the birthday was put right: the rider's own yes allows nothing any more.
+    say(&server, &rider, true, "rider", "").await;
     let read = server.get(&rider).await;
     let born = json!({"born": "2015-05-05"});
     server.patch(&rider, version(&read).unwrap(), &born).await;
+    assert_eq!(keep(&server, &picture).await, StatusCode::CONFLICT);
     let (status, problem) = say(&server, &rider, true, "rider", "").await;
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
     assert_eq!(problem["errors"][0]["pointer"], "/by");
