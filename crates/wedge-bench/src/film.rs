@@ -45,8 +45,18 @@ pub struct FilmRead {
 
 /// More than so many of them are no dots (house choice).
 const MANY_DOTS: usize = 80;
-const LIKE_MUCH_ELSE: &str =
-    "What was clicked looks like much else in the picture: click the middle of a dot.";
+
+/// What the clicked dot looks like, and everything in the picture that looks like it.
+fn dots_like(image: &Image, at: Pixel, dot_px: f64) -> Result<(Learnt, Vec<Blob>), &'static str> {
+    let learnt = learn(image, at, dot_px).ok_or("The clicked dot is outside of the picture.")?;
+    let blobs = find(image, &learnt);
+    if blobs.len() > MANY_DOTS {
+        return Err(
+            "What was clicked looks like much else in the picture: click the middle of a dot.",
+        );
+    }
+    Ok((learnt, blobs))
+}
 
 /// What was found in a picture.
 #[derive(Default)]
@@ -119,15 +129,14 @@ impl FilmAsked<'_> {
         let Some(one) = self.0.marks.iter().find(|mark| mark.dot) else {
             return self.as_clicked();
         };
-        let Some(learnt) = learn(image, one.at, DOT_WIDE_MM * squared.px_per_mm) else {
-            messages.push("The clicked dot is outside of the picture.".to_owned());
-            return self.as_clicked();
+        let like = dots_like(image, one.at, DOT_WIDE_MM * squared.px_per_mm);
+        let (learnt, blobs) = match like {
+            Ok(like) => like,
+            Err(words) => {
+                messages.push(words.to_owned());
+                return self.as_clicked();
+            }
         };
-        let blobs = find(image, &learnt);
-        if blobs.len() > MANY_DOTS {
-            messages.push(LIKE_MUCH_ELSE.to_owned());
-            return self.as_clicked();
-        }
         let told = self.0.known.told();
         let naming = Naming {
             squared,
@@ -243,12 +252,7 @@ pub fn find_across(shot: &AcrossShot, image: &Image) -> Result<AcrossFound, Stri
     let mut messages = Vec::from_iter(image.light().map(str::to_owned));
     let first = shot.marks.first().ok_or("Click the dots first.")?;
     let dot_px = shot.dot_px()?;
-    let learnt =
-        learn(image, first.at, dot_px).ok_or("The clicked dot is outside of the picture.")?;
-    let blobs = find(image, &learnt);
-    if blobs.len() > MANY_DOTS {
-        return Err(LIKE_MUCH_ELSE.to_owned());
-    }
+    let (learnt, blobs) = dots_like(image, first.at, dot_px)?;
     let marks = shot.on_dots(&blobs, dot_px);
     let missed: Vec<String> = (marks.iter())
         .filter(|mark| !mark.dot)

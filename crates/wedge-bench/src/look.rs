@@ -11,8 +11,7 @@ use wedge_core::judge::Told;
 use wedge_core::looking::{KneePath, PelvisSeen, ShouldersSeen, Sign, SignSeen};
 use wedge_core::position::{Position, Ride};
 use wedge_core::rider::{Effort, Rider as MeasuredRider};
-use wedge_core::school::YesNo;
-use wedge_core::school::{FrontView, LegSeen, front_view};
+use wedge_core::school::{FrontView, LegSeen, YesNo, front_view};
 use wedge_core::units::{Side, Sides};
 use wedge_core::words::{sided, written};
 use wedge_files::{

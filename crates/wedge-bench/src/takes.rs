@@ -146,7 +146,7 @@ impl Bench {
     /// is kept.
     pub fn takes(
         &self,
-        mut takes: Vec<Take>,
+        takes: Vec<Take>,
         asked: Option<&str>,
         pictured: &[Uuid],
         now: Timestamp,
@@ -168,32 +168,33 @@ impl Bench {
             let at = own.iter().position(|own| *own == id);
             at.is_some_and(|at| at == 0 || at + 2 >= own.len())
         };
-        let zeros = zeros(&takes);
-        let mut lines = Vec::new();
-        let mut read: Vec<(TakeColumn, Sample)> = Vec::new();
-        let mut wheels = Vec::new();
-        for take in &mut takes {
-            let mut failed = None;
-            if shown(take.id) {
-                match sample(take, &zeros) {
-                    Ok(sample) => read.push((TakeColumn::of(take, read.len()), sample)),
-                    Err(words) => failed = Some(words),
+        let (mut read, mut failed) = (Vec::new(), BTreeMap::new());
+        for take in takes.iter().filter(|take| shown(take.id)) {
+            match sample(take, &takes) {
+                Ok(sample) => read.push((TakeColumn::of(take, read.len()), sample)),
+                Err(words) => {
+                    failed.insert(take.id, words);
                 }
             }
-            if let TakeBody::Torque(torque) = &take.body {
-                wheels.extend(wheel(torque).map(|wheel| WheelLine {
-                    take: take.id,
-                    wheel,
-                }));
-            }
+        }
+        let of_torque = |take: &Take| match &take.body {
+            TakeBody::Torque(torque) => wheel(torque).map(|wheel| WheelLine {
+                take: take.id,
+                wheel,
+            }),
+            _ => None,
+        };
+        let wheels = takes.iter().filter_map(of_torque).collect();
+        let line = |mut take: Take| {
             take.tracks.clear();
-            lines.push(TakeLine {
+            TakeLine {
                 on: self.taken_on(take.setup),
                 pictured: pictured.contains(&take.id),
-                take: take.clone(),
-                failed,
-            });
-        }
+                failed: failed.remove(&take.id),
+                take,
+            }
+        };
+        let lines = takes.into_iter().map(line).collect();
         let columns: Vec<Column> = read
             .iter()
             .map(|(column, sample)| Column {
@@ -395,27 +396,26 @@ impl TakeColumn {
     }
 }
 
-/// The last standing zero of each placing of the markers.
-fn zeros(takes: &[Take]) -> BTreeMap<u32, StandingZero> {
+/// The last standing zero of a placing of the markers, among all takes.
+fn zero(takes: &[Take], placing: u32) -> Option<StandingZero> {
     let of = |take: &Take| match &take.body {
-        TakeBody::Standing { answers } => {
-            let zero = standing(&unpack(&take.tracks).ok()?, answers).ok()?;
-            Some((take.placing, zero))
+        TakeBody::Standing { answers } if take.placing == placing => {
+            standing(&unpack(&take.tracks).ok()?, answers).ok()
         }
         _ => None,
     };
-    takes.iter().filter_map(of).collect()
+    takes.iter().rev().find_map(of)
 }
 
-/// A take as it is read; why it is not, else.
-fn sample(take: &Take, zeros: &BTreeMap<u32, StandingZero>) -> Result<Sample, String> {
+/// A take as it is read; why it is not, else. `all` has the zeros.
+fn sample(take: &Take, all: &[Take]) -> Result<Sample, String> {
     match &take.body {
         TakeBody::Markers { known, answers } => {
             let tracks = unpack(&take.tracks).map_err(|error| error.to_string())?;
             let told = known.told();
             let sample = look(&tracks, &told, answers).map_err(|error| error.words)?;
-            Ok(match zeros.get(&take.placing) {
-                Some(zero) => sample.zeroed(*zero, told.hip_spacing_mm),
+            Ok(match zero(all, take.placing) {
+                Some(zero) => sample.zeroed(zero, told.hip_spacing_mm),
                 None => sample,
             })
         }

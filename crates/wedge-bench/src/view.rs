@@ -18,8 +18,7 @@ use wedge_core::limit::{AskedLimit, GrossReport, LimitRow, gross, limits};
 use wedge_core::measure::{Origin, Quantity, Reading};
 use wedge_core::position::{Range, ranges_with};
 use wedge_core::rider::{Proportion, proportions};
-use wedge_core::school::FrameLabel;
-use wedge_core::school::FrontView;
+use wedge_core::school::{FrameLabel, FrontView};
 use wedge_core::trial::{Protocol, RunningError, running_errors, steady};
 use wedge_files::{ReadingRecord, Session, Trial};
 

@@ -9,6 +9,7 @@ mod case_file;
 mod check;
 mod format;
 mod frames_csv;
+mod jpeg;
 mod parts_csv;
 mod position_file;
 mod record;
@@ -26,6 +27,7 @@ pub use c3d::read_c3d;
 pub use case_file::CaseFile;
 pub use format::{BYTE_ORDER_MARK, FileError, plain};
 pub use frames_csv::{read_frames, write_frames};
+pub use jpeg::jpeg_head;
 pub use parts_csv::{read_parts, write_parts};
 pub use position_file::PositionFile;
 pub use record::{

@@ -6,6 +6,7 @@ use image::metadata::Orientation;
 use image::{DynamicImage, ImageDecoder, ImageError, ImageReader, Limits, RgbImage};
 use std::io::Cursor;
 use wedge_core::film::Image;
+use wedge_files::jpeg_head;
 
 /// The longest side a picture may have, px.
 const MOST_PX: u32 = 8192;
@@ -93,20 +94,11 @@ pub fn decode(bytes: &[u8]) -> Result<Picture, String> {
 
 const CUT_OFF: &str = "The picture is damaged or cut off: it does not read to its end.";
 
-/// Whether a JPEG ends before its picture does: a decoder would fill up the rest with grey. Its segments are walked to where
-/// the picture begins, past a thumbnail; after that there must be an end.
+/// Whether a JPEG ends before its picture does: a decoder would fill up the rest with grey. Past a thumbnail there must be an end
+/// after where the picture begins.
 fn is_cut_off(bytes: &[u8]) -> bool {
-    if !bytes.starts_with(&[0xff, 0xd8]) {
-        return false;
-    }
-    let mut at = 2;
-    while let Some([0xff, marker, high, low]) = bytes.get(at..at + 4) {
-        if *marker == 0xda {
-            return !bytes[at..].windows(2).any(|pair| pair == [0xff, 0xd9]);
-        }
-        at += 2 + usize::from(u16::from_be_bytes([*high, *low]));
-    }
-    true
+    let ends = |from: usize| bytes[from..].windows(2).any(|pair| pair == [0xff, 0xd9]);
+    bytes.starts_with(&[0xff, 0xd8]) && !jpeg_head(bytes).is_some_and(|(_, begins)| ends(begins))
 }
 
 /// Files people take for pictures that do not open here.

@@ -1,5 +1,5 @@
 /** The keys of the film bench, from whichever side the rider is seen. */
-interface Keyed {
+export interface Keyed {
   keep: () => Promise<void>;
   find: () => Promise<void>;
   takeBack: () => void;

@@ -19,9 +19,9 @@ rules! {
     /// A knee path within this of a border between two shapes is near it.
     pub(crate) const NEAR_BORDER_MM: f64 = 6.0, " mm", House;
     /// Crank over which a leg pushes.
-    pub(crate) const PUSH: (f64, f64) = (30.0, 150.0), "°", House;
+    const PUSH: (f64, f64) = (30.0, 150.0), "°", House;
     /// Crank over which it rises.
-    pub(crate) const RISE: (f64, f64) = (210.0, 330.0), "°", House;
+    const RISE: (f64, f64) = (210.0, 330.0), "°", House;
     /// Crank over which a dropped heel is looked for.
     const HEEL: (f64, f64) = (30.0, 180.0), "°", House;
 }
@@ -56,6 +56,18 @@ pub(crate) fn near_border(push: f64, rise: f64, d: f64) -> bool {
 pub(crate) fn off_line(side: Side, toe: [f64; 2], knee: [f64; 2], hip: [f64; 2]) -> f64 {
     let share = (knee[0] - toe[0]) / (hip[0] - toe[0]);
     side.outward() * (knee[1] - toe[1] - (hip[1] - toe[1]) * share)
+}
+
+/// How far a heel leans toward the bike, °; each point up and to the right.
+pub(crate) fn lean(side: Side, lower: [f64; 2], upper: [f64; 2]) -> f64 {
+    let toward_bike = -side.outward() * (upper[1] - lower[1]);
+    toward_bike.atan2(upper[0] - lower[0]).to_degrees()
+}
+
+/// The mean over pushing, and over rising.
+pub(crate) fn phases(values: &[f64]) -> (f64, f64) {
+    let mean_over = |range| mean(over(values, range).iter().copied()).unwrap_or_default();
+    (mean_over(PUSH), mean_over(RISE))
 }
 
 /// The markers of one side over one stroke of its own crank.
@@ -168,13 +180,12 @@ impl Limb {
             self.turn(BodyPoint::HeelUpper)?,
             self.turn(BodyPoint::HeelLower)?,
         );
-        let toward_bike = -self.side.outward();
-        let lean = |(upper, lower): (&[f64; 3], &[f64; 3])| {
-            (toward_bike * (upper[2] - lower[2]))
-                .atan2(upper[1] - lower[1])
-                .to_degrees()
-        };
-        Some(upper.iter().zip(lower).map(lean).collect())
+        let across = |place: &[f64; 3]| [place[1], place[2]];
+        let all = lower.iter().map(across).zip(upper.iter().map(across));
+        Some(
+            all.map(|(lower, upper)| lean(self.side, lower, upper))
+                .collect(),
+        )
     }
 
     /// Every figure of this stroke.
@@ -305,10 +316,6 @@ impl Limb {
     }
 
     fn front(&self, all: &mut Vec<(Figure, f64)>) {
-        let phases = |values: &[f64]| {
-            let mean_over = |range| mean(over(values, range).iter().copied()).unwrap_or_default();
-            (mean_over(PUSH), mean_over(RISE))
-        };
         if let Some(off) = self.knee_off_line() {
             let (push, rise) = phases(&off);
             all.extend([

@@ -45,10 +45,10 @@ pub use stat::{Difference, Stat};
 
 pub(crate) use crank::{circle, level_fall};
 pub(crate) use even::{clock, evened, shifted, smoothed, step};
-pub(crate) use leg::{PUSH, RISE, angle, flexion, near_border, off_line, over, pitch, shape};
+pub(crate) use leg::{angle, flexion, lean, off_line, phases, pitch};
 pub(crate) use pelvis::Turned;
 pub(crate) use sample::{mean_curve, stats};
-pub(crate) use stat::{STROKES_FOR_FIGURES, STROKES_FOR_REAL, middle};
+pub(crate) use stat::{middle, no_figures, nothing_real};
 pub(crate) use stroke::{Turn, degrees, regular};
 pub use tracks::{MarkerUnit, Track, Tracks};
 

@@ -8,7 +8,7 @@ use super::names::BodyPoint;
 use super::pelvis::{self, Turned};
 use super::smooth::{self, Smooth};
 use super::standing::StandingZero;
-use super::stat::{STROKES_FOR_FIGURES, STROKES_FOR_REAL, Stat};
+use super::stat::{STROKES_FOR_FIGURES, Stat, no_figures, nothing_real};
 use super::stroke::{self, Stroke};
 use super::tracks::Tracks;
 use super::{Answers, TakeAsk, Told, Unlooked};
@@ -25,6 +25,12 @@ pub struct FigureStat {
     pub figure: Figure,
     /// Over the strokes.
     pub stat: Stat,
+}
+
+/// The mean of one of some figures.
+pub(crate) fn mean_of(figures: &[FigureStat], figure: Figure) -> Option<f64> {
+    let own = figures.iter().find(|one| one.figure == figure)?;
+    Some(own.stat.mean)
 }
 
 /// One side of a take.
@@ -49,6 +55,18 @@ pub struct KneeFront {
     pub path: Option<KneePath>,
     /// Whether a few millimetres would make another shape of it.
     pub near_border: bool,
+}
+
+impl KneeFront {
+    /// Of a side's figures; so many millimetres from a border it is near it.
+    pub(crate) fn of(figures: &[FigureStat], near_mm: f64) -> Option<Self> {
+        let push = mean_of(figures, Figure::KneePush)?;
+        let rise = mean_of(figures, Figure::KneeRise)?;
+        Some(Self {
+            path: leg::shape(push, rise),
+            near_border: leg::near_border(push, rise, near_mm),
+        })
+    }
 }
 
 /// Curves of a side over the mean stroke, every second degree of its crank.
@@ -144,18 +162,11 @@ pub fn look(tracks: &Tracks, told: &Told, answers: &Answers) -> Result<Sample, U
         );
     }
     let most = strokes.left.len().max(strokes.right.len());
-    if most < STROKES_FOR_FIGURES {
-        let words = format!(
-            "{most} whole strokes: figures need {STROKES_FOR_FIGURES}, ten seconds give thirteen"
-        );
+    if let Some(words) = no_figures(most) {
         return Err(Unlooked::new(words).asking(&asks));
     }
     let mut messages = told.estimated.clone();
-    if most < STROKES_FOR_REAL {
-        messages.push(format!(
-            "{most} strokes: under {STROKES_FOR_REAL} no difference is called real."
-        ));
-    }
+    messages.extend(nothing_real(most));
     if body.planar {
         messages.push("All markers lie in one plane: no front view and no pelvis.".to_owned());
     }
@@ -236,20 +247,10 @@ fn limbs(
     if figures.is_empty() {
         return None;
     }
-    let mean_of = |figure| {
-        figures
-            .iter()
-            .find(|one| one.figure == figure)
-            .map(|one| one.stat.mean)
-    };
-    let front = mean_of(Figure::KneePush).zip(mean_of(Figure::KneeRise));
     let smooth = smooth_leg(&all).filter(|_| body.clock.rate_hz >= smooth::LEAST_RATE_HZ - 0.5);
     let drawn = drawn(&all, cranks.bb, smooth.as_ref(), body.planar);
     Some(Limbs {
-        front: front.map(|(push, rise)| KneeFront {
-            path: leg::shape(push, rise),
-            near_border: leg::near_border(push, rise, leg::NEAR_BORDER_MM),
-        }),
+        front: KneeFront::of(&figures, leg::NEAR_BORDER_MM),
         bottom_roughness_deg: smooth.map(|smooth| smooth.roughness),
         figures,
         drawn,
@@ -368,6 +369,18 @@ fn pelvis_of(body: &Body, cranks: &Cranks, strokes: &[Stroke], told: &Told) -> O
 }
 
 impl PelvisTake {
+    /// Dips at the hip joints, mm.
+    pub(crate) fn dips(figures: &[FigureStat], hip_spacing_mm: f64) -> Sides<f64> {
+        let mm = |figure| {
+            let dip = mean_of(figures, figure).unwrap_or_default();
+            hip_spacing_mm * dip.to_radians().sin()
+        };
+        Sides {
+            left: mm(Figure::DipLeft),
+            right: mm(Figure::DipRight),
+        }
+    }
+
     /// Over the right crank's strokes: the figures that can be seen from where the camera stands.
     pub(crate) fn over(
         turned: &[Turned],
@@ -390,18 +403,8 @@ impl PelvisTake {
                 .map(|degree| turned.iter().map(|one| of(one)[degree]).sum::<f64>() / count)
                 .collect()
         };
-        let mm = |figure| {
-            let dip = figures
-                .iter()
-                .find(|one| one.figure == figure)
-                .map_or(0.0, |one| one.stat.mean);
-            hip_spacing_mm * dip.to_radians().sin()
-        };
         Some(Self {
-            dip_mm: Sides {
-                left: mm(Figure::DipLeft),
-                right: mm(Figure::DipRight),
-            },
+            dip_mm: Self::dips(&figures, hip_spacing_mm),
             zero: None,
             roll_deg: curve(|one| &one.roll),
             twist_deg: if is_seen(Figure::Twist) {

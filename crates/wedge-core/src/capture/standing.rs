@@ -3,11 +3,11 @@
 use super::figure::Figure;
 use super::frame::{mean, settle_standing};
 use super::names::BodyPoint;
-use super::sample::Sample;
+use super::sample::{PelvisTake, Sample};
 use super::tracks::Tracks;
 use super::{Answers, Unlooked};
 use crate::rule::rules;
-use crate::units::{Side, Sides};
+use crate::units::Side;
 use serde::{Deserialize, Serialize};
 
 rules! {
@@ -108,14 +108,7 @@ impl Sample {
                 _ => 0.0,
             };
         }
-        let dip = |figure| {
-            let own = pelvis.figures.iter().find(|one| one.figure == figure);
-            own.map_or(0.0, |one| hip_spacing_mm * one.stat.mean.to_radians().sin())
-        };
-        pelvis.dip_mm = Sides {
-            left: dip(Figure::DipLeft),
-            right: dip(Figure::DipRight),
-        };
+        pelvis.dip_mm = PelvisTake::dips(&pelvis.figures, hip_spacing_mm);
         let shift = |values: &mut Vec<f64>, by: f64| values.iter_mut().for_each(|v| *v -= by);
         shift(&mut pelvis.roll_deg, zero.lean_deg);
         shift(&mut pelvis.twist_deg, zero.twist_deg);

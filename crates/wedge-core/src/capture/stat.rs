@@ -13,6 +13,22 @@ rules! {
     const MOST_ALIKE: f64 = 0.8, "", House;
 }
 
+/// What is said where strokes are too few for figures.
+pub(crate) fn no_figures(strokes: usize) -> Option<String> {
+    (strokes < STROKES_FOR_FIGURES).then(|| {
+        format!(
+            "{strokes} whole strokes: figures need {STROKES_FOR_FIGURES}, ten seconds give thirteen"
+        )
+    })
+}
+
+/// What is said where strokes are too few for a difference to be real.
+pub(crate) fn nothing_real(strokes: usize) -> Option<String> {
+    (strokes < STROKES_FOR_REAL).then(|| {
+        format!("{strokes} strokes: under {STROKES_FOR_REAL} no difference is called real.")
+    })
+}
+
 /// The middle one of some values, the upper of two; none of none.
 pub(crate) fn middle(values: impl IntoIterator<Item = f64>) -> Option<f64> {
     let mut values: Vec<f64> = values.into_iter().collect();

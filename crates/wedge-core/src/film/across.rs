@@ -4,18 +4,18 @@
 //! pedals' ends; a dot that is nearer to the camera is brought back to its true place by how far ahead of the bottom bracket it is,
 //! and a tyre's foot tells how far aside the camera stood. Strokes begin at the top of each foot's own path.
 
-use super::clip::refuse_times;
+use super::clip::{refuse_times, slow_motion};
 use super::find::{Blob, DOT_WIDE_MM};
 use super::follow::{Scale, Way, expected, speed, taken_by, turn, walks};
 use super::squaring::{Pixel, apart};
 use crate::capture::{
-    BodyPoint, Drawn, Figure, KneeFront, Known, Limbs, PUSH, PelvisTake, RISE, STROKES_FOR_FIGURES,
-    STROKES_FOR_REAL, Sample, Told, Turn, Turned, clock, degrees, evened, mean_curve, near_border,
-    off_line, over, regular, shape, smoothed, stats,
+    BodyPoint, Drawn, Figure, KneeFront, Known, Limbs, PelvisTake, Sample, Told, Turn, Turned,
+    clock, degrees, evened, lean, mean_curve, no_figures, nothing_real, off_line, phases, regular,
+    smoothed, stats,
 };
 use crate::rule::rules;
 use crate::units::{Side, Sides};
-use crate::words::{sided, words};
+use crate::words::{sentence, sided, words};
 use serde::{Deserialize, Serialize};
 
 rules! {
@@ -360,9 +360,7 @@ pub fn follow_across(
             }
         }
         for (way, followed) in ways.iter().zip(&mut all) {
-            for (walked, at, _) in &way.seen {
-                followed.at[order[*walked]] = Some(*at);
-            }
+            way.put_down(&order, &mut followed.at);
         }
     }
     Ok(all)
@@ -540,19 +538,8 @@ fn leg(level: &Level, cut: &Cut, side: Side, stroke: (f64, f64), told: &Told) ->
 fn heel(cut: &Cut, side: Side, stroke: (f64, f64)) -> Option<Vec<f64>> {
     let of = |part| cut.turn((side, part), stroke);
     let (lower, upper) = (of(BodyPoint::HeelLower)?, of(BodyPoint::HeelUpper)?);
-    let lean = |(lower, upper): (&[f64; 2], &[f64; 2])| {
-        let inward = -side.outward() * (upper[1] - lower[1]);
-        inward.atan2(upper[0] - lower[0]).to_degrees()
-    };
-    Some(lower.iter().zip(&upper).map(lean).collect())
-}
-
-fn phases(values: &[f64]) -> (f64, f64) {
-    let mean = |range| {
-        let own = over(values, range);
-        own.iter().sum::<f64>() / own.len() as f64
-    };
-    (mean(PUSH), mean(RISE))
+    let all = lower.into_iter().zip(upper);
+    Some(all.map(|(lower, upper)| lean(side, lower, upper)).collect())
 }
 
 fn limbs(level: &Level, cut: &Cut, side: Side, told: &Told) -> Option<Limbs> {
@@ -591,19 +578,9 @@ fn limbs(level: &Level, cut: &Cut, side: Side, told: &Told) -> Option<Limbs> {
     if figures.is_empty() {
         return None;
     }
-    let mean = |figure| {
-        let own = figures.iter().find(|one| one.figure == figure);
-        own.map(|one| one.stat.mean)
-    };
-    let front = mean(Figure::KneePush)
-        .zip(mean(Figure::KneeRise))
-        .map(|(push, rise)| KneeFront {
-            path: shape(push, rise),
-            near_border: near_border(push, rise, spread_of(Figure::KneePush, level)),
-        });
     Some(Limbs {
+        front: KneeFront::of(&figures, spread_of(Figure::KneePush, level)),
         figures,
-        front,
         bottom_roughness_deg: None,
         drawn,
     })
@@ -656,10 +633,8 @@ impl AcrossClip {
         if most == 0 {
             return Err("Nobody pedals here: the feet do not go up and down.".to_owned());
         }
-        if most < STROKES_FOR_FIGURES {
-            return Err(format!(
-                "{most} whole strokes: figures need {STROKES_FOR_FIGURES}, ten seconds give thirteen."
-            ));
+        if let Some(words) = no_figures(most) {
+            return Err(sentence(&words));
         }
         let sides = Sides::from_fn(|side| limbs(&level, &cut, side, &told));
         let pelvis = pelvis(&level, &cut, &told);
@@ -704,17 +679,8 @@ impl AcrossClip {
         if self.shot.plumb.is_none() {
             all.push("Not levelled: click two points of something upright.".to_owned());
         }
-        if strokes < STROKES_FOR_REAL {
-            all.push(format!(
-                "{strokes} strokes: under {STROKES_FOR_REAL} no difference is called real."
-            ));
-        }
-        if sample.cadence_rpm < 40.0 {
-            all.push(format!(
-                "{:.0} rpm: is this slow motion? Say so beside the picture.",
-                sample.cadence_rpm
-            ));
-        }
+        all.extend(nothing_real(strokes));
+        all.extend(slow_motion(sample.cadence_rpm));
         all
     }
 }

@@ -18,6 +18,8 @@ rules! {
     rules "Film";
     /// A reading of rows beyond this is none.
     const READOUT_MS: f64 = 40.0, " ms", House;
+    /// Slower, it is asked whether a clip is in slow motion.
+    const SLOW_RPM: f64 = 40.0, " rpm", House;
     /// Strokes it takes to read it.
     const STROKES_FOR_ROWS: f64 = 3.0, "", House;
 }
@@ -198,12 +200,7 @@ pub fn read_clip(
         Some(ms) => messages.push(format!("The camera reads its rows in {ms:.0} ms: taken out.")),
         None => messages.push("How the camera reads its rows was not seen: least knee and knee over axle bear more doubt.".to_owned()),
     }
-    if sample.cadence_rpm < 40.0 {
-        messages.push(format!(
-            "{:.0} rpm: is this slow motion? Say so beside the picture.",
-            sample.cadence_rpm
-        ));
-    }
+    messages.extend(slow_motion(sample.cadence_rpm));
     Ok(ClipRead {
         cadence_rpm: sample.cadence_rpm,
         readout_ms: readout,
@@ -219,6 +216,12 @@ pub fn read_clip(
         sample,
         messages,
     })
+}
+
+/// What is asked of a clip in which hardly anybody would pedal so slowly.
+pub(super) fn slow_motion(cadence_rpm: f64) -> Option<String> {
+    (cadence_rpm < SLOW_RPM)
+        .then(|| format!("{cadence_rpm:.0} rpm: is this slow motion? Say so beside the picture."))
 }
 
 /// How long the camera takes from its first row to its last, ms: what the pedal's angle has in step with where it is in the picture.

@@ -54,8 +54,8 @@ pub(super) struct Way<P> {
     /// How fast it may be, m/s.
     speed: f64,
     /// Frame as walked, place, area.
-    pub(super) seen: Vec<(usize, Pixel, f64)>,
-    pub(super) missed: usize,
+    seen: Vec<(usize, Pixel, f64)>,
+    missed: usize,
 }
 
 impl<P> Way<P> {
@@ -79,6 +79,13 @@ impl<P> Way<P> {
                 self.missed = 0;
             }
             None => self.missed += 1,
+        }
+    }
+
+    /// Puts down where it was, in the clip's own order of frames.
+    pub(super) fn put_down(&self, order: &[usize], frames: &mut [Option<Pixel>]) {
+        for (walked, at, _) in &self.seen {
+            frames[order[*walked]] = Some(*at);
         }
     }
 
@@ -558,9 +565,7 @@ pub fn follow(
             walk.step(walked, &blobs[*frame]);
         }
         for (way, followed) in walk.ways.iter().zip(&mut all) {
-            for (walked, at, _) in &way.seen {
-                followed.at[order[*walked]] = Some(*at);
-            }
+            way.put_down(&order, &mut followed.at);
         }
     }
     all

@@ -1,7 +1,7 @@
 //! A take: what a camera, a clip or a trainer gave of the rider on one setup.
 
 use super::{refuse_name, refuse_words};
-use crate::{FileError, read_trc, write_trc};
+use crate::{FileError, jpeg_head, read_trc, write_trc};
 use base64::Engine as _;
 use base64::prelude::BASE64_STANDARD;
 use flate2::Compression;
@@ -151,21 +151,13 @@ fn refuse_picture(pieces: &[String]) -> Option<String> {
     if bytes.len() > MOST_PICTURE {
         return Some(format!("A kept picture is under {} MB", MOST_PICTURE >> 20));
     }
-    if !bytes.starts_with(&[0xff, 0xd8]) {
-        return Some("A kept picture is a JPEG".to_owned());
-    }
-    let mut at = 2;
-    while let Some([0xff, marker, high, low]) = bytes.get(at..at + 4) {
-        match marker {
-            0xda => return None,
-            // Notes of cameras and programs: from APP1 on.
-            0xe1..=0xef | 0xfe => {
-                return Some("A kept picture carries no notes of its camera".to_owned());
-            }
-            _ => at += 2 + usize::from(u16::from_be_bytes([*high, *low])),
-        }
-    }
-    Some("The picture is damaged".to_owned())
+    let Some((markers, _)) = jpeg_head(&bytes) else {
+        return Some("A kept picture is a whole JPEG".to_owned());
+    };
+    // Notes of cameras and programs: from APP1 on, and comments.
+    let is_note = |marker: &u8| matches!(marker, 0xe1..=0xef | 0xfe);
+    (markers.iter().any(is_note))
+        .then(|| "A kept picture carries no notes of its camera".to_owned())
 }
 
 /// Bytes as a file keeps them, in pieces of base64.
