@@ -1,7 +1,7 @@
 //! Stand-ins for what measures a rider, so that what reads it can be tried without a room, a rider or a camera.
 //!
 //! [`Pedaller`] is a rider whose every joint is known at every crank angle; [`Scene`] is how a camera films that rider: noise, blur,
-//! streaks, stray reflections, dots that are hidden.
+//! streaks, stray reflections, dots that are hidden. [`hidden::HiddenRider`] is a rider who answers, and [`hundred`] fits many of them.
 #![allow(
     clippy::cast_precision_loss,
     clippy::cast_possible_truncation,
@@ -9,8 +9,13 @@
     reason = "pixels are counted in thousands"
 )]
 
+pub mod body;
+mod dice;
+pub mod hidden;
+pub mod hundred;
 mod pedaller;
 mod scene;
 
+pub use dice::Dice;
 pub use pedaller::Pedaller;
 pub use scene::{Frame, RANGES, Ranges, Scene};

@@ -4,22 +4,16 @@ use crate::{Bench, Declined};
 use jiff::Timestamp;
 use std::collections::BTreeMap;
 use uuid::Uuid;
-use wedge_core::bike::BarKind;
 use wedge_core::foresee::{SeenTogether, Trying, foresee_on};
 use wedge_core::intake::{Goal, Visit};
 use wedge_core::judge::{
     Axis, Case, CaseBike, CaseRider, End, Evidence, Felt, Judgement, Limited, Linkage, Ranged,
-    Weights, Witness, judge_by,
+    Weights, Wishing, Witness, judge_by, wishes,
 };
 use wedge_core::limit::{LimitRow, limits};
 use wedge_core::looking::{HandWeight, SignSeen};
-use wedge_core::measure::{Output, Quantity, Unit};
-use wedge_core::school::{HandBrackets, HandSchool, Lean, SetbackEvidence};
-use wedge_core::school::{
-    HeightSchool, Opinion, Relief, Scale, SetbackSchool, ShoeWidth, bar_width, cleat_scale,
-    crank_scale, hand_opinions, height_scale, setback_scale,
-};
-use wedge_core::solve::{hand_room, perch_room};
+use wedge_core::measure::{Output, Quantity};
+use wedge_core::school::{Lean, Relief, ShoeWidth};
 use wedge_core::trial::{Finding, Protocol, Run, RunPlan, Says, Sure};
 use wedge_core::units::{Side, Sides};
 use wedge_core::words::written;
@@ -86,10 +80,6 @@ impl Gathered {
     }
 }
 
-/// A spread nobody gave, in millimetres: what people differ by under one rule.
-const SCHOOL_MM: f64 = 8.0;
-/// The same of where the hands belong.
-const HANDS_MM: f64 = 15.0;
 /// Of a finding that gave none.
 const FOUND_MM: f64 = 3.0;
 /// An arch this low is worth knowing.
@@ -344,68 +334,25 @@ impl Gathering<'_> {
         }
     }
 
-    /// What the schools of each axis want, but for those that are a reading or a protocol of their own.
+    /// What the schools of each axis want.
     fn schools(&mut self) {
-        let leads = self.bench.house.leads;
-        let found = self.found;
-        let height = height_scale(found, None, leads.saddle_height, 5.0);
-        let own = [HeightSchool::KneeMoving, HeightSchool::CreepUp].map(|s| s.key().to_owned());
-        self.scale(Axis::Height, height.as_ref(), &own);
-        let evidence = SetbackEvidence {
-            balance: None,
-            sweep: None,
-            plumb: None,
-            intake: &self.session().intake.clone(),
+        let wishing = Wishing {
+            leads: &self.bench.house.leads,
+            intake: &self.session().intake,
+            lean: &self.lean(),
+            label: self.bench.bike.label,
         };
-        let setback = setback_scale(found, &evidence, (leads.setback, leads.landmark), 5.0);
-        let own = [
-            SetbackSchool::Plumb,
-            SetbackSchool::Balance,
-            SetbackSchool::Sharing,
-        ];
-        self.scale(
-            Axis::Setback,
-            setback.as_ref(),
-            &own.map(|s| s.key().to_owned()),
-        );
-        for (axis, side) in [(Axis::CleatL, Side::Left), (Axis::CleatR, Side::Right)] {
-            self.scale(axis, Some(&cleat_scale(found, side, leads.cleat)), &[]);
-        }
-        let crank = crank_scale(found, self.bench.bike.label, leads.crank);
-        self.scale(Axis::Crank, Some(&crank), &[]);
-        let lean = self.lean();
-        let hand = found.before.bike.hand;
-        for opinion in hand_opinions(found, HandBrackets::default(), &lean, leads.hands) {
-            let Some(target) = opinion.target else {
-                continue;
+        for wish in wishes(self.found, &wishing) {
+            let evidence = Evidence::School {
+                axis: wish.axis,
+                name: wish.label.to_lowercase(),
+                at: wish.at,
+                spread: wish.spread,
             };
-            if matches!(opinion.school, HandSchool::Angles | HandSchool::Bracket) {
-                continue;
-            }
-            let by = target - hand;
-            let spread = |of: Option<(f64, f64)>| {
-                of.map_or(HANDS_MM, |(low, high)| {
-                    ((high - low).abs() / 2.0).max(HANDS_MM)
-                })
-            };
-            let key = opinion.school.key();
-            for (axis, at, spread) in [
-                (Axis::Reach, by.x, spread(opinion.farther_from_to)),
-                (Axis::Bars, by.y, spread(opinion.higher_from_to)),
-            ] {
-                self.school(axis, key, &opinion.label, at, spread);
-            }
-        }
-        let width = bar_width(found);
-        for opinion in &width.schools {
-            let middle = f64::midpoint(opinion.low_mm, opinion.high_mm);
-            let spread = ((opinion.high_mm - opinion.low_mm).abs() / 2.0).max(HANDS_MM);
-            self.school(
-                Axis::BarWidth,
-                &opinion.label,
-                &opinion.label,
-                middle - width.now_mm,
-                spread,
+            self.add(
+                format!("school:{}:{}", wish.axis.key(), wish.school),
+                evidence,
+                from(wish.axis.station()),
             );
         }
     }
@@ -416,54 +363,6 @@ impl Gathering<'_> {
             &self.bench.measured,
             self.bench.age(),
         )
-    }
-
-    fn scale(&mut self, axis: Axis, scale: Option<&Scale>, own: &[String]) {
-        let Some(scale) = scale else { return };
-        // As an angle, further back is less.
-        let per = match (axis, scale.unit) {
-            (Axis::Setback, Unit::Deg) => -1.0 / 0.076,
-            _ => 1.0,
-        };
-        let said = |o: &&Opinion| !own.contains(&o.school);
-        let wishes: Vec<&Opinion> = scale.schools.iter().filter(said).collect();
-        for opinion in wishes {
-            let Some(value) = opinion.value else { continue };
-            // An end that is met asks for nothing.
-            if opinion.bound.is_some() && opinion.trial.is_none() {
-                continue;
-            }
-            let window = opinion
-                .low
-                .zip(opinion.high)
-                .map_or(0.0, |(low, high)| (high - low).abs() / 2.0);
-            let spread = opinion
-                .band
-                .unwrap_or(0.0)
-                .hypot(window * per)
-                .max(SCHOOL_MM.min(2.0 * axis.spec().half));
-            self.school(
-                axis,
-                &opinion.school,
-                &opinion.label,
-                (value - scale.now) * per,
-                spread,
-            );
-        }
-    }
-
-    fn school(&mut self, axis: Axis, key: &str, name: &str, at: f64, spread: f64) {
-        let evidence = Evidence::School {
-            axis,
-            name: name.to_lowercase(),
-            at,
-            spread,
-        };
-        self.add(
-            format!("school:{}:{key}", axis.key()),
-            evidence,
-            from(axis.station()),
-        );
     }
 
     /// What is read of the rider on the bike as found against the ranges: as fitted to what was seen, as it was seen, or as the
@@ -895,44 +794,10 @@ impl Gathering<'_> {
 
     /// What the parts leave, from the bike as found.
     fn bike(&self, now: &Trying) -> CaseBike {
-        let setup = now.before_setup();
-        let perch = perch_room(now);
-        let stands = self.linkage.stands(now);
-        let at = |axis: Axis| stands[axis as usize];
-        let near = |room: Option<f64>| room.is_some_and(|room| room < 3.0);
-        let mut room: BTreeMap<String, (f64, f64)> = BTreeMap::new();
-        let mut leave = |axis: Axis, low: f64, high: f64| {
-            room.insert(
-                axis.key().to_owned(),
-                (at(axis) + low.min(0.0), at(axis) + high.max(0.0)),
-            );
-        };
-        leave(
-            Axis::Height,
-            -perch.down_mm,
-            perch.up_mm.unwrap_or(f64::INFINITY),
-        );
-        leave(
-            Axis::Setback,
-            -perch.forward_mm.unwrap_or(f64::INFINITY),
-            perch.back_mm.unwrap_or(f64::INFINITY),
-        );
-        if let Some((low, high)) = hand_room(now, &self.bench.parts_box()) {
-            leave(Axis::Reach, low.x, high.x);
-            leave(Axis::Bars, low.y, high.y);
-        }
         let mut on_hand = (self.bench.house.parts.iter()).filter(|part| part.on_hand > 0);
         CaseBike {
-            rails: match (near(perch.back_mm), near(perch.forward_mm)) {
-                (true, _) => Some("back".to_owned()),
-                (_, true) => Some("forward".to_owned()),
-                _ => None,
-            },
-            stem_mm: (setup.bar.kind() != BarKind::Aero).then_some(setup.cockpit.stem_mm.0),
-            stand: false,
             adjustable_crank: on_hand.any(|part| part.size(Quantity::Crank).is_some()),
-            without: Vec::new(),
-            room,
+            ..self.linkage.bike(now, &self.bench.parts_box())
         }
     }
 }

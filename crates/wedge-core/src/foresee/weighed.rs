@@ -61,6 +61,11 @@ impl<'a> Trying<'a> {
         marks(&self.before, &self.ranges, band)
     }
 
+    /// The setup after changes; `None` when they cannot be made.
+    pub fn changed(&self, changes: &[Change]) -> Option<Placed> {
+        change::apply(self, changes).ok()
+    }
+
     /// The setup and position after changes; `None` when they cannot be made.
     pub(crate) fn with(&self, changes: &[Change]) -> Option<(Placed, Position)> {
         let setup = change::apply(self, changes).ok()?;

@@ -2,20 +2,23 @@
 //! linkage; and where a setup stands on the axes.
 
 use super::axis::Axis;
-use super::case::{Bolt, Limited, Ranged};
+use super::case::{Bolt, CaseBike, Limited, Ranged};
 use super::craft::Craft;
 use super::tables::against;
-use crate::bike::{BarKind, HandPlace, Setup};
+use crate::bike::{BarKind, HandPlace, Part, Setup};
 use crate::foresee::{Change, Trying};
 use crate::measure::{Output, Quantity};
 use crate::plane::Point;
 use crate::position::{Position, TESTS, range_of};
-use crate::solve::hands_moved;
+use crate::solve::{hand_room, hands_moved, perch_room};
 use crate::units::Side;
 use crate::work::Station;
+use std::collections::BTreeMap;
 
 /// How far a bolt is turned to see what it does, in its own unit: small against a window, large against a tenth.
 const PROBE: f64 = 4.0;
+/// This near to where the rails end, the saddle is at their end.
+const AT_AN_END_MM: f64 = 3.0;
 /// An effect below this share is none.
 const NONE: f64 = 0.03;
 
@@ -273,6 +276,47 @@ impl Linkage {
     /// Where the rider on a setup stands, axis by axis.
     pub fn stands(&self, trying: &Trying) -> Vec<f64> {
         self.places(&Stand::of(trying, &trying.before, trying.before_setup()))
+    }
+
+    /// What the parts of the bike and of a box leave, from the bike as found. Whether its cranks can be swapped is for whoever
+    /// has the box to say.
+    pub fn bike(&self, now: &Trying, parts: &[Part]) -> CaseBike {
+        let setup = now.before_setup();
+        let perch = perch_room(now);
+        let stands = self.stands(now);
+        let near = |room: Option<f64>| room.is_some_and(|room| room < AT_AN_END_MM);
+        let mut room: BTreeMap<String, (f64, f64)> = BTreeMap::new();
+        let mut leave = |axis: Axis, low: f64, high: f64| {
+            let at = stands[axis as usize];
+            room.insert(
+                axis.key().to_owned(),
+                (at + low.min(0.0), at + high.max(0.0)),
+            );
+        };
+        leave(
+            Axis::Height,
+            -perch.down_mm,
+            perch.up_mm.unwrap_or(f64::INFINITY),
+        );
+        leave(
+            Axis::Setback,
+            -perch.forward_mm.unwrap_or(f64::INFINITY),
+            perch.back_mm.unwrap_or(f64::INFINITY),
+        );
+        if let Some((low, high)) = hand_room(now, parts) {
+            leave(Axis::Reach, low.x, high.x);
+            leave(Axis::Bars, low.y, high.y);
+        }
+        CaseBike {
+            rails: match (near(perch.back_mm), near(perch.forward_mm)) {
+                (true, _) => Some("back".to_owned()),
+                (_, true) => Some("forward".to_owned()),
+                _ => None,
+            },
+            stem_mm: (setup.bar.kind() != BarKind::Aero).then_some(setup.cockpit.stem_mm.0),
+            room,
+            ..CaseBike::default()
+        }
     }
 }
 

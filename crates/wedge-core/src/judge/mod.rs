@@ -30,6 +30,7 @@ mod reading;
 mod steps;
 mod tables;
 mod telling;
+mod wishes;
 
 pub use axis::{About, Axis, AxisSpec, Hidden, Suspect};
 pub use case::{
@@ -48,7 +49,9 @@ pub use linkage::{Linkage, Stand, turned};
 pub use links::{Causes, Strength, dip_is_across, felt, seen};
 pub use net::Felt;
 pub use steps::{step, undoing};
+pub use tables::look;
 pub use telling::{Called, called, fault_of, fault_words, percent, wrong_if};
+pub use wishes::{Wish, Wishing, wishes};
 
 /// The room's lines of the table of rules: its constants, and every link.
 pub(crate) fn rules() -> Vec<crate::rule::Rule> {

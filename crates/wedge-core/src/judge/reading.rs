@@ -68,6 +68,17 @@ pub(super) struct Heard {
     pub(super) how_bad: Option<f64>,
 }
 
+/// What a protocol found.
+#[derive(Debug, Clone)]
+pub(super) struct Found {
+    pub(super) protocol: String,
+    pub(super) axis: Axis,
+    /// The place.
+    pub(super) at: f64,
+    /// Where it was ridden.
+    pub(super) then: Places,
+}
+
 /// Where every axis stood.
 pub(super) type Places = Vec<f64>;
 
@@ -85,8 +96,8 @@ pub(super) struct Evident {
     pub(super) walls: Vec<(Axis, f64, f64, String)>,
     pub(super) overruled: Vec<String>,
     pub(super) trials: Vec<Tried>,
-    /// Protocols that found something, with where.
-    pub(super) found: Vec<(String, Axis, Places)>,
+    /// Protocols that found something.
+    pub(super) found: Vec<Found>,
     /// Signs that were looked for, with their side, and where.
     pub(super) looked: Vec<(Sign, Option<Side>, Places)>,
     pub(super) facts: Vec<Evidence>,
@@ -122,16 +133,22 @@ impl Evident {
             .any(|(.., then)| axes.iter().all(|axis| self.stands(*axis, then)))
     }
 
-    /// Whether a protocol was made where its axis stands now.
+    /// Whether a protocol was made where its axis stands now, or ended there.
     pub(super) fn was_found(&self, test: &str) -> bool {
-        (self.found.iter()).any(|(of, axis, then)| of == test && self.stands(*axis, then))
+        (self.found.iter()).any(|found| found.protocol == test && self.holds(found))
     }
 
-    /// Whether any protocol found the place of an axis while that stood where it stands now.
+    /// Whether any protocol found the place of an axis while that stood where it stands now, or found this place.
     pub(super) fn was_settled(&self, axis: Axis) -> bool {
-        let of =
-            |(_, found, then): &(String, Axis, Places)| *found == axis && self.stands(axis, then);
-        self.found.iter().any(of)
+        (self.found.iter()).any(|found| found.axis == axis && self.holds(found))
+    }
+
+    /// What is set to where a protocol found it need not be asked for again there.
+    fn holds(&self, found: &Found) -> bool {
+        let axis = found.axis;
+        let near = (self.at(axis) - found.at).abs()
+            <= axis.spec().round.max(MOVED * self.craft.half(axis));
+        near || self.stands(axis, &found.then)
     }
 
     /// Whether a fact of this name is known.
@@ -187,7 +204,7 @@ struct Reader<'a> {
     craft: &'a Craft,
     /// Which piece of evidence is being read.
     piece: Option<usize>,
-    found: Vec<(String, Axis, Places)>,
+    found: Vec<Found>,
     looked: Vec<(Sign, Option<Side>, Places)>,
     now: Vec<f64>,
     factors: Vec<Factor>,
@@ -539,7 +556,12 @@ impl Reader<'_> {
         (at, spread): (f64, f64),
         bound: Option<End>,
     ) {
-        (self.found).push((protocol.to_owned(), axis, self.now.clone()));
+        self.found.push(Found {
+            protocol: protocol.to_owned(),
+            axis,
+            at,
+            then: self.now.clone(),
+        });
         let spread = spread.hypot(axis.spec().day);
         let like = axis.grid().into_iter().map(|x| {
             let z = (x - at) / spread;

@@ -310,6 +310,11 @@ pub(super) type Look = (&'static str, &'static [(Sign, Option<Side>)], f64);
 pub(super) const L: Option<Side> = Some(Side::Left);
 pub(super) const R: Option<Side> = Some(Side::Right);
 
+/// The signs a look tells of, by its name.
+pub fn look(name: &str) -> &'static [(Sign, Option<Side>)] {
+    (LOOKS.iter().find(|(of, ..)| *of == name)).map_or(&[], |(_, signs, _)| *signs)
+}
+
 pub(super) const LOOKS: [Look; 5] = [
     ("balance", &[(Sign::BalanceFails, None)], 0.06),
     (

@@ -1,0 +1,228 @@
+//! A rider who comes through the door: what a tape says of him and of a bike somebody once set up, and the one behind it.
+
+use crate::dice::Dice;
+use crate::hidden::{HiddenRider, Trouble};
+use wedge_core::bike::{Placed, Setup};
+use wedge_core::example;
+use wedge_core::foresee::{Change, ForeseeInput, Trying};
+use wedge_core::judge::{Axis, Bolt, Evidence, Linkage, turned};
+use wedge_core::measure::Quantity;
+use wedge_core::position::Ride;
+use wedge_core::units::{Degrees, Millimetres, Side};
+
+/// Somebody on a bike as found.
+#[derive(Debug, Clone)]
+pub struct Stranger {
+    /// What was measured.
+    pub known: ForeseeInput,
+    /// What he tells besides, and what there is to see without a bike.
+    pub told: Vec<Evidence>,
+    /// Who he is.
+    pub hidden: HiddenRider,
+}
+
+/// How often a limit of the table was measured that may matter.
+const LIMITED: f64 = 0.3;
+
+impl Stranger {
+    /// The rider of a seed: always the same. A body that sits on no bike of its size is thrown again.
+    pub fn of(seed: u64) -> Self {
+        let mut attempt = 0;
+        loop {
+            let mut dice = Dice::of(seed, 1_000 + attempt);
+            if let Some((known, hidden)) = sat_down(&mut dice, seed) {
+                let told = told(&mut dice, &hidden);
+                return Self {
+                    known,
+                    told,
+                    hidden,
+                };
+            }
+            attempt += 1;
+        }
+    }
+}
+
+/// How often an axis of a bike that comes in is out, and how far then, one standard deviation; else it is near where it
+/// belongs. Bikes come with some things wrong, not with everything.
+fn comes(axis: Axis) -> (f64, f64) {
+    match axis {
+        Axis::Height => (0.6, 12.0),
+        Axis::Setback => (0.45, 14.0),
+        Axis::Tilt => (0.2, 2.0),
+        Axis::Reach => (0.45, 24.0),
+        Axis::Bars => (0.5, 30.0),
+        Axis::BarWidth => (0.12, 15.0),
+        Axis::Levers => (0.12, 6.0),
+        Axis::CleatL | Axis::CleatR => (0.2, 6.0),
+        Axis::TurnL | Axis::TurnR => (0.08, 3.0),
+        Axis::StanceL | Axis::StanceR => (0.06, 5.0),
+        Axis::Crank => (0.12, 6.0),
+        Axis::SaddleWidth => (0.1, 11.0),
+    }
+}
+
+/// Near where it belongs: within this share of its window, one standard deviation.
+const SETTLED: f64 = 0.35;
+
+/// How far from right each axis of a bike comes. Both feet come alike.
+fn coming(dice: &mut Dice, hidden: &HiddenRider) -> Vec<f64> {
+    let mut all: Vec<f64> = (Axis::ALL.iter())
+        .map(|axis| {
+            let (often, sd) = comes(*axis);
+            let settled = SETTLED * hidden.window(*axis).half;
+            let (is_out, far, near) = (dice.happens(often), dice.normal(sd), dice.normal(settled));
+            if is_out { far } else { near }
+        })
+        .collect();
+    let alike = dice.normal(0.5);
+    all[Axis::CleatR as usize] = all[Axis::CleatL as usize] + alike;
+    all
+}
+
+/// A rider and the bike somebody set up for him: right places first, then how far off the bike comes.
+fn sat_down(dice: &mut Dice, seed: u64) -> Option<(ForeseeInput, HiddenRider)> {
+    let mut known = measured(dice);
+    let hidden = HiddenRider::behind(seed, &known).ok()?;
+    let off = coming(dice, &hidden);
+    let ride = known.check().ok()?;
+    let found = Trying::of(&ride);
+    let linkage = Linkage::of(&found);
+    let to = |axis: Axis| hidden.window(axis).centre + off[axis as usize];
+    let set = |axis: Axis| {
+        let round = axis.spec().round;
+        (to(axis) / round).round() * round
+    };
+    let setup = &mut known.setup;
+    for (axis, bolt) in [
+        (Axis::Tilt, Bolt::Tilt),
+        (Axis::BarWidth, Bolt::BarWidth),
+        (Axis::Levers, Bolt::Levers),
+        (Axis::CleatL, Bolt::CleatL),
+        (Axis::CleatR, Bolt::CleatR),
+        (Axis::TurnL, Bolt::TurnL),
+        (Axis::TurnR, Bolt::TurnR),
+        (Axis::StanceL, Bolt::StanceL),
+        (Axis::StanceR, Bolt::StanceR),
+        (Axis::Crank, Bolt::Crank),
+        (Axis::SaddleWidth, Bolt::Saddle),
+    ] {
+        let changes = turned(setup, bolt, set(axis));
+        *setup = Setup::from(Trying::of(&known_on(&ride, *setup)?).changed(&changes)?);
+    }
+    // The leg's way and the hands from the saddle: what bolts did to them first.
+    for _ in 0..2 {
+        let now = known_on(&ride, known.setup)?;
+        let now = Trying::of(&now);
+        let places = linkage.stands(&now);
+        let left = |axis: Axis| to(axis) - places[axis as usize];
+        let changes = [
+            Change::by(Quantity::Setback, left(Axis::Setback).round()),
+            Change::by(Quantity::SaddleHeight, left(Axis::Height).round()),
+        ];
+        known.setup = Setup::from(now.changed(&changes)?);
+    }
+    let now = known_on(&ride, known.setup)?;
+    let places = linkage.stands(&Trying::of(&now));
+    let left = |axis: Axis| (to(axis) - places[axis as usize]).round();
+    // A frame of another size carries the bars elsewhere.
+    known.frame.frame_reach_mm.0 += left(Axis::Reach);
+    known.frame.frame_stack_mm.0 += left(Axis::Bars);
+    let known_ride = known.check().ok()?;
+    let stands = linkage.stands(&Trying::of(&known_ride));
+    let hidden = hidden.on_another(&stands, &known).ok()?;
+    Some((known, hidden))
+}
+
+fn known_on(ride: &Ride, setup: Setup) -> Option<Ride> {
+    Some(ride.on(Placed::of(setup)?))
+}
+
+/// A length to what tapes are read to.
+fn taped(dice: &mut Dice, value: f64, quantity: Quantity) -> Millimetres {
+    Millimetres((value + dice.normal(quantity.spec().uncertainty)).round())
+}
+
+fn measured(dice: &mut Dice) -> ForeseeInput {
+    let mut known = example::road();
+    let stature = 1750.0 + dice.normal(90.0).clamp(-200.0, 200.0);
+    let inseam = 0.475 * stature + dice.normal(18.0);
+    let body = &mut known.rider.body;
+    body.stature_mm = taped(dice, stature, Quantity::Stature);
+    body.inseam_mm = Some(taped(dice, inseam, Quantity::Inseam));
+    let breadth = 0.23 * stature + dice.normal(18.0);
+    body.shoulder_breadth_mm = Some(taped(dice, breadth, Quantity::ShoulderBreadth));
+    let foot = 0.152 * stature + dice.normal(7.0);
+    let hip = dice.happens(LIMITED).then(|| 124.0 + dice.normal(6.0));
+    for side in Side::BOTH {
+        let leg = known.rider.legs.of_mut(side);
+        leg.foot_length_mm = Some(taped(dice, foot, Quantity::FootLength));
+        leg.hip_limit_deg = hip.map(|hip| Degrees((hip + dice.normal(1.5)).round()));
+    }
+    bike(dice, &mut known, (stature, inseam, breadth));
+    known
+}
+
+/// A bike of about the rider's size, set up by rule of thumb.
+fn bike(dice: &mut Dice, known: &mut ForeseeInput, (stature, inseam, breadth): (f64, f64, f64)) {
+    let size = stature / 1780.0;
+    let frame = &mut known.frame;
+    for length in [&mut frame.frame_reach_mm, &mut frame.frame_stack_mm] {
+        length.0 = (length.0 * size + dice.normal(6.0)).round();
+    }
+    let setup = &mut known.setup;
+    let seat = &mut setup.saddle;
+    seat.saddle_height_mm = Millimetres((0.883 * inseam + dice.normal(9.0)).round());
+    seat.setback_mm = Millimetres((0.28 * seat.saddle_height_mm.0 + dice.normal(10.0)).round());
+    seat.tilt_deg = Degrees((2.0 * dice.normal(1.3)).round() / 2.0);
+    seat.saddle_width_mm = Some(Millimetres((142.0 + dice.normal(6.0)).round()));
+    setup.post.post_setback_mm = None;
+    setup.cockpit.stem_mm = Millimetres(10.0 * (9.5 + dice.normal(1.2)).round().clamp(7.0, 13.0));
+    setup.cockpit.spacers_below_mm =
+        Millimetres(5.0 * (3.0 + dice.normal(2.0)).round().clamp(0.0, 7.0));
+    let width = 20.0 * ((breadth + dice.normal(14.0)) / 20.0).round();
+    setup.bar.set(Quantity::BarWidth, width.clamp(360.0, 480.0));
+    let crank = match stature {
+        stature if stature < 1650.0 => 170.0,
+        stature if stature < 1800.0 => 172.5,
+        _ => 175.0,
+    };
+    let cleat = 10.0 + dice.normal(3.5);
+    for side in Side::BOTH {
+        let pedalling = setup.pedalling.of_mut(side);
+        pedalling.crank_mm = Millimetres(crank);
+        pedalling.cleat_setback_mm = Millimetres((cleat + dice.normal(1.0)).round());
+    }
+}
+
+/// What he tells at the table, and what is seen of him off the bike.
+fn told(dice: &mut Dice, hidden: &HiddenRider) -> Vec<Evidence> {
+    let has = |trouble: Trouble| hidden.troubles().iter().any(|of| of.trouble == trouble);
+    let mut all = Vec::new();
+    if has(Trouble::LoadRose) {
+        if dice.happens(0.8) {
+            all.push(Evidence::fact("load_rose"));
+        }
+    } else if dice.happens(0.6) {
+        all.push(Evidence::fact("load_steady"));
+    }
+    if has(Trouble::NarrowShoe) && dice.happens(0.6) {
+        all.push(Evidence::fact("shoe_tight"));
+    }
+    if has(Trouble::Stiff) && dice.happens(0.7) {
+        all.push(Evidence::fact("stiff"));
+    }
+    let mut relief = Evidence::fact("relief");
+    relief.set_has(!has(Trouble::NoRelief));
+    all.push(relief);
+    for of in hidden.troubles() {
+        if of.trouble == Trouble::LowArch && dice.happens(0.7) {
+            let mut arch = Evidence::fact("arch_low");
+            if let Some(side) = of.side {
+                arch.set_side(side);
+            }
+            all.push(arch);
+        }
+    }
+    all
+}
