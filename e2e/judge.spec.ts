@@ -178,3 +178,17 @@ test("a studio's own strength, and the house's again", async ({ page }) => {
   await half.press("Enter");
   await expect(page.getByRole("alert").first()).toBeVisible();
 });
+
+test("how good Wedge is, against riders whose truth is hidden", async ({ page }) => {
+  await page.goto("/judging");
+  await page.getByRole("link", { name: "How good is Wedge?" }).click();
+  await expect(page.getByRole("heading", { name: "How good is Wedge?", level: 1 })).toBeVisible();
+  const ways = page.getByRole("region", { name: "Ways of fitting" });
+  await expect(ways.getByRole("row")).toHaveCount(5);
+  await expect(page.getByText("A proof against these riders, not against people.", { exact: false })).toBeVisible();
+  await expect(page.getByText("make hundred")).toBeVisible();
+  for (const name of ["Foresight", "The worst", "What is assumed"])
+    await expect(page.getByRole("region", { name, exact: true })).toBeVisible();
+  const found = await new AxeBuilder({ page }).analyze();
+  expect(found.violations).toEqual([]);
+});

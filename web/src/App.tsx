@@ -30,6 +30,7 @@ const studio = page(() => import("./riders/StudioPage"));
 const judging = page(() => import("./riders/JudgingPage"));
 const enter = page(() => import("./riders/EnterPage"));
 const rules = page(() => import("./riders/RulesPage"));
+const hundred = page(() => import("./riders/HundredPage"));
 const handout = page(() => import("./handout/HandoutPage"));
 
 /** The page of an address, loaded, with what it asks for first on its way; answers when it can be drawn. */
@@ -46,6 +47,7 @@ export async function coming(path: string, queries: QueryClient): Promise<void> 
     runs: protocol,
     studio,
     rules,
+    hundred,
     judging,
   };
   const leaves: Record<string, { load: () => Promise<void> }> = { takes, film, "hand-out": handout };
@@ -91,6 +93,7 @@ export function App({ page }: { page: Promise<void> }) {
         <Route path="/" element={<RoomPage />} />
         <Route path="/studio" element={<studio.Page />} />
         <Route path="/rules" element={<rules.Page />} />
+        <Route path="/how-good" element={<hundred.Page />} />
         <Route path="/judging" element={<judging.Page />} />
         <Route path="/riders/:id" element={<rider.Page />} />
         <Route path="/sessions/:id" element={<session.Page />} />

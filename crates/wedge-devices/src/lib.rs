@@ -11,6 +11,7 @@
 
 pub mod body;
 mod dice;
+pub mod foresight;
 pub mod hidden;
 pub mod hundred;
 mod pedaller;

@@ -18,6 +18,7 @@ import type {
   PlaneView,
   Point,
   Position,
+  Proof,
   LanView,
   RecordView,
   RiderLine,
@@ -123,6 +124,12 @@ export const positionQuery = (session: string) =>
 export const rulesQuery = queryOptions({
   queryKey: ["rules"],
   queryFn: () => answer<Rule[]>(api.GET("/api/rules")),
+  staleTime: Infinity,
+});
+
+export const hundredQuery = queryOptions({
+  queryKey: ["hundred"],
+  queryFn: () => answer<Proof>(api.GET("/api/hundred")),
   staleTime: Infinity,
 });
 

@@ -211,6 +211,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/hundred": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The last run of the hundred riders that ships, with what it assumes. */
+        get: operations["get /api/hundred"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/import": {
         parameters: {
             query?: never;
@@ -1641,6 +1658,15 @@ export interface components {
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
         };
+        /** @description What is assumed of where riders belong on one axis. */
+        Assumed: {
+            /** @description "± 6 mm". */
+            around: string;
+            /** @description The axis. */
+            axis: string;
+            /** @description "4.5 mm". */
+            half: string;
+        };
         /**
          * @description At what effort.
          * @enum {string}
@@ -2237,6 +2263,21 @@ export interface components {
             /** @description As it is called. */
             label: string;
         };
+        /** @description A tenth of what P(fine) may claim, against what was so. */
+        Claim: {
+            /**
+             * Format: double
+             * @description Claimed on average.
+             */
+            claimed: number;
+            /** @description Of how many claims. */
+            of: number;
+            /**
+             * Format: double
+             * @description So.
+             */
+            so: number;
+        };
         /** @description How close limbs come over the stroke. */
         Clearance: {
             /** @description Least distance from knee to elbow. */
@@ -2782,6 +2823,11 @@ export interface components {
              */
             power_w: number;
         };
+        /**
+         * @description How a fit came to its end.
+         * @enum {string}
+         */
+        Ended: "done" | "refer" | "stopped";
         /** @description An entry with its place in time: append-only. */
         Entry: {
             /**
@@ -3138,6 +3184,45 @@ export interface components {
             /** @description Whether it is going on. */
             state: components["schemas"]["SessionState"];
         };
+        /** @description How one fit went. */
+        Fitted: {
+            /**
+             * Format: int32
+             * @description How often a limit of the rider was crossed.
+             */
+            crossed: number;
+            /** @description What was tried, in order. */
+            did: string[];
+            /** @description How it ended. */
+            ended: components["schemas"]["Ended"];
+            /**
+             * Format: double
+             * @description Of the fitter's time.
+             */
+            minutes: number;
+            /** @description And within a tape's error of every window. */
+            near: boolean[];
+            /** @description Axes beyond a tape's error at the start and at the end. */
+            out: number[];
+            /** @description After six trials, after ten and at the end: inside every window. */
+            right: boolean[];
+            /**
+             * Format: int64
+             * @description Whose.
+             */
+            seed: number;
+            /** @description Bolts and protocols, each one. */
+            trials: number;
+            /** @description What was wrong besides. */
+            troubles: components["schemas"]["Trouble"][];
+            /**
+             * Format: double
+             * @description How far the worst axis is beyond its window at the end, in half-widths.
+             */
+            worst: number;
+            /** @description Which axis that is. */
+            worst_axis: string;
+        };
         /** @description One parameter: what was thought, what was fitted, how much of that the data said. */
         FittedParameter: {
             /**
@@ -3333,6 +3418,15 @@ export interface components {
             title: string;
             /** @description Each bolt to turn. */
             turns: components["schemas"]["Turn"][];
+        };
+        /** @description One line of foresight's own score. */
+        Foretold: {
+            /** @description Fitted to one take. */
+            after: string[];
+            /** @description From the tape alone: off by, the band it said, truths within one band and within two. */
+            before: string[];
+            /** @description What was foreseen of what. */
+            what: string;
         };
         /** @description What became of pictures that were deleted. */
         Forgotten: {
@@ -4992,6 +5086,13 @@ export interface components {
          * @description A torque in newton metres.
          */
         NewtonMetres: number;
+        /** @description The judge with more noise, or less. */
+        Noisy: {
+            /** @description How it did. */
+            score: components["schemas"]["Score"];
+            /** @description "half of the noise". */
+            words: string;
+        };
         /**
          * @description A saddle's nose.
          * @enum {string}
@@ -5028,6 +5129,13 @@ export interface components {
         /** @description What was seen of the rider on the bike. */
         Observations: {
             pitch?: components["schemas"]["Sides_PitchSeen"] | null;
+        };
+        /** @description Riders of one kind: how many were within a tape's error at the end. */
+        OfKind: {
+            /** @description As the kind is told. */
+            kind: string;
+            /** @description How many. */
+            near: components["schemas"]["Share"];
         };
         /** @description A compensating move, offered as one linked trial that still lists each bolt. */
         Offer: {
@@ -5565,6 +5673,41 @@ export interface components {
             status: number;
             /** @description The kind of problem in a few words. */
             title: string;
+        };
+        /** @description The run that ships. */
+        Proof: {
+            /** @description What it rests on. */
+            assumed: components["schemas"]["Assumed"][];
+            /** @description What makes it again. */
+            command: string;
+            /** @description Foresight's own score. */
+            foresight: components["schemas"]["Foretold"][];
+            /**
+             * Format: int32
+             * @description The version of their laws.
+             */
+            laws: number;
+            /** @description The judge with other noise. */
+            noise: components["schemas"]["Noisy"][];
+            /**
+             * Format: int32
+             * @description Riders whom no fit was found for.
+             */
+            refused: number;
+            /**
+             * Format: int64
+             * @description How many.
+             */
+            riders: number;
+            /**
+             * Format: int64
+             * @description The first rider's seed.
+             */
+            seed: number;
+            /** @description Way by way. */
+            ways: components["schemas"]["Score"][];
+            /** @description Riders it did worst by, the worst first. */
+            worst: components["schemas"]["Fitted"][];
         };
         /** @description A proportion outside the usual, and what it usually asks for. */
         Proportion: {
@@ -6266,6 +6409,45 @@ export interface components {
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
         };
+        /** @description How one way does over many riders. */
+        Score: {
+            /** @description By what is wrong with the rider or the bike. */
+            by_kind: components["schemas"]["OfKind"][];
+            /**
+             * Format: int32
+             * @description Times a limit was crossed.
+             */
+            crossed: number;
+            /** @description Called done with an axis out. */
+            false_done: components["schemas"]["Share"];
+            /** @description Referred, though bolts would have done. */
+            false_refer: components["schemas"]["Share"];
+            /** @description As it is told. */
+            label: string;
+            /**
+             * Format: double
+             * @description Minutes, the middle rider's.
+             */
+            minutes: number;
+            /** @description Within a tape's error of every window. */
+            near: components["schemas"]["Share"][];
+            /** @description What P(fine) claims against what is so, tenth by tenth. */
+            reliability: components["schemas"]["Claim"][];
+            /** @description Inside every window in six trials, in ten, at the end. */
+            right: components["schemas"]["Share"][];
+            /**
+             * Format: double
+             * @description Trials, the middle rider's.
+             */
+            trials: number;
+            /** @description Which way. */
+            way: components["schemas"]["Way"];
+            /**
+             * Format: double
+             * @description How far the worst axis is out at the end, in half-widths, the middle rider's.
+             */
+            worst: number;
+        };
         /** @description What there is to do now. */
         Screen: {
             ask?: components["schemas"]["Ask"] | null;
@@ -6596,6 +6778,25 @@ export interface components {
             recorded_at: string;
             /** @description The bolts and parts. */
             setup: components["schemas"]["Setup"];
+        };
+        /** @description A share of riders with what it may be on the whole: 95 %, by Wilson. */
+        Share: {
+            /** @description How many. */
+            count: number;
+            /**
+             * Format: double
+             * @description The most.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description The least it may be, of 100.
+             */
+            low: number;
+            /** @description Of how many. */
+            of: number;
+            /** @description "87 % (79–92)". */
+            words: string;
         };
         /** @description A shim under a leg that is truly short. */
         Shim: {
@@ -7721,6 +7922,11 @@ export interface components {
             /** @description What the rider said. */
             words?: string | null;
         };
+        /**
+         * @description A trouble.
+         * @enum {string}
+         */
+        Trouble: "dip" | "twist" | "on_nose" | "weak" | "stiff" | "load_rose" | "narrow_shoe" | "no_relief" | "shorter_leg" | "low_arch";
         /** @description One bolt or part to turn, as the fitter does it. */
         Turn: {
             /**
@@ -7878,6 +8084,11 @@ export interface components {
              */
             to: number;
         };
+        /**
+         * @description A way of fitting.
+         * @enum {string}
+         */
+        Way: "judge" | "fixed-order" | "protocols" | "bolts";
         /** @description What torque by sector tells. */
         Wheel: {
             /** @description Mean over peak of each push: 1 is even. */
@@ -9314,6 +9525,61 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/hundred": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proof"];
                 };
             };
             /** @description Unauthorized */

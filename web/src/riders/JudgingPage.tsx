@@ -25,6 +25,7 @@ export default function JudgingPage() {
         <Link to="/">Back to the room</Link>
         <Link to="/studio">Studio</Link>
         <Link to="/rules">Where every number comes from</Link>
+        <Link to="/how-good">How good is Wedge?</Link>
       </Flex>
       <chakra.h1 fontSize="29px">How the next move is judged</chakra.h1>
       <Score />

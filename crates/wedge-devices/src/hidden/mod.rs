@@ -23,6 +23,12 @@ use wedge_core::rider::{Length, Lengths};
 use wedge_core::school::{Leads, Lean};
 use wedge_core::units::{Millimetres, Side};
 
+/// How far right places on an axis lie from what schools wish, one standard deviation, and half of a usual window.
+pub fn spreads(axis: Axis) -> (f64, f64) {
+    let law = law(axis);
+    (law.around, law.half)
+}
+
 /// How a rider talks.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[serde(rename_all = "snake_case")]

@@ -5,6 +5,7 @@ use wedge_core::units::Side;
 
 /// A trouble.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum Trouble {
     /// A hip that dips.
@@ -63,11 +64,10 @@ impl Trouble {
     /// How often a rider has it.
     pub(crate) fn often(self) -> f64 {
         match self {
-            Self::Dip | Self::Twist | Self::OnNose => 0.04,
+            Self::Dip | Self::Twist | Self::OnNose | Self::ShorterLeg => 0.04,
             Self::Weak | Self::Stiff => 0.1,
             Self::LoadRose | Self::NoRelief => 0.07,
             Self::NarrowShoe | Self::LowArch => 0.06,
-            Self::ShorterLeg => 0.04,
         }
     }
 

@@ -16,6 +16,7 @@ use wedge_core::position::Ride;
 use wedge_core::school::{Leads, Lean};
 use wedge_core::trial::Sure;
 use wedge_core::units::Side;
+use wedge_core::words::written;
 
 /// How well a reading of film is, one standard deviation, ° or mm.
 const READ: f64 = 1.5;
@@ -27,11 +28,8 @@ const BOLT_MIN: f64 = 7.0;
 /// What a protocol takes, min.
 fn takes_min(protocol: &str) -> f64 {
     match protocol {
-        "creep_up" => 15.0,
-        "sweep" => 25.0,
-        "bracket_reach" | "bracket_bars" => 15.0,
-        "crank_compare" => 25.0,
-        "ladder_left" | "ladder_right" => 15.0,
+        "sweep" | "crank_compare" => 25.0,
+        "creep_up" | "bracket_reach" | "bracket_bars" | "ladder_left" | "ladder_right" => 15.0,
         "repeat" => BOLT_MIN,
         _ => 5.0,
     }
@@ -453,9 +451,9 @@ impl<'a> Fit<'a> {
         let ride = self.ride.on(self.now);
         let trying = Trying::of(&ride);
         let by = at - self.places[axis as usize];
-        if let Some(changes) = self.towards(&trying, axis, by)
-            && let Some(placed) = trying.changed(&changes)
-        {
+        // As near as the bike goes.
+        let goes = |share: &f64| trying.changed(&self.towards(&trying, axis, share * by)?);
+        if let Some(placed) = [1.0, 0.8, 0.6, 0.4].iter().find_map(goes) {
             self.set(placed);
             self.stuck.clear();
         }
@@ -642,9 +640,18 @@ fn told(was: &[f64], is: &[f64]) -> String {
         .iter()
         .map(|axis| (*axis, is[*axis as usize] - was[*axis as usize]));
     let most = moved.max_by(|a, b| by_halves(*a).total_cmp(&by_halves(*b)));
-    most.map_or_else(String::new, |(axis, by)| {
-        format!("{} {by:+.1}", axis.label())
-    })
+    match most {
+        Some((axis, by)) if by.abs() > 0.05 => {
+            let sign = if by > 0.0 { "+" } else { "−" };
+            let unit = if axis.spec().is_mm { " mm" } else { "°" };
+            format!(
+                "{} {sign}{}{unit}",
+                axis.label().to_lowercase(),
+                written(by.abs())
+            )
+        }
+        _ => "it stays".to_owned(),
+    }
 }
 
 fn word(felt: Felt) -> &'static str {

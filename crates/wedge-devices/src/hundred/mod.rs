@@ -2,20 +2,23 @@
 //! near each comes. A proof against these riders, not against people.
 
 mod fit;
+mod proof;
 mod stranger;
 mod ways;
 
+pub use proof::{Assumed, Foretold, Noisy, Proof};
 pub use stranger::Stranger;
 pub use ways::{Ended, Way};
 
 use crate::hidden::{LAWS, Trouble};
 use fit::Fit;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use std::num::NonZero;
 use wedge_core::judge::Axis;
 
 /// How one fit went.
-#[derive(Debug, Clone, PartialEq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Fitted {
     /// Whose.
     pub seed: u64,
@@ -34,7 +37,7 @@ pub struct Fitted {
     /// How far the worst axis is beyond its window at the end, in half-widths.
     pub worst: f64,
     /// Which axis that is.
-    pub worst_axis: &'static str,
+    pub worst_axis: String,
     /// How often a limit of the rider was crossed.
     pub crossed: u32,
     /// What was tried, in order.
@@ -42,6 +45,7 @@ pub struct Fitted {
     /// What was wrong besides.
     pub troubles: Vec<Trouble>,
     /// What the judge thought at the end of each axis: the chance it is fine, and whether it is.
+    #[serde(skip)]
     pub fine: Vec<(f64, bool)>,
 }
 
@@ -81,7 +85,7 @@ impl Fitted {
             near: of(|after| after.near, true),
             out: [out(&started), out(&fit.places)],
             worst: beyond(worst),
-            worst_axis: worst.key(),
+            worst_axis: worst.label().to_owned(),
             crossed: fit.crossed,
             did: fit.did,
             troubles: rider.troubles().iter().map(|of| of.trouble).collect(),
@@ -95,7 +99,8 @@ impl Fitted {
 }
 
 /// A share of riders with what it may be on the whole: 95 %, by Wilson.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Share {
     /// How many.
     pub count: usize,
@@ -105,40 +110,66 @@ pub struct Share {
     pub low: f64,
     /// The most.
     pub high: f64,
+    /// "87 % (79–92)".
+    pub words: String,
 }
 
 impl Share {
     /// So many of so many (E. B. Wilson, *Probable Inference, the Law of Succession, and Statistical Inference*, 1927).
     pub fn of(count: usize, of: usize) -> Self {
         const Z: f64 = 1.96;
-        let whole = |count: usize| f64::from(u32::try_from(count).unwrap_or(u32::MAX));
         let n = whole(of).max(1.0);
         let p = whole(count) / n;
         let about = (p + Z * Z / (2.0 * n)) / (1.0 + Z * Z / n);
         let half = Z / (1.0 + Z * Z / n) * (p * (1.0 - p) / n + Z * Z / (4.0 * n * n)).sqrt();
+        let (low, high) = (
+            100.0 * (about - half).max(0.0),
+            100.0 * (about + half).min(1.0),
+        );
         Self {
             count,
             of,
-            low: 100.0 * (about - half).max(0.0),
-            high: 100.0 * (about + half).min(1.0),
+            low,
+            high,
+            words: format!("{:.0} % ({low:.0}–{high:.0})", 100.0 * p),
         }
-    }
-
-    /// "87 % (79–92)".
-    pub fn words(self) -> String {
-        let whole = |count: usize| f64::from(u32::try_from(count).unwrap_or(u32::MAX));
-        let share = 100.0 * whole(self.count) / whole(self.of.max(1));
-        format!("{share:.0} % ({:.0}–{:.0})", self.low, self.high)
     }
 }
 
+fn whole(count: usize) -> f64 {
+    f64::from(u32::try_from(count).unwrap_or(u32::MAX))
+}
+
+/// Riders of one kind: how many were within a tape's error at the end.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct OfKind {
+    /// As the kind is told.
+    pub kind: String,
+    /// How many.
+    pub near: Share,
+}
+
+/// A tenth of what P(fine) may claim, against what was so.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Claim {
+    /// Claimed on average.
+    pub claimed: f64,
+    /// So.
+    pub so: f64,
+    /// Of how many claims.
+    pub of: usize,
+}
+
 /// How one way does over many riders.
-#[derive(Debug, Clone, PartialEq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Score {
     /// Which way.
     pub way: Way,
     /// As it is told.
-    pub label: &'static str,
+    pub label: String,
     /// Inside every window in six trials, in ten, at the end.
     pub right: [Share; 3],
     /// Within a tape's error of every window.
@@ -155,10 +186,10 @@ pub struct Score {
     pub false_done: Share,
     /// Referred, though bolts would have done.
     pub false_refer: Share,
-    /// By the trouble the rider has: near at the end.
-    pub by_trouble: Vec<(String, Share)>,
-    /// What P(fine) claims against what is so: claimed, so, of how many; a tenth each.
-    pub reliability: Vec<(f64, f64, usize)>,
+    /// By what is wrong with the rider or the bike.
+    pub by_kind: Vec<OfKind>,
+    /// What P(fine) claims against what is so, tenth by tenth.
+    pub reliability: Vec<Claim>,
 }
 
 /// What was tried and how it went.
@@ -194,15 +225,25 @@ pub fn hundred(ways: &[Way], seed: u64, riders: u64, noise: f64) -> Table {
 }
 
 fn fitted(way: Way, seed: u64, riders: u64, noise: f64) -> Vec<Fitted> {
+    let all = on_every_core(seed, riders, |seed| Fitted::of(way, seed, noise));
+    all.into_iter().flatten().collect()
+}
+
+/// Something of so many seeds, in their order.
+pub(crate) fn on_every_core<T: Send>(
+    seed: u64,
+    riders: u64,
+    of: impl Fn(u64) -> T + Sync,
+) -> Vec<T> {
     let cores = std::thread::available_parallelism().map_or(1, NonZero::get);
     let cores = u64::try_from(cores).unwrap_or(1);
-    let mut all: Vec<Fitted> = std::thread::scope(|scope| {
+    let of = &of;
+    let mut all: Vec<(u64, T)> = std::thread::scope(|scope| {
         let hands: Vec<_> = (0..cores)
             .map(|hand| {
                 scope.spawn(move || {
                     let mine = (seed..seed + riders).filter(|seed| seed % cores == hand);
-                    mine.filter_map(|seed| Fitted::of(way, seed, noise))
-                        .collect::<Vec<_>>()
+                    mine.map(|seed| (seed, of(seed))).collect::<Vec<_>>()
                 })
             })
             .collect();
@@ -211,40 +252,47 @@ fn fitted(way: Way, seed: u64, riders: u64, noise: f64) -> Vec<Fitted> {
             .flat_map(|hand| hand.join().unwrap_or_default())
             .collect()
     });
-    all.sort_by_key(|fitted| fitted.seed);
-    all
+    all.sort_by_key(|(seed, _)| *seed);
+    all.into_iter().map(|(_, of)| of).collect()
 }
 
 fn scored(way: Way, all: &[Fitted]) -> Score {
     let count = |is: &dyn Fn(&Fitted) -> bool| {
         Share::of(all.iter().filter(|fitted| is(fitted)).count(), all.len())
     };
-    let by_trouble = Trouble::ALL.iter().filter_map(|trouble| {
-        let of: Vec<&Fitted> = all
-            .iter()
-            .filter(|f| f.troubles.contains(trouble))
-            .collect();
+    let kind = |kind: &str, is: &dyn Fn(&Fitted) -> bool| {
+        let of: Vec<&Fitted> = all.iter().filter(|fitted| is(fitted)).collect();
         let near = of.iter().filter(|fitted| fitted.near[2]).count();
-        (!of.is_empty()).then(|| (trouble.label().to_owned(), Share::of(near, of.len())))
-    });
-    let none: Vec<&Fitted> = all.iter().filter(|f| f.troubles.is_empty()).collect();
-    let near = none.iter().filter(|fitted| fitted.near[2]).count();
-    let nothing = ("Nothing but places".to_owned(), Share::of(near, none.len()));
+        (!of.is_empty()).then(|| OfKind {
+            kind: kind.to_owned(),
+            near: Share::of(near, of.len()),
+        })
+    };
+    let places = [
+        kind("One place off, nothing else", &|f| {
+            f.out[0] == 1 && f.troubles.is_empty()
+        }),
+        kind("Two places off, nothing else", &|f| {
+            f.out[0] == 2 && f.troubles.is_empty()
+        }),
+        kind("More places off, nothing else", &|f| {
+            f.out[0] > 2 && f.troubles.is_empty()
+        }),
+    ];
+    let troubles = (Trouble::ALL.iter())
+        .map(|trouble| kind(trouble.label(), &|f| f.troubles.contains(trouble)));
     Score {
         way,
-        label: way.label(),
+        label: way.label().to_owned(),
         right: [0, 1, 2].map(|at| count(&|fitted| fitted.right[at])),
         near: [0, 1, 2].map(|at| count(&|fitted| fitted.near[at])),
-        trials: middle(
-            all.iter()
-                .map(|f| f64::from(u32::try_from(f.trials).unwrap_or(0))),
-        ),
+        trials: middle(all.iter().map(|f| whole(f.trials))),
         minutes: middle(all.iter().map(|f| f.minutes)),
         worst: middle(all.iter().map(|f| f.worst)),
         crossed: all.iter().map(|f| f.crossed).sum(),
         false_done: count(&|f| f.ended == Ended::Done && !f.near[2]),
         false_refer: count(&|f| f.ended == Ended::Refer && !f.near[2]),
-        by_trouble: [nothing].into_iter().chain(by_trouble).collect(),
+        by_kind: places.into_iter().chain(troubles).flatten().collect(),
         reliability: reliability(all),
     }
 }
@@ -260,21 +308,19 @@ fn middle(of: impl Iterator<Item = f64>) -> f64 {
 }
 
 /// What was claimed against what is so, tenth by tenth of what was claimed.
-fn reliability(all: &[Fitted]) -> Vec<(f64, f64, usize)> {
+fn reliability(all: &[Fitted]) -> Vec<Claim> {
     let claims: Vec<(f64, bool)> = all.iter().flat_map(|f| f.fine.iter().copied()).collect();
     let tenth = |low: u32| {
         let (low, high) = (f64::from(low) / 10.0, f64::from(low + 1) / 10.0);
         let of: Vec<(f64, bool)> = (claims.iter().copied())
             .filter(|(p, _)| (low..high + if high >= 1.0 { 0.1 } else { 0.0 }).contains(p))
             .collect();
-        let n = f64::from(u32::try_from(of.len()).unwrap_or(u32::MAX));
-        let claimed = of.iter().map(|(p, _)| p).sum::<f64>() / n;
-        let so = of
-            .iter()
-            .map(|(_, so)| f64::from(u8::from(*so)))
-            .sum::<f64>()
-            / n;
-        (!of.is_empty()).then_some((claimed, so, of.len()))
+        let n = whole(of.len());
+        (!of.is_empty()).then(|| Claim {
+            claimed: of.iter().map(|(p, _)| p).sum::<f64>() / n,
+            so: whole(of.iter().filter(|(_, so)| *so).count()) / n,
+            of: of.len(),
+        })
     };
     (0..10).filter_map(tenth).collect()
 }

@@ -6,6 +6,7 @@ use wedge_core::bike::{Placed, Setup};
 use wedge_core::example;
 use wedge_core::foresee::{Change, ForeseeInput, Trying};
 use wedge_core::judge::{Axis, Bolt, Evidence, Linkage, turned};
+use wedge_core::limit::limits;
 use wedge_core::measure::Quantity;
 use wedge_core::position::Ride;
 use wedge_core::units::{Degrees, Millimetres, Side};
@@ -21,6 +22,8 @@ pub struct Stranger {
     pub hidden: HiddenRider,
 }
 
+/// The room a joint has where its rider belongs, at least.
+const ROOM_DEG: f64 = 4.0;
 /// How often a limit of the table was measured that may matter.
 const LIMITED: f64 = 0.3;
 
@@ -53,11 +56,10 @@ fn comes(axis: Axis) -> (f64, f64) {
         Axis::Reach => (0.45, 24.0),
         Axis::Bars => (0.5, 30.0),
         Axis::BarWidth => (0.12, 15.0),
-        Axis::Levers => (0.12, 6.0),
         Axis::CleatL | Axis::CleatR => (0.2, 6.0),
         Axis::TurnL | Axis::TurnR => (0.08, 3.0),
         Axis::StanceL | Axis::StanceR => (0.06, 5.0),
-        Axis::Crank => (0.12, 6.0),
+        Axis::Levers | Axis::Crank => (0.12, 6.0),
         Axis::SaddleWidth => (0.1, 11.0),
     }
 }
@@ -80,20 +82,47 @@ fn coming(dice: &mut Dice, hidden: &HiddenRider) -> Vec<f64> {
     all
 }
 
-/// A rider and the bike somebody set up for him: right places first, then how far off the bike comes.
+/// A rider and the bike somebody set up for him: right places first, then how far off the bike comes. Right places lie within
+/// what the joints allow.
 fn sat_down(dice: &mut Dice, seed: u64) -> Option<(ForeseeInput, HiddenRider)> {
     let mut known = measured(dice);
     let hidden = HiddenRider::behind(seed, &known).ok()?;
     let off = coming(dice, &hidden);
+    let right = set_up(&known, &hidden, &vec![0.0; off.len()])?;
+    let ride = right.check().ok()?;
+    let rows = limits(&Trying::of(&ride));
+    let least = |side: Side| {
+        let of = rows.iter().filter(|row| row.quantity == Quantity::HipLimit);
+        of.filter(|row| row.side.is_none_or(|of| of == side))
+            .filter_map(|row| row.margin_deg)
+            .min_by(f64::total_cmp)
+    };
+    for side in Side::BOTH {
+        if let (Some(limit), Some(margin)) = (
+            known.rider.legs.of_mut(side).hip_limit_deg.as_mut(),
+            least(side),
+        ) {
+            limit.0 += (ROOM_DEG - margin).max(0.0).ceil();
+        }
+    }
+    let found = set_up(&known, &hidden, &off)?;
+    let (start, end) = (known.check().ok()?, found.check().ok()?);
+    let linkage = Linkage::of(&Trying::of(&start));
+    let stands = linkage.stands(&Trying::of(&end));
+    let hidden = hidden.on_another(&stands, &found).ok()?;
+    Some((found, hidden))
+}
+
+/// The bike with every axis so far off where the rider belongs.
+fn set_up(known: &ForeseeInput, hidden: &HiddenRider, off: &[f64]) -> Option<ForeseeInput> {
+    let mut known = known.clone();
     let ride = known.check().ok()?;
-    let found = Trying::of(&ride);
-    let linkage = Linkage::of(&found);
+    let linkage = Linkage::of(&Trying::of(&ride));
     let to = |axis: Axis| hidden.window(axis).centre + off[axis as usize];
     let set = |axis: Axis| {
         let round = axis.spec().round;
         (to(axis) / round).round() * round
     };
-    let setup = &mut known.setup;
     for (axis, bolt) in [
         (Axis::Tilt, Bolt::Tilt),
         (Axis::BarWidth, Bolt::BarWidth),
@@ -107,8 +136,8 @@ fn sat_down(dice: &mut Dice, seed: u64) -> Option<(ForeseeInput, HiddenRider)> {
         (Axis::Crank, Bolt::Crank),
         (Axis::SaddleWidth, Bolt::Saddle),
     ] {
-        let changes = turned(setup, bolt, set(axis));
-        *setup = Setup::from(Trying::of(&known_on(&ride, *setup)?).changed(&changes)?);
+        let changes = turned(&known.setup, bolt, set(axis));
+        known.setup = Setup::from(Trying::of(&known_on(&ride, known.setup)?).changed(&changes)?);
     }
     // The leg's way and the hands from the saddle: what bolts did to them first.
     for _ in 0..2 {
@@ -128,10 +157,7 @@ fn sat_down(dice: &mut Dice, seed: u64) -> Option<(ForeseeInput, HiddenRider)> {
     // A frame of another size carries the bars elsewhere.
     known.frame.frame_reach_mm.0 += left(Axis::Reach);
     known.frame.frame_stack_mm.0 += left(Axis::Bars);
-    let known_ride = known.check().ok()?;
-    let stands = linkage.stands(&Trying::of(&known_ride));
-    let hidden = hidden.on_another(&stands, &known).ok()?;
-    Some((known, hidden))
+    Some(known)
 }
 
 fn known_on(ride: &Ride, setup: Setup) -> Option<Ride> {

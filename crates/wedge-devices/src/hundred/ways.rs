@@ -10,6 +10,7 @@ use wedge_core::units::Side;
 
 /// A way of fitting.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
 pub enum Way {
     /// What the judge proposes.
@@ -24,7 +25,8 @@ pub enum Way {
 }
 
 /// How a fit came to its end.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum Ended {
     /// Nothing was left to do.
@@ -79,6 +81,11 @@ impl Way {
             Self::Protocols => "protocols",
             Self::Bolts => "bolts",
         }
+    }
+
+    /// The way of a name.
+    pub fn named(name: &str) -> Option<Self> {
+        Self::ALL.into_iter().find(|way| way.key() == name)
     }
 
     pub(super) fn without(self) -> &'static [&'static str] {

@@ -1,7 +1,9 @@
-//! Finders on clips nobody filmed: every dot's place is known.
+//! Finders on clips nobody filmed: every dot's place is known; and hidden riders: they answer by their laws.
 #![allow(clippy::unwrap_used, clippy::panic)]
 
 mod across;
+mod hidden;
+mod hundred;
 mod markers;
 
 use std::ops::Range;

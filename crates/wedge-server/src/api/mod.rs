@@ -17,6 +17,7 @@ mod lan;
 mod load;
 mod looks;
 mod pictures;
+mod proof;
 mod record;
 mod riders;
 mod rules;
@@ -117,6 +118,7 @@ routes! {
     runs::end,
     runs::setting,
     rules::read,
+    proof::hundred,
     files::export,
     files::export_raw,
     files::export_studio,

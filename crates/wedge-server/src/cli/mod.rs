@@ -1,6 +1,7 @@
 //! The `wedge` command: what it takes, and what each command does.
 
 mod foresee;
+mod hundred;
 mod judge;
 mod look;
 mod record;
@@ -61,6 +62,8 @@ enum Command {
     Look(look::Look),
     /// Read a picture from the side: squared by the wheels, angles with their spread
     Film(look::Film),
+    /// Fit a hundred hidden riders by several ways, and tell how near each comes
+    Hundred(hundred::Arguments),
     /// Print the JSON Schema of an open format
     Schema {
         /// Which format
@@ -131,6 +134,7 @@ impl Cli {
             Command::Judge(arguments) => judge::run(&arguments),
             Command::Look(arguments) => look::run(&arguments),
             Command::Film(arguments) => look::film(&arguments),
+            Command::Hundred(arguments) => hundred::run(&arguments),
             Command::Schema { format } => say(&json_schema(format)?),
             Command::Export(export) => record::export(&export).await,
             Command::Import(import) => record::import(&import).await,

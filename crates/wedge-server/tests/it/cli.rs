@@ -481,6 +481,27 @@ fn cases_are_judged_in_json_in_words_and_against_what_they_expect() {
 }
 
 #[test]
+fn hidden_riders_are_fitted_from_the_command_line() {
+    let asked = ["hundred", "--riders", "2", "--seed", "1000", "--way", "fixed-order"];
+    let table = out(&wedge(&asked));
+    assert!(table.contains("Rules in a fixed order"), "{table}");
+    assert!(table.contains("not against people"), "{table}");
+    assert_eq!(table, out(&wedge(&asked)), "the same seeds, the same table");
+    let all = json(&wedge(&[&asked[..], &["--json"]].concat()));
+    assert_eq!(all["fits"][0][1].as_array().unwrap().len(), 2);
+    assert_eq!(all["ways"][0]["near"][0]["of"], 2);
+    for (arguments, wanted) in [
+        (vec!["hundred", "--riders", "0"], "from 1 to 100000"),
+        (vec!["hundred", "--noise", "11"], "from 0 to 10"),
+        (vec!["hundred", "--way", "dowsing"], "one of judge"),
+    ] {
+        let refused = wedge(&arguments);
+        assert!(!refused.status.success());
+        assert!(said(&refused).contains(wanted), "{}", said(&refused));
+    }
+}
+
+#[test]
 fn a_riders_file_is_judged_by_its_open_fit() {
     let demo = |name: &str| {
         format!(

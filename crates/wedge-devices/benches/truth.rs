@@ -1,22 +1,21 @@
-//! How near foresight comes to riders whose true lengths are known: `cargo bench -p wedge-core --bench truth`.
+//! How near foresight comes to riders whose true lengths are known: `cargo bench -p wedge-devices --bench truth`.
 //!
 //! 500 riders are drawn from the craft's priors (left and right correlated), their stature, inseam and feet taped with
 //! the tape's spread, looked at with the method's noise, and fitted. What is foreseen of a change is held against what
-//! a linkage of its own says of the rider as they really are (`linkage.rs`). Rows that say so have an observer who sees
+//! a linkage of its own says of the rider as they really are ([`wedge_devices::body`]). Rows that say so have an observer who sees
 //! every angle of a kind larger or smaller, and all angles read by one method by something more, and a bike taped with
 //! the tape's spread. Only riders whose legs reach are on a bike at all: before anything is seen the bands, which know
 //! nothing of that, are wider than such riders are apart. One seed: the table is the same on
 //! every run but for the times.
 
-mod linkage;
-
-use linkage::{Body, Sight, Two};
 use std::time::{Duration, Instant};
 use wedge_core::example;
 use wedge_core::foresee::{Change, ForeseeInput, Foresight, Look, Sighting, calibrate, foresee};
 use wedge_core::measure::{Method, Output, Quantity};
 use wedge_core::position::Fit;
 use wedge_core::units::{Degrees, Millimetres, Side};
+use wedge_devices::body::{Body, Sight, Two};
+use wedge_devices::foresight::{Near, OUTPUTS, foreseen, value};
 
 const RIDERS: u32 = 500;
 /// Between the hands, of the example's bar.
@@ -102,6 +101,8 @@ fn subject(draw: &mut Draw, honest: bool) -> Option<Subject> {
         pitch_swing: draw.two(12.0, 4.0).map(|swing| swing.max(1.0)),
         pitch_peak: draw.two(example::road().rider.pitch.left.peak_deg.0, 15.0),
         pitch_response: (0.15 + draw.normal(0.1)).max(0.0),
+        slide: 0.0,
+        bend: 0.0,
     };
     let mut known = example::road();
     let taped = |draw: &mut Draw, value: f64, quantity: Quantity| {
@@ -262,36 +263,6 @@ fn common(method: Method) -> f64 {
     }
 }
 
-/// What a fitter would read of an output.
-fn value(sight: &Sight, output: Output, side: Option<Side>) -> Option<f64> {
-    let of = |two: Two| {
-        if side == Some(Side::Left) {
-            two[0]
-        } else {
-            two[1]
-        }
-    };
-    Some(match output {
-        Output::KneeAtFullReach => of(sight.knee_at_full_reach),
-        Output::KneeForward => of(sight.knee_forward),
-        Output::KneeMostBent => of(sight.knee_most_bent),
-        Output::KneeAtTop => of(sight.knee_at_top),
-        Output::KneeAtBottom => of(sight.knee_at_bottom),
-        Output::HipClosed => of(sight.hip_closed),
-        Output::HipOpen => of(sight.hip_open),
-        Output::AnkleSmallest => of(sight.ankle_smallest),
-        Output::AnkleLargest => of(sight.ankle_largest),
-        Output::FootAtTop => of(sight.foot[0]),
-        Output::FootForward => of(sight.foot[1]),
-        Output::FootAtBottom => of(sight.foot[2]),
-        Output::FootRising => of(sight.foot[3]),
-        Output::Torso => sight.torso,
-        Output::Shoulder => sight.shoulder,
-        Output::Elbow => sight.elbow,
-        _ => return None,
-    })
-}
-
 const SEVEN: [Output; 7] = [
     Output::KneeAtFullReach,
     Output::KneeForward,
@@ -301,80 +272,17 @@ const SEVEN: [Output; 7] = [
     Output::Shoulder,
     Output::Elbow,
 ];
-const SIXTEEN: [Output; 16] = [
-    Output::KneeAtFullReach,
-    Output::KneeForward,
-    Output::KneeMostBent,
-    Output::KneeAtTop,
-    Output::KneeAtBottom,
-    Output::HipClosed,
-    Output::HipOpen,
-    Output::AnkleSmallest,
-    Output::AnkleLargest,
-    Output::FootAtTop,
-    Output::FootForward,
-    Output::FootAtBottom,
-    Output::FootRising,
-    Output::Torso,
-    Output::Shoulder,
-    Output::Elbow,
-];
-
-/// How far off something was over all riders, and how often the truth was within its band, and within two.
-#[derive(Default)]
-struct Column {
-    squares: f64,
-    within: [f64; 2],
-    count: f64,
-    bands: f64,
-}
-
-impl Column {
-    fn add(&mut self, off: f64, band: f64) {
-        self.squares += off * off;
-        self.bands += band * band;
-        self.count += 1.0;
-        for (times, within) in [1.0, 2.0].into_iter().zip(&mut self.within) {
-            *within += f64::from(u8::from(off.abs() <= times * band));
-        }
-    }
-
-    fn root(&self) -> f64 {
-        (self.squares / self.count).sqrt()
-    }
-
-    fn said(&self) -> String {
-        let share = |within: f64| 100.0 * within / self.count;
-        format!(
-            "{:5.2} (±{:4.2}; {:2.0}, {:2.0} %)",
-            self.root(),
-            (self.bands / self.count).sqrt(),
-            share(self.within[0]),
-            share(self.within[1])
-        )
-    }
-}
-
 /// A row of the table.
 #[derive(Default)]
 struct Row {
-    knee: Column,
-    change: Column,
-    torso: Column,
-    shoulder: Column,
+    knee: Near,
+    change: Near,
+    torso: Near,
+    shoulder: Near,
     stuck: u32,
     refused: u32,
     time: Duration,
     riders: u32,
-}
-
-/// A row's value with its band, and its change with the change's, of one side.
-fn foreseen(foresight: &Foresight, output: Output, side: Side) -> Option<(f64, f64, f64, f64)> {
-    let row = (foresight.rows.iter())
-        .find(|row| row.output == output && row.side.is_none_or(|s| s == side))?;
-    let noise = output.spec().noise;
-    let change = (row.spread.powi(2) - noise.powi(2)).max(0.0).sqrt();
-    Some((row.after, row.band?, row.change, change))
 }
 
 impl Row {
@@ -422,10 +330,10 @@ impl Row {
     fn print(&self, what: &str) {
         println!(
             "{what:<44}{}  {}  {}  {}  {:3} stuck, {:3} refused, {:5.1} ms",
-            self.knee.said(),
-            self.change.said(),
-            self.torso.said(),
-            self.shoulder.said(),
+            self.knee.words(),
+            self.change.words(),
+            self.torso.words(),
+            self.shoulder.words(),
             self.stuck,
             self.refused,
             1000.0 * self.time.as_secs_f64() / f64::from(self.riders.max(1))
@@ -491,12 +399,12 @@ fn main() {
     row(
         "one film look, 16 outputs",
         true,
-        Some((ONE, &SIXTEEN, Method::Film)),
+        Some((ONE, &OUTPUTS, Method::Film)),
     );
     row(
         "two film looks at two heights",
         true,
-        Some((TWO, &SIXTEEN, Method::Film)),
+        Some((TWO, &OUTPUTS, Method::Film)),
     );
     row("nothing seen, observer and tape off", false, None);
     row(
@@ -507,12 +415,12 @@ fn main() {
     row(
         "one film look, observer and tape off",
         false,
-        Some((ONE, &SIXTEEN, Method::Film)),
+        Some((ONE, &OUTPUTS, Method::Film)),
     );
     row(
         "two film looks, observer and tape off",
         false,
-        Some((TWO, &SIXTEEN, Method::Film)),
+        Some((TWO, &OUTPUTS, Method::Film)),
     );
     // Where the feet stand is drawn from the model's own prior, whatever that is.
     let Degrees(peak) = example::road().rider.pitch.left.peak_deg;

@@ -1,0 +1,244 @@
+import "./rider.css";
+import { chakra, Flex } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { words } from "../api/client";
+import { hundredQuery } from "../api/queries";
+import type { Claim, Proof, Score } from "../api/types";
+import { Page } from "../ui/Page";
+
+/** How good Wedge is: whole fits of riders whose truth is hidden, by the judge and by other ways. */
+export default function HundredPage() {
+  const proof = useQuery(hundredQuery);
+  return (
+    <Page title="How good is Wedge?">
+      <Flex gap="24px" fontSize="16px" color="tide" textDecoration="underline">
+        <Link to="/">Back to the room</Link>
+        <Link to="/judging">How the next move is judged</Link>
+        <Link to="/rules">Where every number comes from</Link>
+      </Flex>
+      <chakra.h1 fontSize="29px">How good is Wedge?</chakra.h1>
+      {proof.error && <p className="number-error">{words(proof.error)}</p>}
+      {proof.data && <Shown proof={proof.data} />}
+    </Page>
+  );
+}
+
+function Shown({ proof }: { proof: Proof }) {
+  const judge = proof.ways[0];
+  return (
+    <>
+      <p className="number-hint">
+        Hidden riders {proof.seed} to {proof.seed + proof.riders - 1}, all simulated: nobody knows where they belong
+        before the end. A proof against these riders, not against people. Made again by <code>{proof.command}</code>.
+        Shares of riders, with what they may be on the whole, 95 %.
+      </p>
+      <section aria-label="Ways of fitting">
+        <h2>Ways of fitting</h2>
+        <Ways rows={proof.ways.map((score) => [score.label, score])} />
+        <p className="number-hint">
+          A trial is a bolt or a protocol. Near: within a tape’s error of every one of the rider’s windows. Inside:
+          strictly inside all of them.
+        </p>
+      </section>
+      <section aria-label="With more noise, or less">
+        <h2>The judge with more noise, or less</h2>
+        <Ways rows={proof.noise.map((noisy) => [noisy.words, noisy.score])} />
+      </section>
+      <Flex gap="48px" wrap="wrap" align="start">
+        {judge && <Kinds score={judge} />}
+        {judge && <Claims claims={judge.reliability} />}
+      </Flex>
+      <Foresight proof={proof} />
+      <Worst proof={proof} />
+      <section aria-label="What is assumed">
+        <h2>What is assumed of these riders</h2>
+        <table className="rows scores">
+          <thead>
+            <tr>
+              <th scope="col">Axis</th>
+              <th scope="col">Right places lie around what schools wish</th>
+              <th scope="col">Half of a usual window</th>
+            </tr>
+          </thead>
+          <tbody>
+            {proof.assumed.map((of) => (
+              <tr key={of.axis}>
+                <th scope="row">{of.axis}</th>
+                <td className="after">{of.around}</td>
+                <td className="after">{of.half}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </section>
+    </>
+  );
+}
+
+function Ways({ rows }: { rows: [string, Score][] }) {
+  return (
+    <table className="rows scores">
+      <thead>
+        <tr>
+          <th scope="col">Way</th>
+          <th scope="col">Near in 6 trials</th>
+          <th scope="col">Near in 10</th>
+          <th scope="col">Near at the end</th>
+          <th scope="col">Inside in 6</th>
+          <th scope="col">Trials</th>
+          <th scope="col">Minutes</th>
+          <th scope="col">Limits crossed</th>
+          <th scope="col">Done too soon</th>
+          <th scope="col">Referred for nothing</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(([label, score]) => (
+          <tr key={label}>
+            <th scope="row">{label}</th>
+            {[...score.near, score.right[0]].map((share, at) => (
+              <Shared key={at} words={share?.words} />
+            ))}
+            <td className="after">{score.trials}</td>
+            <td className="after">{Math.round(score.minutes)}</td>
+            <td className="after">{score.crossed}</td>
+            <Shared words={score.false_done.words} />
+            <Shared words={score.false_refer.words} />
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** A share, and below it what it may be on the whole. */
+function Shared({ words }: { words: string | undefined }) {
+  const [share, between] = (words ?? "").split(" (");
+  return (
+    <td className="after">
+      {share}
+      <span className="between">({between}</span>
+    </td>
+  );
+}
+
+function Kinds({ score }: { score: Score }) {
+  return (
+    <section aria-label="By what is wrong">
+      <h2>The judge, by what is wrong</h2>
+      <table className="rows scores">
+        <thead>
+          <tr>
+            <th scope="col">Riders</th>
+            <th scope="col">Near at the end</th>
+          </tr>
+        </thead>
+        <tbody>
+          {score.by_kind.map((of) => (
+            <tr key={of.kind}>
+              <th scope="row">{of.kind}</th>
+              <td className="after">
+                {of.near.count} of {of.near.of}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function Claims({ claims }: { claims: Claim[] }) {
+  const percent = (share: number) => `${String(Math.round(100 * share))} %`;
+  return (
+    <section aria-label="Whether it knows">
+      <h2>Whether the judge knows</h2>
+      <table className="rows scores">
+        <thead>
+          <tr>
+            <th scope="col">Said it is fine</th>
+            <th scope="col">It was</th>
+            <th scope="col">Of so many axes</th>
+          </tr>
+        </thead>
+        <tbody>
+          {claims.map((claim) => (
+            <tr key={claim.claimed}>
+              <th scope="row">{percent(claim.claimed)}</th>
+              <td className="after">{percent(claim.so)}</td>
+              <td className="after">{claim.of}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function Foresight({ proof }: { proof: Proof }) {
+  return (
+    <section aria-label="Foresight">
+      <h2>Foresight against what their bodies do</h2>
+      <table className="rows scores">
+        <thead>
+          <tr>
+            <th scope="col">Foreseen</th>
+            <th scope="col">From the tape: off by</th>
+            <th scope="col">It said</th>
+            <th scope="col">Within one band, two</th>
+            <th scope="col">After one take: off by</th>
+            <th scope="col">It said</th>
+            <th scope="col">Within one band, two</th>
+          </tr>
+        </thead>
+        <tbody>
+          {proof.foresight.map((of) => (
+            <tr key={of.what}>
+              <th scope="row">{of.what}</th>
+              {[of.before, of.after].flatMap(([off, band, one, two], at) => [
+                <td key={`${String(at)}off`} className="after">
+                  {off}
+                </td>,
+                <td key={`${String(at)}band`} className="after">
+                  {band}
+                </td>,
+                <td key={`${String(at)}covered`} className="after">
+                  {one}, {two}
+                </td>,
+              ])}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function Worst({ proof }: { proof: Proof }) {
+  return (
+    <section aria-label="The worst">
+      <h2>The riders it did worst by</h2>
+      <table className="rows scores">
+        <thead>
+          <tr>
+            <th scope="col">Rider</th>
+            <th scope="col">Out at the end</th>
+            <th scope="col">What was tried</th>
+          </tr>
+        </thead>
+        <tbody>
+          {proof.worst.map((of) => (
+            <tr key={of.seed}>
+              <th scope="row">{of.seed}</th>
+              <td className="after">
+                {of.worst_axis}, {of.worst.toFixed(1)} half-windows
+              </td>
+              <td className="source">{of.did.join("; ")}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
