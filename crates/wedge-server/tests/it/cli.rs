@@ -482,7 +482,15 @@ fn cases_are_judged_in_json_in_words_and_against_what_they_expect() {
 
 #[test]
 fn hidden_riders_are_fitted_from_the_command_line() {
-    let asked = ["hundred", "--riders", "2", "--seed", "1000", "--way", "fixed-order"];
+    let asked = [
+        "hundred",
+        "--riders",
+        "2",
+        "--seed",
+        "1000",
+        "--way",
+        "fixed-order",
+    ];
     let table = out(&wedge(&asked));
     assert!(table.contains("Rules in a fixed order"), "{table}");
     assert!(table.contains("not against people"), "{table}");
