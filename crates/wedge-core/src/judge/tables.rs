@@ -295,13 +295,13 @@ pub(super) const SADDLE: MoveSpec = MoveSpec {
 pub(super) const TESTS: [(&str, Axis, f64, f64, Option<f64>); 9] = [
     ("creep_up", Axis::Height, 1.5, 0.25, None),
     ("sweep", Axis::Setback, 4.0, 0.45, None),
-    ("tilt_gauge", Axis::Tilt, 0.8, 0.25, None),
-    ("bracket_reach", Axis::Reach, 4.0, 0.30, Some(0.40)),
+    ("tilt_gauge", Axis::Tilt, 0.8, 0.10, None),
+    ("bracket_reach", Axis::Reach, 4.0, 0.30, Some(0.55)),
     ("bracket_bars", Axis::Bars, 5.0, 0.30, Some(0.45)),
-    ("crank_compare", Axis::Crank, 2.0, 0.55, None),
-    ("wrist_line", Axis::Levers, 2.0, 0.20, None),
-    ("hanging_foot_left", Axis::TurnL, 0.8, 0.25, None),
-    ("hanging_foot_right", Axis::TurnR, 0.8, 0.25, None),
+    ("crank_compare", Axis::Crank, 2.0, 0.40, None),
+    ("wrist_line", Axis::Levers, 2.0, 0.08, None),
+    ("hanging_foot_left", Axis::TurnL, 0.8, 0.12, None),
+    ("hanging_foot_right", Axis::TurnR, 0.8, 0.12, None),
 ];
 
 /// A look and the signs it tells of.
