@@ -193,6 +193,12 @@ async fn a_minor_is_spoken_for_and_a_studio_may_keep_none() {
 async fn one_picture_is_deleted_and_what_is_not_there_says_so() {
     let (_folder, file) = data();
     let server = Server::start(&file);
+    // The day's copy may be made at any moment: this studio keeps none.
+    let studio = server.get("/api/studio").await;
+    let mut house = studio["house"].clone();
+    house["copies"] = json!(0);
+    let saved = put(&server, "/api/studio", version(&studio), &house).await;
+    assert_eq!(saved.0, StatusCode::OK);
     let (_, rider, picture) = with_still(&server).await;
     say(&server, &rider, true, "rider", "").await;
     keep(&server, &picture).await;
