@@ -1,7 +1,7 @@
 import "./session.css";
 import "../cards/cards.css";
 import { useQuery } from "@tanstack/react-query";
-import { type RefObject, useEffect, useRef } from "react";
+import { type RefObject, useEffect, useLayoutEffect, useRef } from "react";
 import { useLocation, useNavigate, useParams } from "react-router";
 import { words } from "../api/client";
 import { catalogueQuery } from "../api/queries";
@@ -73,9 +73,10 @@ function Loaded({ view, catalogue, write, writing, kept }: LoadedProps) {
   );
 }
 
-/** Who comes to a station goes on there: its card, or its first field a Tab away. */
+/** Who comes to a station goes on there: its card, or its first field a Tab away. Before it is seen, so that a quick Tab does not
+ * walk from where the station before had the focus. */
 function useLanding(page: RefObject<HTMLElement | null>, where: string, station: string) {
-  useEffect(() => {
+  useLayoutEffect(() => {
     page.current?.querySelector<HTMLElement>(where)?.focus({ preventScroll: true });
   }, [page, where, station]);
 }
