@@ -31,6 +31,9 @@ const judging = page(() => import("./riders/JudgingPage"));
 const enter = page(() => import("./riders/EnterPage"));
 const rules = page(() => import("./riders/RulesPage"));
 const hundred = page(() => import("./riders/HundredPage"));
+const devices = page(() => import("./riders/DevicesPage"));
+const practice = page(() => import("./riders/PracticePage"));
+const revealed = page(() => import("./riders/RevealedPage"));
 const handout = page(() => import("./handout/HandoutPage"));
 
 /** The page of an address, loaded, with what it asks for first on its way; answers when it can be drawn. */
@@ -47,7 +50,9 @@ export async function coming(path: string, queries: QueryClient): Promise<void> 
     runs: protocol,
     studio,
     rules,
-    hundred,
+    "how-good": hundred,
+    devices,
+    practice: id === undefined ? practice : revealed,
     judging,
   };
   const leaves: Record<string, { load: () => Promise<void> }> = { takes, film, "hand-out": handout };
@@ -94,6 +99,9 @@ export function App({ page }: { page: Promise<void> }) {
         <Route path="/studio" element={<studio.Page />} />
         <Route path="/rules" element={<rules.Page />} />
         <Route path="/how-good" element={<hundred.Page />} />
+        <Route path="/devices" element={<devices.Page />} />
+        <Route path="/practice" element={<practice.Page />} />
+        <Route path="/practice/:id" element={<revealed.Page />} />
         <Route path="/judging" element={<judging.Page />} />
         <Route path="/riders/:id" element={<rider.Page />} />
         <Route path="/sessions/:id" element={<session.Page />} />

@@ -21,8 +21,12 @@ pub struct Handout {
     pub studio: String,
     /// The rider's name.
     pub rider: String,
+    /// Whether the rider is a stand-in's: the sheet is of nobody, and says so.
+    pub simulated: bool,
     /// The bike's name.
     pub bike: String,
+    /// Whether that is a fit stand: then the sheet is a position, not a bike to set up.
+    pub stand: bool,
     /// The how-manieth fit of the bike.
     pub number: i64,
     /// The day of the fit.
@@ -112,7 +116,9 @@ impl Bench {
             studio: self.house.name.clone(),
             follow_up: self.session.follow_up,
             rider: self.rider.name.clone(),
+            simulated: self.rider.simulated.is_some(),
             bike: self.bike.name.clone(),
+            stand: self.bike.stand,
             number: self.session.number,
             day: self.session.day,
             finished: self.session.state == SessionState::Finished,
@@ -123,6 +129,7 @@ impl Bench {
                 Origins {
                     readings: &readings,
                     usual: self.bike.usual.as_deref(),
+                    simulated: self.rider.simulated.is_some(),
                 },
             ),
             disagreement: left_setup.residual.question(),

@@ -25,10 +25,12 @@ mod film;
 mod handout;
 mod judge;
 mod look;
+mod on_record;
 mod opening;
 mod recheck;
 mod run;
 mod saddle;
+mod stand_in;
 mod takes;
 mod trial;
 mod view;
@@ -51,10 +53,12 @@ pub use judge::{
     RidgeView, Said, Walled, Where, WhereFrom, WhyKept, claims, follow_up, scores,
 };
 pub use look::{CalibrationView, SeenRow};
-pub use opening::{NewBike, NewSaddle, opened};
+pub use on_record::{ToldOf, on_record, practised};
+pub use opening::{NewBike, NewSaddle, fit_stand_of, opened};
 pub use recheck::DueAgain;
 pub use run::{RunView, Running};
 pub use saddle::{CausesView, FindingView, MapView, SaddleView, TrialSpot};
+pub use stand_in::{LookSaid, Spoken, TrialSaid, WeighedView};
 pub use takes::{FigureRange, Keepable, PicturesKept, TakeLine, TakeWay, TakesView, WheelLine};
 pub use trial::{FrontWork, TrialView, outcome_words};
 pub use view::{RunGoingOn, SessionBike, SessionRider, SessionView, Versions};

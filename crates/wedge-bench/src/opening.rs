@@ -6,7 +6,8 @@ use jiff::civil::Date;
 use serde::Deserialize;
 use uuid::Uuid;
 use wedge_core::bike::{
-    Bar, Cockpit, Frame, Kind, Lever, Pedalling, Post, Residual, Saddle, Setup, TapedFrame, Torques,
+    Bar, Cockpit, Frame, Kind, Lever, Pedalling, Post, Residual, Saddle, Setup, TapedFrame,
+    Torques, fit_stand,
 };
 use wedge_core::intake::Intake;
 use wedge_core::measure::{Quantity, Refusal};
@@ -53,6 +54,9 @@ pub struct NewBike {
     /// The torques printed on its parts.
     #[serde(default)]
     pub torques: Torques,
+    /// Whether it is a fit stand: a bike without a frame, whose saddle and front slide.
+    #[serde(default)]
+    pub stand: bool,
 }
 
 /// A saddle without its place.
@@ -136,9 +140,49 @@ impl NewBike {
             setup,
             taped: self.taped,
             usual: self.usual,
+            stand: self.stand,
             sessions: Vec::new(),
         })
     }
+}
+
+/// A fit stand for the rider: every number of it usual, until it is typed.
+pub fn fit_stand_of(id: Uuid, rider: &Rider) -> Result<Bike, Declined> {
+    let measured = rider
+        .measured()
+        .ok_or_else(|| Declined::field("/stature_mm", "The rider needs a stature first"))?;
+    let like = fit_stand(measured.body.stature_mm.0);
+    let new = NewBike {
+        id,
+        name: like.name.to_owned(),
+        kind: like.kind,
+        frame: like.frame,
+        taped: None,
+        cockpit: like.cockpit,
+        bar: like.bar,
+        usual: Some(Vec::new()),
+        saddle: NewSaddle {
+            tilt_deg: like.tilt_deg,
+            saddle_length_mm: like.saddle_length_mm,
+            nose_to_sit_mm: like.nose_to_sit_mm,
+            nose_to_mark_mm: None,
+            saddle_stack_mm: None,
+            saddle_top_mm: None,
+            rail_middle_mm: None,
+            rail_mm: None,
+            saddle_width_mm: None,
+        },
+        post: Post::default(),
+        pedalling: Sides::both(like.pedalling),
+        levers: Sides::default(),
+        torques: Torques::default(),
+        stand: true,
+    };
+    let mut bike = new.of(rider)?;
+    // Nobody typed any of it: all of it is what such a stand has.
+    let all = Quantity::ALL.iter().copied();
+    bike.usual = Some(all.filter(|of| bike.setup.holds(*of)).collect());
+    Ok(bike)
 }
 
 /// A fit of a bike as it opens: from where its last fit left it.

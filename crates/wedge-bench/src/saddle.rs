@@ -171,6 +171,7 @@ impl Bench {
             setback: &self.felt(Quantity::Setback),
             landmark: self.house.leads.landmark,
             findings: &findings,
+            stand: self.bike.stand,
             cranks: &cranks,
         })
     }

@@ -43,6 +43,8 @@ pub struct SessionRider {
     pub version: i64,
     /// As the rider is called.
     pub name: String,
+    /// Whether he is a stand-in's: nobody sits there, and everything of him is simulated.
+    pub simulated: bool,
     /// Readings of the body.
     pub readings: Vec<ReadingRecord>,
 }
@@ -65,6 +67,8 @@ pub struct SessionBike {
     pub taped: Option<TapedFrame>,
     /// The size the frame is labelled with.
     pub label: Option<FrameLabel>,
+    /// Whether it is a fit stand.
+    pub stand: bool,
 }
 
 /// A protocol going on.
@@ -180,6 +184,7 @@ impl Bench {
         let from = Origins {
             readings: &readings,
             usual: self.bike.usual.as_deref(),
+            simulated: self.rider.simulated.is_some(),
         };
         let lines = table((&found.after, &found.setup), (&now.after, &now.setup), from);
         (lines.into_iter().filter(|line| !line.other))
@@ -252,6 +257,7 @@ impl Bench {
                 id: self.rider.id,
                 version: versions.rider,
                 name: self.rider.name,
+                simulated: self.rider.simulated.is_some(),
                 readings: self.rider.readings,
             },
             bike: SessionBike {
@@ -262,6 +268,7 @@ impl Bench {
                 frame,
                 taped: self.bike.taped,
                 label: self.bike.label,
+                stand: self.bike.stand,
             },
             walk: self.house.walk,
             trials: trial_views(self.session.trials),

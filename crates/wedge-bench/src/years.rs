@@ -28,6 +28,8 @@ pub struct BikeInYears {
     pub label: Option<FrameLabel>,
     /// The frame.
     pub frame: Frame,
+    /// Whether it is a fit stand.
+    pub stand: bool,
     /// Its fits, the first one first.
     pub sessions: Vec<FitInYears>,
 }
@@ -172,6 +174,7 @@ pub fn bikes(rider: &Rider) -> Vec<BikeInYears> {
         kind: bike.kind,
         label: bike.label,
         frame: bike.frame,
+        stand: bike.stand,
         sessions: bike.sessions.iter().map(fit).collect(),
     };
     rider.bikes.iter().map(bike).collect()

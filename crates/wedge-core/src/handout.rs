@@ -72,6 +72,8 @@ pub struct Origins<'a> {
     pub readings: &'a [Reading],
     /// What was filled in from an ordinary bike; `None` of a bike that was written down before that was kept.
     pub usual: Option<&'a [Quantity]>,
+    /// Whether the rider, and so everything of the bike, is a stand-in's.
+    pub simulated: bool,
 }
 
 impl Origins<'_> {
@@ -82,6 +84,9 @@ impl Origins<'_> {
         convention: Option<Convention>,
         moved: bool,
     ) -> Origin {
+        if self.simulated {
+            return Origin::Simulated;
+        }
         let of_it = |r: &&Reading| r.quantity == quantity;
         let read = self.readings.iter().rev().find(of_it);
         match read.filter(|r| !moved && r.convention.is_none_or(|c| Some(c) == convention)) {
@@ -92,6 +97,9 @@ impl Origins<'_> {
 
     /// Where a part's number is from; one that was swapped since was typed from the new one.
     fn of_part(&self, quantity: Quantity, swapped: bool) -> Origin {
+        if self.simulated {
+            return Origin::Simulated;
+        }
         let read = self.readings.iter().rev().find(|r| r.quantity == quantity);
         match (swapped, read, self.usual) {
             (true, ..) => Origin::Typed,

@@ -10,12 +10,12 @@
 
 use std::time::{Duration, Instant};
 use wedge_core::example;
-use wedge_core::foresee::{Change, ForeseeInput, Foresight, Look, Sighting, calibrate, foresee};
+use wedge_core::foresee::{Change, ForeseeInput, Look, Sighting, calibrate};
 use wedge_core::measure::{Method, Output, Quantity};
 use wedge_core::position::Fit;
 use wedge_core::units::{Degrees, Millimetres, Side};
 use wedge_devices::body::{Body, Sight, Two};
-use wedge_devices::foresight::{Near, OUTPUTS, foreseen, value};
+use wedge_devices::foresight::{Near, OUTPUTS, foreseen, front, saddle, sides, value, with};
 
 const RIDERS: u32 = 500;
 /// Between the hands, of the example's bar.
@@ -160,26 +160,6 @@ fn subject(draw: &mut Draw, honest: bool) -> Option<Subject> {
     Some(subject)
 }
 
-fn saddle(by: f64) -> Vec<Change> {
-    vec![Change::by(Quantity::SaddleHeight, by)]
-}
-
-/// The hands lower and further ahead.
-fn front() -> Vec<Change> {
-    vec![
-        Change::by(Quantity::SpacersBelow, -20.0),
-        Change::by(Quantity::Stem, 15.0),
-    ]
-}
-
-fn with(input: &ForeseeInput, changes: &[Change]) -> Option<Foresight> {
-    let input = ForeseeInput {
-        changes: changes.to_vec(),
-        ..input.clone()
-    };
-    foresee(&input).ok()
-}
-
 impl Subject {
     /// What there is to see on the bike as it really is, changed so, by this observer and without noise.
     fn seen(&self, changes: &[Change]) -> Option<Sight> {
@@ -227,12 +207,7 @@ impl Subject {
         let sight = self.seen(changes)?;
         let mut seen = Vec::new();
         for output in outputs {
-            let sides: &[Option<Side>] = if output.spec().per_side {
-                &[Some(Side::Left), Some(Side::Right)]
-            } else {
-                &[None]
-            };
-            for side in sides {
+            for side in sides(*output) {
                 let mut sighting = Sighting {
                     output: *output,
                     side: *side,
@@ -272,6 +247,7 @@ const SEVEN: [Output; 7] = [
     Output::Shoulder,
     Output::Elbow,
 ];
+
 /// A row of the table.
 #[derive(Default)]
 struct Row {

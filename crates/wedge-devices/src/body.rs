@@ -86,7 +86,8 @@ pub struct Sight {
     pub hip_flexion: Two,
 }
 
-type At = (f64, f64);
+/// From the BB: forward, up, mm.
+pub type At = (f64, f64);
 
 fn away((ax, ay): At, (bx, by): At) -> f64 {
     (ax - bx).hypot(ay - by)
@@ -116,10 +117,67 @@ fn meet(from: At, radius: f64, to: At, other: f64) -> Option<At> {
     ))
 }
 
+#[derive(Debug, Clone, Copy)]
 struct Trunk {
     hip: At,
     shoulder: At,
     torso: f64,
+}
+
+impl Trunk {
+    /// From the hip joint to the lowest pedal axle.
+    fn to_axle(&self, side: usize, setup: &Setup) -> f64 {
+        let part = if side == 0 {
+            setup.pedalling.left
+        } else {
+            setup.pedalling.right
+        };
+        away(self.hip, (0.0, -part.crank_mm.0))
+    }
+}
+
+#[derive(Debug, Clone, Copy)]
+struct Upper {
+    trunk: Trunk,
+    elbow: At,
+    hand: At,
+}
+
+/// How one foot goes round.
+#[derive(Debug, Clone, Copy)]
+struct Round {
+    crank: f64,
+    mean: f64,
+    swing: f64,
+    peak: f64,
+    /// The ankle behind the axle along the sole, and above it.
+    behind: f64,
+    above: f64,
+    /// The inside of the sole above the axle.
+    sole: f64,
+    /// The ball ahead of the axle.
+    ball: f64,
+}
+
+struct Foot {
+    axle: At,
+    ankle: At,
+    pitch: f64,
+}
+
+impl Round {
+    fn at(&self, turned: f64) -> Foot {
+        let (sin, cos) = turned.to_radians().sin_cos();
+        let axle = (self.crank * sin, self.crank * cos);
+        let pitch = self.mean + self.swing * (turned - self.peak).to_radians().cos();
+        let (up, out) = pitch.to_radians().sin_cos();
+        // The level foot's ankle is behind and above the axle; heel up carries it forward and up.
+        let ankle = (
+            axle.0 - self.behind * out + self.above * up,
+            axle.1 + self.behind * up + self.above * out,
+        );
+        Foot { axle, ankle, pitch }
+    }
 }
 
 impl Body {
@@ -163,15 +221,8 @@ impl Body {
         Some(self.trunk_at(sit, 0.5 * (above + below)))
     }
 
-    /// What there is to see on a bike; `None` where a limb does not simply reach. The feet are as they are where the hips
-    /// were `found` away from the axles, else where they are now.
-    pub fn on(
-        &self,
-        bike: &BikePoints,
-        setup: &Setup,
-        spacing: f64,
-        found: Option<Two>,
-    ) -> Option<Sight> {
+    /// Trunk and arms on a bike; `None` where they do not simply reach.
+    fn upper_on(&self, bike: &BikePoints, spacing: f64) -> Option<Upper> {
         let sit = (bike.sit.x + self.slide, bike.sit.y);
         let hand = (bike.hand.x, bike.hand.y);
         let fore = self.forearm + 0.36 * self.hand;
@@ -189,6 +240,40 @@ impl Body {
             trunk.shoulder,
             self.upper_arm * shorter,
         )?;
+        Some(Upper { trunk, elbow, hand })
+    }
+
+    /// How a foot goes round, the hip this far from the lowest axle.
+    fn round(&self, side: usize, setup: &Setup, to_axle: f64, found: Option<Two>) -> Round {
+        let part = if side == 0 {
+            setup.pedalling.left
+        } else {
+            setup.pedalling.right
+        };
+        let stack = part.pedal_stack_mm.0 + part.sole_mm.0 + part.footbed_mm.0 + part.shim_mm.0;
+        Round {
+            crank: part.crank_mm.0,
+            mean: self.pitch_mean[side]
+                + self.pitch_response * (to_axle - found.map_or(to_axle, |found| found[side])),
+            swing: self.pitch_swing[side],
+            peak: self.pitch_peak[side],
+            behind: 0.48 * self.foot_length[side] - part.cleat_setback_mm.0,
+            above: stack + self.ankle_height[side],
+            sole: stack,
+            ball: part.cleat_setback_mm.0,
+        }
+    }
+
+    /// What there is to see on a bike; `None` where a limb does not simply reach. The feet are as they are where the hips
+    /// were `found` away from the axles, else where they are now.
+    pub fn on(
+        &self,
+        bike: &BikePoints,
+        setup: &Setup,
+        spacing: f64,
+        found: Option<Two>,
+    ) -> Option<Sight> {
+        let Upper { trunk, elbow, .. } = self.upper_on(bike, spacing)?;
         let mut sight = Sight {
             torso: trunk.torso,
             shoulder: corner(trunk.shoulder, trunk.hip, elbow),
@@ -209,40 +294,21 @@ impl Body {
         found: Option<Two>,
         sight: &mut Sight,
     ) -> Option<()> {
-        let part = if side == 0 {
-            setup.pedalling.left
-        } else {
-            setup.pedalling.right
-        };
-        let crank = part.crank_mm.0;
-        let to_axle = away(trunk.hip, (0.0, -crank));
+        let to_axle = trunk.to_axle(side, setup);
         sight.hip_to_axle[side] = to_axle;
-        let mean = self.pitch_mean[side]
-            + self.pitch_response * (to_axle - found.map_or(to_axle, |found| found[side]));
-        let stack = part.pedal_stack_mm.0 + part.sole_mm.0 + part.footbed_mm.0 + part.shim_mm.0;
-        let behind = 0.48 * self.foot_length[side] - part.cleat_setback_mm.0;
-        let above = stack + self.ankle_height[side];
+        let round = self.round(side, setup, to_axle, found);
         let (mut straight, mut bent) = (180.0_f64, 0.0_f64);
         let (mut closed, mut open) = (180.0_f64, 0.0_f64);
         let (mut ankle_least, mut ankle_most) = (180.0_f64, 0.0_f64);
         let mut flexed = 0.0_f64;
         for degree in 0..360_u16 {
-            let turned = f64::from(degree);
-            let (sin, cos) = turned.to_radians().sin_cos();
-            let axle = (crank * sin, crank * cos);
-            let pitch =
-                mean + self.pitch_swing[side] * (turned - self.pitch_peak[side]).to_radians().cos();
-            let (up, out) = pitch.to_radians().sin_cos();
-            // The level foot's ankle is behind and above the axle; heel up carries it forward and up.
-            let ankle = (
-                axle.0 - behind * out + above * up,
-                axle.1 + behind * up + above * out,
-            );
-            let knee = meet(trunk.hip, self.thigh[side], ankle, self.shank[side])?;
-            let flexion = 180.0 - corner(knee, trunk.hip, ankle);
+            let foot = round.at(f64::from(degree));
+            let knee = meet(trunk.hip, self.thigh[side], foot.ankle, self.shank[side])?;
+            let flexion = 180.0 - corner(knee, trunk.hip, foot.ankle);
             let hip = corner(trunk.hip, trunk.shoulder, knee);
-            let toe = (ankle.0 + out, ankle.1 - up);
-            let square = corner(ankle, knee, toe);
+            let (up, out) = foot.pitch.to_radians().sin_cos();
+            let toe = (foot.ankle.0 + out, foot.ankle.1 - up);
+            let square = corner(foot.ankle, knee, toe);
             straight = straight.min(flexion);
             bent = bent.max(flexion);
             closed = closed.min(hip);
@@ -258,13 +324,13 @@ impl Body {
                 0 => sight.knee_at_top[side] = flexion,
                 90 => {
                     sight.knee_forward[side] = flexion;
-                    sight.knee_over_axle[side] = knee.0 - axle.0;
+                    sight.knee_over_axle[side] = knee.0 - foot.axle.0;
                 }
                 180 => sight.knee_at_bottom[side] = flexion,
                 _ => {}
             }
             if degree % 90 == 0 {
-                sight.foot[usize::from(degree / 90)][side] = pitch;
+                sight.foot[usize::from(degree / 90)][side] = foot.pitch;
             }
         }
         sight.knee_at_full_reach[side] = straight;
@@ -275,5 +341,121 @@ impl Body {
         sight.ankle_smallest[side] = ankle_least;
         sight.ankle_largest[side] = ankle_most;
         Some(())
+    }
+
+    /// The body on a bike, to be seen moving; `None` where a limb does not simply reach.
+    pub fn pedals(
+        self,
+        bike: &BikePoints,
+        setup: &Setup,
+        spacing: f64,
+        found: Option<Two>,
+    ) -> Option<Pedalling> {
+        let upper = self.upper_on(bike, spacing)?;
+        let rounds = [0, 1].map(|side| {
+            let to_axle = upper.trunk.to_axle(side, setup);
+            self.round(side, setup, to_axle, found)
+        });
+        let pedalling = Pedalling {
+            body: self,
+            upper,
+            rounds,
+        };
+        let reaches =
+            |side: usize| (0..360_u16).all(|at| pedalling.leg(side, at.into(), 0.0, 0.0).is_some());
+        (reaches(0) && reaches(1)).then_some(pedalling)
+    }
+}
+
+/// A body that pedals.
+#[derive(Debug, Clone)]
+pub struct Pedalling {
+    body: Body,
+    upper: Upper,
+    rounds: [Round; 2],
+}
+
+/// One leg at one place of its crank, from the BB, mm.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct LegAt {
+    /// The pedal's axle.
+    pub axle: At,
+    /// The hip joint.
+    pub hip: At,
+    /// The knee joint.
+    pub knee: At,
+    /// The ankle joint.
+    pub ankle: At,
+    /// The sole, heel up, degrees.
+    pub pitch: f64,
+}
+
+impl Pedalling {
+    /// A leg with its own crank there, its hip lifted so far and its heel so many degrees higher than it goes by itself.
+    pub fn leg(&self, side: usize, crank_deg: f64, lifted: f64, shaken: f64) -> Option<LegAt> {
+        let mut round = self.rounds[side];
+        round.mean += shaken;
+        let Foot { axle, ankle, pitch } = round.at(crank_deg);
+        let hip = (self.upper.trunk.hip.0, self.upper.trunk.hip.1 + lifted);
+        let knee = meet(hip, self.body.thigh[side], ankle, self.body.shank[side])?;
+        Some(LegAt {
+            axle,
+            hip,
+            knee,
+            ankle,
+            pitch,
+        })
+    }
+
+    /// A point of a foot: so far ahead of the ankle along the sole, and so far above the inside of the sole.
+    pub fn on_foot(&self, side: usize, leg: &LegAt, ahead: f64, above_sole: f64) -> At {
+        let round = &self.rounds[side];
+        let above = round.sole + above_sole - round.above;
+        let (up, out) = leg.pitch.to_radians().sin_cos();
+        (
+            leg.ankle.0 + ahead * out + above * up,
+            leg.ankle.1 - ahead * up + above * out,
+        )
+    }
+
+    /// Ankle to the ball of the foot, along the sole.
+    pub fn ankle_to_ball(&self, side: usize) -> f64 {
+        self.rounds[side].behind + self.rounds[side].ball
+    }
+
+    /// Crank, mm.
+    pub fn crank(&self, side: usize) -> f64 {
+        self.rounds[side].crank
+    }
+
+    /// The shoulder joint.
+    pub fn shoulder(&self) -> At {
+        self.upper.trunk.shoulder
+    }
+
+    /// The elbow.
+    pub fn elbow(&self) -> At {
+        self.upper.elbow
+    }
+
+    /// The wrist: on the way from the hand to the elbow.
+    pub fn wrist(&self) -> At {
+        let (hand, elbow) = (self.upper.hand, self.upper.elbow);
+        let palm = 0.36 * self.body.hand;
+        let share = palm / (self.body.forearm + palm);
+        (
+            hand.0 + share * (elbow.0 - hand.0),
+            hand.1 + share * (elbow.1 - hand.1),
+        )
+    }
+
+    /// Where the hands hold on.
+    pub fn hand(&self) -> At {
+        self.upper.hand
+    }
+
+    /// The body.
+    pub fn body(&self) -> &Body {
+        &self.body
     }
 }

@@ -19,6 +19,11 @@ impl Dice {
         self.0.random()
     }
 
+    /// A seed for what has draws of its own.
+    pub fn seed(&mut self) -> u64 {
+        self.0.random()
+    }
+
     /// Evenly between two.
     pub fn between(&mut self, low: f64, high: f64) -> f64 {
         low + (high - low) * self.unit()
@@ -33,6 +38,15 @@ impl Dice {
     /// Whether something happens that does so this often.
     pub fn happens(&mut self, chance: f64) -> bool {
         self.unit() < chance
+    }
+
+    /// One of so many, from 0.
+    pub fn index(&mut self, count: usize) -> usize {
+        let count = u32::try_from(count).unwrap_or(1);
+        let drawn = self.unit() * f64::from(count);
+        (0..count)
+            .rfind(|index| f64::from(*index) <= drawn)
+            .map_or(0, |index| index as usize)
     }
 
     /// Left and right about a middle, mostly alike.

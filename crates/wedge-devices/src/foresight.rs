@@ -2,12 +2,15 @@
 
 use crate::body::{Sight, Two};
 use crate::dice::Dice;
+use crate::hidden::HiddenRider;
 use crate::hundred::{Stranger, on_every_core};
 use serde::{Deserialize, Serialize};
-use wedge_core::foresee::Trying;
-use wedge_core::foresee::{Change, ForeseeInput, Foresight, Look, Sighting, calibrate, foresee};
+use wedge_core::foresee::{
+    Change, ForeseeInput, Foresight, Look, Sighting, Trying, calibrate, foresee,
+};
 use wedge_core::judge::Linkage;
 use wedge_core::measure::{Method, Output, Quantity};
+use wedge_core::position::Ride;
 use wedge_core::units::Side;
 
 /// How well ten seconds of markers give an angle, one standard deviation, °.
@@ -61,6 +64,15 @@ pub fn value(sight: &Sight, output: Output, side: Option<Side>) -> Option<f64> {
         Output::Elbow => sight.elbow,
         _ => return None,
     })
+}
+
+/// The sides an output is read on.
+pub fn sides(output: Output) -> &'static [Option<Side>] {
+    if output.spec().per_side {
+        &[Some(Side::Left), Some(Side::Right)]
+    } else {
+        &[None]
+    }
 }
 
 /// A row's value with its band, and its change with the change's, of one side.
@@ -168,19 +180,21 @@ pub fn foresight(seed: u64, riders: u64) -> ForesightScore {
     })
 }
 
-fn saddle(by: f64) -> Vec<Change> {
+/// The saddle higher or lower.
+pub fn saddle(by: f64) -> Vec<Change> {
     vec![Change::by(Quantity::SaddleHeight, by)]
 }
 
 /// The hands lower and further ahead.
-fn front() -> Vec<Change> {
+pub fn front() -> Vec<Change> {
     vec![
         Change::by(Quantity::SpacersBelow, -20.0),
         Change::by(Quantity::Stem, 15.0),
     ]
 }
 
-fn with(input: &ForeseeInput, changes: &[Change]) -> Option<Foresight> {
+/// What is foreseen of changes; none where they cannot be made.
+pub fn with(input: &ForeseeInput, changes: &[Change]) -> Option<Foresight> {
     let changes = changes.to_vec();
     foresee(&ForeseeInput {
         changes,
@@ -190,29 +204,32 @@ fn with(input: &ForeseeInput, changes: &[Change]) -> Option<Foresight> {
 }
 
 /// What there is to see of the rider once the bike was changed so. He slides and bends by where he then sits.
-fn seen(stranger: &Stranger, linkage: &Linkage, changes: &[Change]) -> Option<Sight> {
-    let there = with(&stranger.known, changes)?;
-    let ride = stranger.known.check().ok()?;
-    let on = ride.on(wedge_core::bike::Placed::of(there.setup)?);
-    let places = linkage.stands(&Trying::of(&on));
-    stranger
-        .hidden
-        .sight(&there.after.bike, &there.setup, &places)
+fn seen(sat: &Sat, changes: &[Change]) -> Option<Sight> {
+    let there = sat.ride.on(Trying::of(sat.ride).changed(changes)?);
+    let there = Trying::of(&there);
+    let places = sat.linkage.stands(&there);
+    (sat.hidden).sight(&there.before.bike, there.before_setup(), &places)
+}
+
+/// A rider on the bike as found.
+struct Sat<'a> {
+    hidden: &'a HiddenRider,
+    ride: &'a Ride,
+    linkage: Linkage,
 }
 
 fn one(stranger: &Stranger, seed: u64, score: &mut ForesightScore) -> Option<()> {
     let ride = stranger.known.check().ok()?;
-    let linkage = Linkage::of(&Trying::of(&ride));
-    let found = seen(stranger, &linkage, &[])?;
+    let sat = Sat {
+        hidden: &stranger.hidden,
+        ride: &ride,
+        linkage: Linkage::of(&Trying::of(&ride)),
+    };
+    let found = seen(&sat, &[])?;
     let mut dice = Dice::of(seed, 77);
     let mut sightings = Vec::new();
     for output in OUTPUTS {
-        let sides: &[Option<Side>] = if output.spec().per_side {
-            &[Some(Side::Left), Some(Side::Right)]
-        } else {
-            &[None]
-        };
-        for side in sides {
+        for side in sides(output) {
             sightings.push(Sighting {
                 output,
                 side: *side,
@@ -223,7 +240,7 @@ fn one(stranger: &Stranger, seed: u64, score: &mut ForesightScore) -> Option<()>
         }
     }
     let look = Look::of(stranger.known.setup, sightings);
-    let _ = score.before.add(stranger, &linkage, &stranger.known);
+    let _ = score.before.add(&sat, &stranger.known);
     match calibrate(&ride, &[look]) {
         Err(_) => score.refused += 1,
         Ok(calibration) => {
@@ -231,7 +248,7 @@ fn one(stranger: &Stranger, seed: u64, score: &mut ForesightScore) -> Option<()>
                 fit: Some(calibration.fit),
                 ..stranger.known.clone()
             };
-            let _ = score.after.add(stranger, &linkage, &fitted);
+            let _ = score.after.add(&sat, &fitted);
         }
     }
     Some(())
@@ -245,9 +262,9 @@ impl Foreseen {
         self.hip.take_in(&other.hip);
     }
 
-    fn add(&mut self, stranger: &Stranger, linkage: &Linkage, known: &ForeseeInput) -> Option<()> {
+    fn add(&mut self, sat: &Sat, known: &ForeseeInput) -> Option<()> {
         for by in [10.0, -10.0] {
-            let Some(truth) = seen(stranger, linkage, &saddle(by)) else {
+            let Some(truth) = seen(sat, &saddle(by)) else {
                 continue;
             };
             let there = with(known, &saddle(by))?;
@@ -257,7 +274,7 @@ impl Foreseen {
                 }
             }
         }
-        let truth = seen(stranger, linkage, &front())?;
+        let truth = seen(sat, &front())?;
         let there = with(known, &front())?;
         for (near, output, really) in [
             (&mut self.torso, Output::Torso, truth.torso),

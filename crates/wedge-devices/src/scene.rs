@@ -52,11 +52,33 @@ pub struct Frame {
     pub dots: Vec<(BodyPoint, Pixel, bool)>,
 }
 
+/// Who is filmed, on which bike.
+pub trait Filmed {
+    /// Where a point of the rider is with the crank there, mm from the BB.
+    fn at(&self, part: BodyPoint, crank_deg: f64) -> Point;
+
+    /// The rear axle and the front one, mm from the BB.
+    fn axles(&self) -> [Point; 2] {
+        [-0.5, 0.5].map(|half| Point::new(half * WHEELBASE_MM, 0.0) - BB)
+    }
+
+    /// Across a wheel, mm.
+    fn wheel_mm(&self) -> f64 {
+        WHEEL_MM
+    }
+}
+
+impl Filmed for Pedaller {
+    fn at(&self, part: BodyPoint, crank_deg: f64) -> Point {
+        Self::at(self, part, crank_deg)
+    }
+}
+
 /// One clip to be filmed.
 #[derive(Debug)]
-pub struct Scene {
+pub struct Scene<R = Pedaller> {
     /// The rider.
-    pub rider: Pedaller,
+    pub rider: R,
     /// Width and height, px.
     pub size: [usize; 2],
     /// Turns a minute.
@@ -80,9 +102,37 @@ const WHEEL_MM: f64 = 680.0;
 pub(crate) const RATE_HZ: f64 = 60.0;
 
 impl Scene {
-    /// A clip thrown from ranges.
+    /// A clip thrown from ranges, its rider with it.
     pub fn thrown(seed: u64, size: [usize; 2], ranges: &Ranges) -> Self {
-        let mut dice = StdRng::seed_from_u64(seed);
+        let dice = StdRng::seed_from_u64(seed);
+        Self::filmed(dice, size, ranges, |dice| {
+            Pedaller::thrown(dice, ranges.stature_mm)
+        })
+    }
+
+    /// When a frame is taken, s.
+    pub fn time(frame: usize) -> f64 {
+        time(frame)
+    }
+}
+
+/// When a frame is taken, s.
+fn time(frame: usize) -> f64 {
+    frame as f64 / RATE_HZ
+}
+
+impl<R: Filmed> Scene<R> {
+    /// A clip of somebody, thrown from ranges.
+    pub fn of(rider: R, seed: u64, size: [usize; 2], ranges: &Ranges) -> Self {
+        Self::filmed(StdRng::seed_from_u64(seed), size, ranges, |_| rider)
+    }
+
+    fn filmed(
+        mut dice: StdRng,
+        size: [usize; 2],
+        ranges: &Ranges,
+        rider: impl FnOnce(&mut StdRng) -> R,
+    ) -> Self {
         let mut from = |range: (f64, f64)| dice.random_range(range.0..=range.1);
         let angles = ranges.angles_deg.map(&mut from);
         let distance = from(ranges.distance_mm);
@@ -96,7 +146,6 @@ impl Scene {
         // The whole bike is in view, and the rider above it.
         let focal = wide[0] / 2600.0 * distance;
         let aim = Point::new(0.0, 500.0);
-        let camera = Camera::standing(angles, distance, focal, WHEELBASE_MM, aim, wide);
         let colours = [
             [40.0, 220.0, 70.0],
             [235.0, 60.0, 50.0],
@@ -104,7 +153,10 @@ impl Scene {
             [60.0, 120.0, 245.0],
         ];
         let colour = colours[dice.random_range(0..colours.len())];
-        let rider = Pedaller::thrown(&mut dice, ranges.stature_mm);
+        let rider = rider(&mut dice);
+        let [rear, front] = rider.axles();
+        let apart = front.x - rear.x;
+        let camera = Camera::standing(angles, distance, focal, apart, aim, wide);
         let strays = (0..dice.random_range(ranges.strays.0..=ranges.strays.1))
             .map(|_| {
                 [
@@ -131,50 +183,58 @@ impl Scene {
 
     /// The wheels as somebody clicks them, and what is paced.
     pub fn view(&self) -> View {
+        let (apart, across) = (self.wheelbase(), self.rider.wheel_mm());
         let wheel = |x: f64| WheelSeen {
             axle: self.camera.shows([x, 0.0, 0.0]),
             rim: [0.0_f64, 90.0, 180.0, 270.0]
                 .map(|d| d.to_radians().sin_cos())
                 .map(|(s, c)| {
                     self.camera
-                        .shows([x + WHEEL_MM / 2.0 * s, WHEEL_MM / 2.0 * c, 0.0])
+                        .shows([x + across / 2.0 * s, across / 2.0 * c, 0.0])
                 })
                 .to_vec(),
         };
         View {
             size: self.size.map(|side| side as f64),
             faces_left: false,
-            rear: wheel(-WHEELBASE_MM / 2.0),
-            front: wheel(WHEELBASE_MM / 2.0),
-            wheel_diameter_mm: WHEEL_MM,
-            wheelbase_mm: Some(WHEELBASE_MM),
+            rear: wheel(-apart / 2.0),
+            front: wheel(apart / 2.0),
+            wheel_diameter_mm: across,
+            wheelbase_mm: Some(apart),
             distance_m: Some(self.camera.distance_mm / 1000.0),
             lens_height_mm: None,
         }
     }
 
-    /// Where the BB shows, on the crank's outer face.
-    pub fn bb(&self) -> Pixel {
-        self.camera.shows([BB.x, BB.y, BB_ASIDE_MM])
+    fn wheelbase(&self) -> f64 {
+        let [rear, front] = self.rider.axles();
+        front.x - rear.x
     }
 
-    /// When a frame is taken, s.
-    pub fn time(frame: usize) -> f64 {
-        frame as f64 / RATE_HZ
+    /// The BB from the middle between the axles.
+    fn bb_from_middle(&self) -> Point {
+        let [rear, front] = self.rider.axles();
+        (rear + front) * -0.5
+    }
+
+    /// Where the BB shows, on the crank's outer face.
+    pub fn bb(&self) -> Pixel {
+        let bb = self.bb_from_middle();
+        self.camera.shows([bb.x, bb.y, BB_ASIDE_MM])
     }
 
     fn shows(&self, part: usize, time: f64) -> Pixel {
         let at = self
             .rider
             .at(JOINTS[part], self.crank + time * 6.0 * self.cadence_rpm)
-            + BB;
+            + self.bb_from_middle();
         self.camera.shows([at.x, at.y, aside(JOINTS[part])])
     }
 
     /// Films one frame.
     pub fn film(&mut self, frame: usize) -> Frame {
         let [width, height] = self.size;
-        let time = Self::time(frame);
+        let time = time(frame);
         let noise = self.noise;
         let mut light: Vec<[f64; 3]> = Vec::with_capacity(width * height);
         for y in 0..height {

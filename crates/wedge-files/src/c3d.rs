@@ -335,3 +335,97 @@ impl<'a> Parameters<'a> {
             .find(|unit| unit.label() == text)
     }
 }
+
+/// The text of markers as C3D: floating-point places in mm, Intel byte order, times at the rate. A marker that was not seen has a
+/// fourth word of −1.
+///
+/// # Errors
+///
+/// More markers than a file's parameter section holds, or more frames than its header counts.
+#[expect(
+    clippy::cast_possible_truncation,
+    reason = "a C3D file holds 32-bit places; counts are checked first"
+)]
+pub fn write_c3d(tracks: &Tracks) -> Result<Vec<u8>, FileError> {
+    /// How wide a name is, and how many the parameter section holds.
+    const WIDE: usize = 16;
+    const MOST: usize = 250;
+    let (markers, frames) = (tracks.markers.len(), tracks.times.len());
+    if markers == 0 || markers > MOST {
+        return Err(FileError::new(
+            "POINT:USED",
+            format!("{markers} markers: 1 to {MOST}"),
+        ));
+    }
+    let (used, last) = (
+        u16::try_from(markers).unwrap_or_default(),
+        u16::try_from(frames),
+    );
+    let last =
+        last.map_err(|_| FileError::new("POINT:FRAMES", format!("{frames} frames: up to 65535")))?;
+    let in_mm = tracks.unit.unwrap_or(MarkerUnit::Millimetre).in_mm();
+    let mut names = Vec::with_capacity(WIDE * markers);
+    for marker in &tracks.markers {
+        let mut name: Vec<u8> = marker.name.bytes().take(WIDE).collect();
+        name.resize(WIDE, b' ');
+        names.extend(name);
+    }
+    let rate = tracks.rate_hz as f32;
+    // A group, then its parameters; the data's first block is known once they are counted.
+    let section = |data_start: u16| -> Vec<u8> {
+        let mut all = vec![1, 0x50, 0, 84];
+        put(&mut all, -1, "POINT", &[]);
+        let number = |value: u16| [&[2, 0][..], &value.to_le_bytes()].concat();
+        let real = |value: f32| [&[4, 0][..], &value.to_le_bytes()].concat();
+        put(&mut all, 1, "USED", &number(used));
+        put(&mut all, 1, "FRAMES", &number(last));
+        put(&mut all, 1, "DATA_START", &number(data_start));
+        put(&mut all, 1, "SCALE", &real(-1.0));
+        put(&mut all, 1, "RATE", &real(rate));
+        put(&mut all, 1, "UNITS", b"\xff\x01\x02mm");
+        let head = [0xff, 2, WIDE as u8, used as u8];
+        put(&mut all, 1, "LABELS", &[&head[..], &names].concat());
+        all.push(0);
+        all
+    };
+    let blocks = section(0).len().div_ceil(BLOCK);
+    let data_start = u16::try_from(2 + blocks).unwrap_or_default();
+    let mut parameters = section(data_start);
+    parameters[2] = u8::try_from(blocks).unwrap_or_default();
+    parameters.resize(blocks * BLOCK, 0);
+    let mut header = vec![0_u8; BLOCK];
+    header[0] = 2;
+    header[1] = 0x50;
+    let mut word = |at: usize, value: [u8; 2]| header[2 * (at - 1)..2 * at].copy_from_slice(&value);
+    word(2, used.to_le_bytes());
+    word(4, 1_u16.to_le_bytes());
+    word(5, last.to_le_bytes());
+    word(9, data_start.to_le_bytes());
+    header[12..16].copy_from_slice(&(-1.0_f32).to_le_bytes());
+    header[20..24].copy_from_slice(&rate.to_le_bytes());
+    let mut bytes = [header, parameters].concat();
+    for frame in 0..frames {
+        for marker in &tracks.markers {
+            let place = marker.places.get(frame).copied().flatten();
+            let at = place.map_or([0.0; 3], |place| place.map(|value| (value * in_mm) as f32));
+            let seen = if place.is_some() { 0.0_f32 } else { -1.0 };
+            for value in at.into_iter().chain([seen]) {
+                bytes.extend(value.to_le_bytes());
+            }
+        }
+    }
+    bytes.resize(bytes.len().div_ceil(BLOCK) * BLOCK, 0);
+    Ok(bytes)
+}
+
+/// A group, where its id is negative, or a parameter: its name, how far it is to the next, what it holds.
+fn put(all: &mut Vec<u8>, id: i8, name: &str, holds: &[u8]) {
+    all.push(u8::try_from(name.len()).unwrap_or_default());
+    all.push(id.cast_unsigned());
+    all.extend(name.bytes());
+    // From here over itself, what is held, and a description of no letters.
+    let next = u16::try_from(2 + holds.len() + 1).unwrap_or_default();
+    all.extend(next.to_le_bytes());
+    all.extend(holds);
+    all.push(0);
+}

@@ -23,7 +23,7 @@ mod trc;
 mod upgrade;
 mod years;
 
-pub use c3d::read_c3d;
+pub use c3d::{read_c3d, write_c3d};
 pub use case_file::CaseFile;
 pub use format::{BYTE_ORDER_MARK, FileError, plain};
 pub use frames_csv::{read_frames, write_frames};
@@ -34,9 +34,9 @@ pub use record::{
     Bike, CalibrationRecord, CallBody, CallRecord, Checked, Consent, Dispute, Disputed, Entry,
     EntryBody, ForeseenThen, House, KindRange, LibraryFrame, LookBody, LookEntry, LookSeen,
     OF_AGE_YEARS, Outcome, ReadingRecord, Rider, RunRecord, SaidBy, Seen, Session, SessionState,
-    SetupRecord, StepDone, Take, TakeBody, Trial, TrialForesight, Undone, Verdict, body_of,
-    body_refusals, in_one_visit, in_pieces, is_minor, of_pieces, pack, refuse_name, refuse_words,
-    standing, taken, unpack, unpacked_text,
+    SetupRecord, Simulated, StepDone, Take, TakeBody, Trial, TrialForesight, Undone, Verdict,
+    body_of, body_refusals, in_one_visit, in_pieces, is_minor, of_pieces, pack, refuse_name,
+    refuse_words, standing, taken, unpack, unpacked_text,
 };
 pub use rider_file::{RiderFile, StudioFile, UnreadableRider, read_studio};
 pub use sample_file::sample_json;

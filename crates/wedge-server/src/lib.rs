@@ -8,6 +8,7 @@ pub mod lan;
 pub mod picture;
 mod problem;
 pub mod schema;
+pub mod stand_in;
 mod upkeep;
 
 pub use problem::Problem;

@@ -157,8 +157,8 @@ pub(crate) async fn insert_bike(
         .map(|usual| json::write("usual numbers", usual))
         .transpose()?;
     let done = sqlx::query!(
-        "INSERT INTO bikes (id, rider_id, name, kind, frame, setup, created_at, taped, label, usual)
-         VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10) ON CONFLICT (id) DO NOTHING",
+        "INSERT INTO bikes (id, rider_id, name, kind, frame, setup, created_at, taped, label, usual, stand)
+         VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11) ON CONFLICT (id) DO NOTHING",
         id,
         rider_key,
         bike.name,
@@ -168,7 +168,8 @@ pub(crate) async fn insert_bike(
         now,
         taped,
         label,
-        usual
+        usual,
+        bike.stand
     )
     .execute(&mut **tx)
     .await?;
@@ -186,6 +187,7 @@ struct BikeRow {
     taped: Option<String>,
     label: Option<String>,
     usual: Option<String>,
+    stand: i64,
 }
 
 /// The bikes of riders, of all of them at once.
@@ -220,6 +222,7 @@ impl Bikes {
                     .as_deref()
                     .map(|u| json::read("usual numbers", u))
                     .transpose()?,
+                stand: row.stand != 0,
                 sessions: self.sessions.of(&row.id)?,
             })
         })
@@ -234,7 +237,7 @@ pub(crate) async fn bikes_of(
 ) -> Result<Bikes, StoreError> {
     let rows = sqlx::query_as!(
         BikeRow,
-        "SELECT rider_id, id, name, kind, frame, setup, taped, label, usual FROM bikes
+        "SELECT rider_id, id, name, kind, frame, setup, taped, label, usual, stand FROM bikes
          WHERE rider_id IN (SELECT value FROM json_each(?1)) ORDER BY rowid",
         riders
     )

@@ -70,7 +70,7 @@ impl Arrival {
             let mut tx = self.store.write_unasked().await?;
             let begun = Instant::now();
             while let Some(rider) = waiting.next_if(|_| begun.elapsed() < HELD) {
-                write_all(&mut tx, rider, &self.id, self.now)
+                write_all(&mut tx, rider, Some(&self.id), self.now)
                     .await
                     .map_err(|error| on_record(rider, error))?;
             }
@@ -142,13 +142,13 @@ impl Arrival {
     }
 }
 
-async fn write_all(
+pub(crate) async fn write_all(
     tx: &mut Transaction<'static, Sqlite>,
     rider: &Rider,
-    arrival: &str,
+    arrival: Option<&str>,
     now: Timestamp,
 ) -> Result<(), StoreError> {
-    let new = riders::insert_rider(tx, rider, Some(arrival), now).await?;
+    let new = riders::insert_rider(tx, rider, arrival, now).await?;
     fresh(new, "rider", rider.id)?;
     for consent in &rider.consents {
         let new = pictures::insert_consent(tx, rider.id, consent).await?;

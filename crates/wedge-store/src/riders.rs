@@ -31,6 +31,8 @@ pub struct RiderSummary {
     pub follow_up: Option<Date>,
     /// Whether the rider was put away.
     pub archived: bool,
+    /// Whether it is a stand-in's.
+    pub simulated: bool,
 }
 
 /// What may change of a rider besides readings.
@@ -92,13 +94,15 @@ impl Store {
                 (SELECT min(s.follow_up) FROM sessions s JOIN bikes b ON b.id = s.bike_id
                     WHERE b.rider_id = r.id AND s.state = 'finished' AND s.number = (
                         SELECT max(l.number) FROM sessions l WHERE l.bike_id = b.id)) AS "follow_up?: String",
-                r.archived_at IS NOT NULL AS "archived!: bool"
+                r.archived_at IS NOT NULL AS "archived!: bool",
+                r.simulated IS NOT NULL AS "simulated!: bool"
             FROM riders r
             LEFT JOIN sessions o ON o.id = (
                 SELECT s.id FROM sessions s JOIN bikes b ON b.id = s.bike_id
                 WHERE b.rider_id = r.id AND s.state = 'open' ORDER BY s.rowid DESC LIMIT 1)
             LEFT JOIN bikes ob ON ob.id = o.bike_id
-            WHERE r.arriving IS NULL AND r.name LIKE ?1 ESCAPE '\' AND (?3 OR r.archived_at IS NULL)
+            WHERE r.arriving IS NULL AND NOT EXISTS (SELECT 1 FROM practices p WHERE p.rider_id = r.id)
+                AND r.name LIKE ?1 ESCAPE '\' AND (?3 OR r.archived_at IS NULL)
             ORDER BY o.id IS NULL, 9 NULLS LAST, 4 DESC, r.name COLLATE NOCASE
             LIMIT ?2
             "#,
@@ -136,6 +140,7 @@ impl Store {
                     open,
                     follow_up: row.follow_up.as_deref().and_then(|day| json::day(day).ok()),
                     archived: row.archived,
+                    simulated: row.simulated,
                 })
             })
             .collect()
@@ -162,12 +167,13 @@ impl Store {
     /// How many riders are read at once when all of them are.
     pub const AT_ONCE: usize = 64;
 
-    /// Every rider's id, in the order they were written down.
+    /// Every rider's id, in the order they were written down; those of practice are not among them.
     pub async fn rider_ids(&self) -> Result<Vec<String>, StoreError> {
-        let ids =
-            sqlx::query_scalar!("SELECT id FROM riders WHERE arriving IS NULL ORDER BY rowid")
-                .fetch_all(&self.pool())
-                .await?;
+        let ids = sqlx::query_scalar!(
+            "SELECT id FROM riders WHERE arriving IS NULL AND id NOT IN (SELECT rider_id FROM practices) ORDER BY rowid"
+        )
+        .fetch_all(&self.pool())
+        .await?;
         Ok(ids)
     }
 
@@ -327,6 +333,7 @@ struct RiderRow {
     name: String,
     born: Option<String>,
     archived_at: Option<String>,
+    simulated: Option<String>,
     version: i64,
 }
 
@@ -338,7 +345,7 @@ async fn read_together(
 ) -> Result<Vec<(RiderRow, Result<Rider, StoreError>)>, StoreError> {
     let rows = sqlx::query_as!(
         RiderRow,
-        "SELECT id, name, born, archived_at, version FROM riders
+        "SELECT id, name, born, archived_at, simulated, version FROM riders
          WHERE id IN (SELECT value FROM json_each(?1)) AND arriving IS NULL ORDER BY rowid",
         ids
     )
@@ -353,6 +360,9 @@ async fn read_together(
             name: row.name.clone(),
             born: row.born.as_deref().map(json::day).transpose()?,
             archived_at: row.archived_at.as_deref().map(json::instant).transpose()?,
+            simulated: (row.simulated.as_deref())
+                .map(|simulated| json::read("simulated", simulated))
+                .transpose()?,
             consents: consents.read("consent", &row.id)?,
             readings: readings(&bodies.take(&row.id))?,
             bikes: bikes.of(&row.id)?,
@@ -465,15 +475,20 @@ pub(crate) async fn insert_rider(
     let (id, now) = (rider.id.to_string(), now.to_string());
     let born = rider.born.map(|day| day.to_string());
     let archived_at = rider.archived_at.map(|at| at.to_string());
+    let simulated = (rider.simulated)
+        .map(|simulated| json::write("simulated", &simulated))
+        .transpose()?;
     let done = sqlx::query!(
-        "INSERT INTO riders (id, name, created_at, born, archived_at, arriving) VALUES (?1, ?2, ?3, ?4, ?5, ?6)
+        "INSERT INTO riders (id, name, created_at, born, archived_at, arriving, simulated)
+         VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7)
          ON CONFLICT (id) DO NOTHING",
         id,
         rider.name,
         now,
         born,
         archived_at,
-        arriving
+        arriving,
+        simulated
     )
     .execute(&mut **tx)
     .await?;

@@ -9,6 +9,7 @@ import type {
   CausesView,
   Change,
   CranksView,
+  DevicesView,
   FeetView,
   Handout,
   HouseJudging,
@@ -18,6 +19,8 @@ import type {
   PlaneView,
   Point,
   Position,
+  PracticeOpen,
+  PracticeView,
   Proof,
   LanView,
   RecordView,
@@ -31,6 +34,7 @@ import type {
   StudioView,
   TakesView,
   UnreadableLine,
+  WeighedView,
 } from "./types";
 
 export const catalogueQuery = queryOptions({
@@ -217,3 +221,33 @@ export const houseJudgingQuery = queryOptions({
   queryFn: () => answer<HouseJudging>(api.GET("/api/judge/house")),
   staleTime: Infinity,
 });
+
+/** What is connected. */
+export const devicesQuery = queryOptions({
+  queryKey: ["devices"],
+  queryFn: () => answer<DevicesView>(api.GET("/api/devices")),
+});
+
+/** Fits of practice. */
+export const practiceQuery = queryOptions({
+  queryKey: ["practice"],
+  queryFn: () => answer<PracticeView>(api.GET("/api/practice")),
+});
+
+/** One fit of practice, with its truth once it is ended. */
+export const practisedQuery = (rider: string) =>
+  queryOptions({
+    queryKey: ["practice", rider],
+    queryFn: () => answer<PracticeOpen>(api.GET("/api/practice/{rider}", { params: { path: { rider } } })),
+  });
+
+/** What two scales tell of a fit as it stands. */
+export const weighedQuery = (id: string, front_kg: number, rear_kg: number, version: number) =>
+  queryOptions({
+    queryKey: ["weighed", id, front_kg, rear_kg, version],
+    queryFn: () =>
+      answer<WeighedView>(
+        api.GET("/api/sessions/{id}/weighed", { params: { path: { id }, query: { front_kg, rear_kg } } }),
+      ),
+    retry: false,
+  });

@@ -72,6 +72,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is connected. */
+        get: operations["get /api/devices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Connects or disconnects a stand-in, and plants what goes wrong with it. */
+        put: operations["put /api/devices/{kind}"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/film/across": {
         parameters: {
             query?: never;
@@ -367,6 +401,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Practice: levels, fits, how each apprentice comes along. */
+        get: operations["get /api/practice"];
+        put?: never;
+        /** Begins a fit of practice: a rider of that level, measured, on a bike that is taped. */
+        post: operations["post /api/practice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{rider}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A fit of practice by its rider. */
+        get: operations["get /api/practice/{rider}"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{rider}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ends a fit of practice: from now on its truth is told. A trial on the bench is settled first. */
+        post: operations["post /api/practice/{rider}/end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/record": {
         parameters: {
             query?: never;
@@ -571,6 +657,23 @@ export interface paths {
         put?: never;
         /** Sets a reading of the body aside: it stays on record and counts no more. The last one of stature stays. */
         post: operations["post /api/riders/{id}/readings/{reading}/aside"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/riders/{id}/stands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes down a fit stand for a rider: a bike without a frame, whose saddle and front slide. Its numbers are usual ones. */
+        post: operations["post /api/riders/{id}/stands"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1172,6 +1275,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/said": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a rider who is not there says where he sits: of the trial on the bench against the setup before it, else of the setup. It is
+         *     simulated; the fitter takes it down or writes something else.
+         */
+        get: operations["get /api/sessions/{id}/said"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/scales": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads the scales under a rider who is not there. Nothing is written down. */
+        post: operations["post /api/sessions/{id}/scales"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}/shoes": {
         parameters: {
             query?: never;
@@ -1183,6 +1323,26 @@ export interface paths {
         /** Writes down what there is to say of the shoes. */
         put: operations["put /api/sessions/{id}/shoes"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/stand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sends the fit stand to the setup that is on the bench, under a rider on a stand. Nothing moves where some of it lies beyond its
+         *     stops.
+         */
+        post: operations["post /api/sessions/{id}/stand"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1260,6 +1420,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/takes/simulated": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Takes ten seconds of a rider who is not there, on the setup that is on the bench: markers by the camera, torque by the trainer.
+         *     Where a device fails, what came is told and nothing kept until that is asked for; the same request takes the same again.
+         */
+        post: operations["post /api/sessions/{id}/takes/simulated"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}/takes/stills": {
         parameters: {
             query?: never;
@@ -1305,6 +1485,23 @@ export interface paths {
         put?: never;
         /** Begins a trial on the bench. What is foreseen is worked out here and stored for good. */
         post: operations["post /api/sessions/{id}/trials"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/weighed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What two scales tell of rider and bike on the setup that is on the bench, beside what is estimated and aimed at. */
+        get: operations["get /api/sessions/{id}/weighed"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1770,6 +1967,26 @@ export interface components {
             /** @description The same in sentences. */
             words: string[];
         };
+        /** @description One axis with its truth. */
+        AxisRevealed: {
+            /** @description Whether the bike as found missed it. */
+            came_out: boolean;
+            /** @description As it is told. */
+            label: string;
+            /**
+             * Format: double
+             * @description Where the bike was left.
+             */
+            left: number;
+            /** @description Whether it is missed by more than a tape's error. */
+            missed: boolean;
+            /** @description Its unit. */
+            unit: string;
+            /** @description Where its window began and ended, from the bike as found. */
+            window: number[];
+            /** @description In words: "inside", "4 mm too far back". */
+            words: string;
+        };
         /** @description How well an axis was judged. */
         AxisScore: {
             /** @description The axis. */
@@ -1854,6 +2071,16 @@ export interface components {
             /** @description The bar's width between its schools. */
             width: components["schemas"]["Width"];
         };
+        /** @description A fit of practice that was begun. */
+        Begun: {
+            /** Format: uuid */
+            rider: string;
+            /**
+             * Format: uuid
+             * @description The fit, at the first look.
+             */
+            session: string;
+        };
         /** @description What lies between two, in words as well. */
         Beside: components["schemas"]["Difference"] & {
             /** @description "+2.3 ± 1.1", or "no difference (± 1.1)". */
@@ -1877,6 +2104,8 @@ export interface components {
             sessions: components["schemas"]["Session"][];
             /** @description The parts as typed in, before any fit. Its saddle is a place to draw from, not a reading. */
             setup: components["schemas"]["Setup"];
+            /** @description Whether it is a fit stand: a bike without a frame, whose saddle and front slide. */
+            stand?: boolean;
             taped?: components["schemas"]["TapedFrame"] | null;
             /** @description What of it was filled in from an ordinary bike, and not overtyped; left out where that was not kept. */
             usual?: components["schemas"]["Quantity"][] | null;
@@ -1905,6 +2134,8 @@ export interface components {
             name: string;
             /** @description Its fits, the first one first. */
             sessions: components["schemas"]["FitInYears"][];
+            /** @description Whether it is a fit stand. */
+            stand: boolean;
         };
         /** @description The points of a bike, from the BB centre. What a kind of bar does not have is left out. */
         BikePoints: {
@@ -2576,6 +2807,17 @@ export interface components {
          * @description An angle in degrees.
          */
         Degrees: number;
+        /** @description How a device is to stand. */
+        DeviceEdit: {
+            /** @description Whether the stand-in is connected. */
+            connected: boolean;
+            fault?: components["schemas"]["Mishap"] | null;
+        };
+        /**
+         * @description A kind of device.
+         * @enum {string}
+         */
+        DeviceKind: "camera" | "film" | "trainer" | "scales" | "stand";
         /** @description A device that is in. */
         DeviceLine: {
             address: string;
@@ -2587,6 +2829,30 @@ export interface components {
              * @description Since when.
              */
             since: string;
+        };
+        /** @description One device. */
+        DeviceView: {
+            /** @description Whether something is connected: a stand-in, and it says so. */
+            connected: boolean;
+            fault?: components["schemas"]["Mishap"] | null;
+            kind: components["schemas"]["DeviceKind"];
+            /** @description "Camera". */
+            label: string;
+            /** @description What it gave last. */
+            last?: string | null;
+            /** Format: date-time */
+            last_at?: string | null;
+            /** @description What a real one sends: units, rate, clock, what is missing. */
+            sends: string;
+            /** @description "simulated", "none". */
+            state: string;
+            /** @description How far the slides of one that moves go. */
+            stops: components["schemas"]["Slide"][];
+        };
+        /** @description Every device. */
+        DevicesView: {
+            devices: components["schemas"]["DeviceView"][];
+            faults: components["schemas"]["FaultLine"][];
         };
         /** @description What lies between two means. */
         Difference: {
@@ -2889,11 +3155,23 @@ export interface components {
          * @enum {string}
          */
         Experience: "new" | "some" | "seasoned" | "racing";
+        /** @description What went wrong. */
+        Failure: {
+            /** @description What. */
+            fault: components["schemas"]["Mishap"];
+            /** @description In words: what happened, what is there, what to do. */
+            words: string;
+        };
         /**
          * @description What may be wrong. A fault of an axis is named by it and the end it stands towards.
          * @enum {string}
          */
         Fault: "height:high" | "height:low" | "setback:back" | "setback:forward" | "tilt:up" | "tilt:down" | "reach:far" | "reach:close" | "bars:high" | "bars:low" | "bar_width:wide" | "bar_width:narrow" | "levers:high" | "levers:low" | "cleat:back" | "cleat:forward" | "turn:out" | "turn:in" | "stance:wide" | "stance:narrow" | "crank:long" | "crank:short" | "saddle_width:wide" | "saddle_width:narrow" | "dip" | "twist" | "nose" | "weak" | "stiff" | "load" | "shoe" | "no_relief" | "short" | "arch";
+        /** @description What can be planted. */
+        FaultLine: {
+            key: components["schemas"]["Mishap"];
+            label: string;
+        };
         /**
          * @description How it feels.
          * @enum {string}
@@ -3582,6 +3860,13 @@ export interface components {
             /** @description Why. */
             words: string;
         };
+        /** @description What a device gave. */
+        Given: {
+            /** @description Whether something came that can be kept. */
+            keepable: boolean;
+            takes?: components["schemas"]["TakesView"] | null;
+            trouble?: components["schemas"]["Failure"] | null;
+        };
         /** @description A written reason to go on with what would stop a fit. */
         GoOn: {
             /** @description The flags it was given for; another one stops the fit again. */
@@ -3825,8 +4110,12 @@ export interface components {
             rider: string;
             /** @description What the rider should feel for between visits. */
             self_check: string;
+            /** @description Whether the rider is a stand-in's: the sheet is of nobody, and says so. */
+            simulated: boolean;
             /** @description Which point of the saddle the sit reference is. */
             sit_reference: string;
+            /** @description Whether that is a fit stand: then the sheet is a position, not a bike to set up. */
+            stand: boolean;
             /** @description As the studio is called; nameless when empty. */
             studio: string;
             /** @description Found, left and difference with each convention. */
@@ -4499,6 +4788,18 @@ export interface components {
             /** @description Shoulder joint to elbow. */
             upper_arm: components["schemas"]["Length"];
         };
+        /**
+         * @description A level.
+         * @enum {string}
+         */
+        Level: "straightforward" | "one_thing" | "masking" | "trap" | "hard";
+        /** @description One level. */
+        LevelLine: {
+            key: components["schemas"]["Level"];
+            label: string;
+            /** @description What there is to learn on it. */
+            words: string;
+        };
         /** @description A frame of the studio's library. */
         LibraryFrame: {
             /** @description Its geometry. */
@@ -4515,6 +4816,15 @@ export interface components {
         };
         /** @description How it is set up: there is nothing to set. */
         LightFingers: Record<string, never>;
+        /** @description His body. */
+        Limb: {
+            /** @description As it is. */
+            is: number[];
+            /** @description As it was measured or estimated, left and right. */
+            known: number[];
+            /** @description As it is told. */
+            label: string;
+        };
         /** @description One joint's limit against what the stroke asks of it. */
         LimitRow: {
             /** @description What is asked of it. */
@@ -4701,6 +5011,13 @@ export interface components {
              */
             setup: string;
         };
+        /** @description Something to take down of a look. */
+        LookSaid: {
+            /** @description As it would be written down. */
+            body: components["schemas"]["LookBody"];
+            /** @description In words. */
+            words: string;
+        };
         /** @description One output as seen at a look. */
         LookSeen: {
             /** @description How it was taken. */
@@ -4823,6 +5140,11 @@ export interface components {
          * @description A length in millimetres.
          */
         Millimetres: number;
+        /**
+         * @description What may go wrong with a device: planted, so that what to do then can be tried.
+         * @enum {string}
+         */
+        Mishap: "unplugged" | "silent" | "late" | "out_of_range";
         /** @description One thing that may be done next. */
         MoveView: {
             /** @description `move`, `linked`, `test`, `put_back`, `done`, `refer`, or a remedy. */
@@ -4866,6 +5188,18 @@ export interface components {
             /** @description "The hips still rock". */
             wrong_if?: string | null;
         };
+        /** @description What it did. */
+        Moved: {
+            /** @description Where it was. */
+            from: components["schemas"]["Target"];
+            /**
+             * Format: double
+             * @description How long it took, s.
+             */
+            seconds: number;
+            /** @description Where it stands now, in its own steps. */
+            stands: components["schemas"]["Target"];
+        };
         /** @description A clip from ahead or behind to keep: what was clicked and followed, not its pictures. */
         NewAcross: {
             clip: components["schemas"]["AcrossClip"];
@@ -4903,6 +5237,8 @@ export interface components {
             post?: components["schemas"]["Post"];
             /** @description The saddle. */
             saddle: components["schemas"]["NewSaddle"];
+            /** @description Whether it is a fit stand: a bike without a frame, whose saddle and front slide. */
+            stand?: boolean;
             taped?: components["schemas"]["TapedFrame"] | null;
             /** @description The torques printed on its parts. */
             torques?: components["schemas"]["Torques"];
@@ -4992,6 +5328,24 @@ export interface components {
         NewLooks: {
             looks: components["schemas"]["NewLook"][];
         };
+        /** @description A fit of practice to begin. */
+        NewPractice: {
+            /** @description Who practises: a name, nothing else is kept. */
+            apprentice: string;
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+            /** @description Whether the judge helps. */
+            judge: boolean;
+            level: components["schemas"]["Level"];
+            /**
+             * Format: int32
+             * @description The rider to practise on, by number; thrown when left out.
+             */
+            seed?: number | null;
+        };
         /** @description A reading to append. */
         NewReading: {
             convention?: components["schemas"]["Convention"] | null;
@@ -5055,6 +5409,14 @@ export interface components {
              * @description The day where the studio is.
              */
             day: string;
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+        };
+        /** @description A fit stand to write down. */
+        NewStand: {
             /**
              * Format: uuid
              * @description UUIDv7, made by the client: sending it again is harmless.
@@ -5238,6 +5600,17 @@ export interface components {
             saddle_length_mm?: components["schemas"]["Millimetres"] | null;
             saddle_stack_mm?: components["schemas"]["Millimetres"] | null;
             saddle_width_mm?: components["schemas"]["Millimetres"] | null;
+        };
+        /** @description What somebody else would have done. */
+        OtherWay: {
+            /** @description What was tried, in order. */
+            did: string[];
+            /** @description Who. */
+            label: string;
+            /** @description Windows missed at the end. */
+            out: number;
+            /** @description In how many trials. */
+            trials: number;
         };
         /**
          * @description What became of a trial.
@@ -5655,6 +6028,51 @@ export interface components {
             post_length_mm?: components["schemas"]["Millimetres"] | null;
             post_setback_mm?: components["schemas"]["Millimetres"] | null;
         };
+        /** @description A fit of practice. */
+        PracticeLine: {
+            apprentice: string;
+            /** Format: date-time */
+            begun: string;
+            ended?: components["schemas"]["Practised"] | null;
+            /** @description Whether the judge helps. */
+            judge: boolean;
+            level: string;
+            /** Format: uuid */
+            rider: string;
+            /** Format: uuid */
+            session: string;
+        };
+        /** @description A fit of practice as it stands; its truth once it is ended. */
+        PracticeOpen: {
+            fit: components["schemas"]["PracticeLine"];
+            position?: components["schemas"]["Position"] | null;
+            revealed?: components["schemas"]["Revealed"] | null;
+        };
+        /** @description Everything of practice. */
+        PracticeView: {
+            fits: components["schemas"]["PracticeLine"][];
+            levels: components["schemas"]["LevelLine"][];
+            trends: components["schemas"]["Trend"][];
+        };
+        /** @description What came of a fit of practice, as it is kept of an apprentice. */
+        Practised: {
+            /** @description Trials in which a joint was beyond its limit. */
+            harmed: number;
+            /**
+             * Format: int32
+             * @description By which laws.
+             */
+            laws: number;
+            /** @description Windows missed by more than a tape's error, at the start and at the end. */
+            out: number[];
+            /** @description Trials. */
+            trials: number;
+            /**
+             * Format: double
+             * @description How far the worst axis is beyond its window at the end, in half-widths.
+             */
+            worst: number;
+        };
         /** @description An error as the API answers it. */
         Problem: {
             /**
@@ -5862,6 +6280,15 @@ export interface components {
             /** @description JSON pointer to the value. */
             pointer: string;
         };
+        /** @description Where a point of the bike was right: corners, mm from the BB. */
+        Region: {
+            /** @description Round about. */
+            corners: components["schemas"]["Point"][];
+            /** @description Of the sit reference, or of the hands. */
+            label: string;
+            /** @description Where it was left. */
+            left: components["schemas"]["Point"];
+        };
         /**
          * @description Relief along the middle of a saddle.
          * @enum {string}
@@ -5915,6 +6342,27 @@ export interface components {
             /** @description What became of the record that was there. */
             words: string;
         };
+        /** @description Everything, at the end. */
+        Revealed: {
+            /** @description Axis by axis. */
+            axes: components["schemas"]["AxisRevealed"][];
+            /** @description The judge, and the rules in a fixed order. */
+            beside: components["schemas"]["OtherWay"][];
+            /** @description His body, as it was thought to be and is. */
+            body: components["schemas"]["Limb"][];
+            /** @description How he talks, in words. */
+            character: string;
+            /** @description What is kept of it. */
+            ended: components["schemas"]["Practised"];
+            /** @description Where the sit reference and the hands belonged. */
+            regions: components["schemas"]["Region"][];
+            /** @description Trial by trial. */
+            trials: components["schemas"]["TrialRevealed"][];
+            /** @description What was wrong besides, in words. */
+            troubles: string[];
+            /** @description In a sentence. */
+            words: string;
+        };
         /**
          * @description What it is ridden on.
          * @enum {string}
@@ -5945,6 +6393,7 @@ export interface components {
             name: string;
             /** @description Readings of the body, in the order they were taken. */
             readings: components["schemas"]["ReadingRecord"][];
+            simulated?: components["schemas"]["Simulated"] | null;
         };
         /** @description What to correct of a rider. */
         RiderCorrection: {
@@ -5959,7 +6408,7 @@ export interface components {
         };
         /** @description One rider with bikes, fits and trials. */
         RiderFile: {
-            /** @description `wedge.rider/10`. */
+            /** @description `wedge.rider/11`. */
             format: string;
             /** @description The rider. */
             rider: components["schemas"]["Rider"];
@@ -5982,6 +6431,8 @@ export interface components {
             /** @description Whether the last answer was that pictures may be kept. */
             pictured: boolean;
             readings: components["schemas"]["ReadingRecord"][];
+            /** @description Whether he is a stand-in's: nobody is there. */
+            simulated: boolean;
         };
         /** @description A rider as the room shows one. */
         RiderLine: {
@@ -5996,6 +6447,8 @@ export interface components {
             last_day?: string | null;
             name: string;
             open?: components["schemas"]["OpenFitLine"] | null;
+            /** @description Whether he is a stand-in's: nobody is there. */
+            simulated: boolean;
         };
         /** @description A rider with the lengths the linkage uses, and the years. */
         RiderView: {
@@ -6409,6 +6862,11 @@ export interface components {
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
         };
+        /** @description What the scales show. */
+        ScalesShow: {
+            trouble?: components["schemas"]["Failure"] | null;
+            wheels?: components["schemas"]["Wheels"] | null;
+        };
         /** @description How one way does over many riders. */
         Score: {
             /** @description By what is wrong with the rider or the bike. */
@@ -6608,6 +7066,8 @@ export interface components {
             label?: components["schemas"]["FrameLabel"] | null;
             /** @description As the rider calls it. */
             name: string;
+            /** @description Whether it is a fit stand. */
+            stand: boolean;
             taped?: components["schemas"]["TapedFrame"] | null;
             /**
              * Format: int64
@@ -6638,6 +7098,8 @@ export interface components {
             name: string;
             /** @description Readings of the body. */
             readings: components["schemas"]["ReadingRecord"][];
+            /** @description Whether he is a stand-in's: nobody sits there, and everything of him is simulated. */
+            simulated: boolean;
             /**
              * Format: int64
              * @description The version it was read at.
@@ -7310,6 +7772,22 @@ export interface components {
             per_side: boolean;
         };
         /**
+         * @description A rider who is not there: thrown anew from a seed and the version of the laws whenever he is asked. Everything of his record
+         *     is simulated, for ever.
+         */
+        Simulated: {
+            /**
+             * Format: int32
+             * @description By which laws.
+             */
+            laws: number;
+            /**
+             * Format: int32
+             * @description What he is thrown from.
+             */
+            seed: number;
+        };
+        /**
          * @description Which point of the saddle's centre line stands for where the rider sits.
          * @enum {string}
          */
@@ -7331,6 +7809,28 @@ export interface components {
          * @description A size as printed.
          */
         Size: number;
+        /** @description How far one of its slides goes. */
+        Slide: {
+            /** @description Which, as a target names it. */
+            key: string;
+            /** @description As it is told. */
+            label: string;
+            /**
+             * Format: double
+             * @description From here, mm.
+             */
+            least_mm: number;
+            /**
+             * Format: double
+             * @description To there.
+             */
+            most_mm: number;
+            /**
+             * Format: double
+             * @description In steps of this.
+             */
+            step_mm: number;
+        };
         /**
          * @description Whether a length was measured.
          * @enum {string}
@@ -7376,6 +7876,16 @@ export interface components {
             uncertainty: number;
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
+        };
+        /** @description What a stand-in says and shows where he sits: simulated, to be accepted or overwritten. */
+        Spoken: {
+            /** @description Where it hurts, as an intake has it. */
+            complaints: components["schemas"]["Complaint"][];
+            /** @description Signs that are seen. */
+            signs: components["schemas"]["LookSaid"][];
+            trial?: components["schemas"]["TrialSaid"] | null;
+            /** @description His words. */
+            words: string;
         };
         /** @description A place of the saddle. */
         Spot: {
@@ -7423,6 +7933,15 @@ export interface components {
          * @enum {string}
          */
         StanceVoice: "knee_drift" | "broad" | "joints";
+        /** @description What the stand does. */
+        StandMoves: {
+            moved?: components["schemas"]["Moved"] | null;
+            /** @description How far its slides go. */
+            stops: components["schemas"]["Slide"][];
+            trouble?: components["schemas"]["Failure"] | null;
+            /** @description In a sentence. */
+            words: string;
+        };
         /** @description How it is set up. */
         StandingStill: {
             /**
@@ -7557,7 +8076,7 @@ export interface components {
         Stroke: "all_round" | "top" | "pushing" | "bottom" | "rising" | "not_tied";
         /** @description A studio: how it works, its frames, every rider. */
         StudioFile: {
-            /** @description `wedge.studio/9`. */
+            /** @description `wedge.studio/10`. */
             format: string;
             /** @description The frame library. */
             frames?: components["schemas"]["LibraryFrame"][];
@@ -7763,6 +8282,34 @@ export interface components {
             ground_to_head_top_mm?: components["schemas"]["Millimetres"] | null;
             top_tube_mm?: components["schemas"]["Millimetres"] | null;
         };
+        /** @description Where saddle, hands and cranks are, mm from the BB: forward and up. */
+        Target: {
+            /**
+             * Format: double
+             * @description The sit reference behind the BB.
+             */
+            back_mm: number;
+            /**
+             * Format: double
+             * @description The cranks.
+             */
+            crank_mm: number;
+            /**
+             * Format: double
+             * @description The hand point ahead of the BB.
+             */
+            hand_x_mm: number;
+            /**
+             * Format: double
+             * @description And above it.
+             */
+            hand_y_mm: number;
+            /**
+             * Format: double
+             * @description And above it.
+             */
+            up_mm: number;
+        };
         /** @description What a link is from. */
         Tells: {
             /** @description Something felt at a place of the body. */
@@ -7770,6 +8317,23 @@ export interface components {
         } | {
             /** @description Something seen. */
             seen: components["schemas"]["Sign"];
+        };
+        /** @description Ten seconds to take. */
+        TenSeconds: {
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+            /** @description Keeps what came where something goes wrong. */
+            keep?: boolean;
+            /** @description The camera's, or the trainer's. */
+            of: components["schemas"]["DeviceKind"];
+            /**
+             * Format: int32
+             * @description The how-manieth placing of the markers, from 1.
+             */
+            placing?: number | null;
         };
         /** @description How a tilt is set up. */
         TiltCheck: {
@@ -7815,6 +8379,14 @@ export interface components {
          * @enum {string}
          */
         Toward: "more" | "less";
+        /** @description How an apprentice comes along. */
+        Trend: {
+            apprentice: string;
+            /** @description Fits that were ended, the first first: windows missed at the end. */
+            missed: number[];
+            /** @description In words. */
+            words: string;
+        };
         /** @description One change tried on the bench. */
         Trial: {
             /**
@@ -7866,6 +8438,29 @@ export interface components {
             title: string;
             /** @description Each bolt. */
             turns: components["schemas"]["Turn"][];
+        };
+        /** @description One trial with its truth. */
+        TrialRevealed: {
+            /** @description How far from right it was before and after, over all axes, in half-widths. */
+            beyond: number[];
+            /**
+             * Format: int64
+             * @description The how-manieth.
+             */
+            number: number;
+            /** @description As it was foreseen: "Saddle down 6". */
+            title: string;
+            /** @description What it told: whether what he said was so. */
+            words: string;
+        };
+        /** @description What a stand-in says of the trial on the bench: entries to take down. */
+        TrialSaid: {
+            /** @description Where it is felt. */
+            felt: components["schemas"]["Felt"][];
+            /** @description How sure. */
+            sure: components["schemas"]["Sure"];
+            /** @description Better, the same, worse. */
+            verdict: components["schemas"]["Verdict"];
         };
         /** @description A trial's place on the map. */
         TrialSpot: {
@@ -8089,6 +8684,46 @@ export interface components {
          * @enum {string}
          */
         Way: "judge" | "fixed-order" | "protocols" | "bolts";
+        /** @description What two scales read, one under each wheel. */
+        Weighed: {
+            /**
+             * Format: double
+             * @description Under the front wheel, kg.
+             */
+            front_kg: number;
+            /**
+             * Format: double
+             * @description What the front carries of both, %.
+             */
+            front_percent: number;
+            /**
+             * Format: double
+             * @description Under the rear wheel, kg.
+             */
+            rear_kg: number;
+            /**
+             * Format: double
+             * @description One standard deviation of that, from what scales are off by.
+             */
+            spread: number;
+        };
+        /** @description What two scales under the wheels tell, beside what is estimated and aimed at. */
+        WeighedView: {
+            /**
+             * Format: double
+             * @description What was read before on this bike in this fit, %.
+             */
+            before?: number | null;
+            /** @description What the front wheel was foreseen to carry, %, and how far that may be off. */
+            estimated?: [
+                number,
+                number
+            ] | null;
+            /** @description What was read. */
+            weighed: components["schemas"]["Weighed"];
+            /** @description In words. */
+            words: string[];
+        };
         /** @description What torque by sector tells. */
         Wheel: {
             /** @description Mean over peak of each push: 1 is even. */
@@ -8126,6 +8761,19 @@ export interface components {
             axle: number[];
             /** @description Points of the tyre's outer edge; four are asked for, none leaves the picture unsquared. */
             rim?: number[][];
+        };
+        /** @description What the wheels carry, kg; one that did not answer has none. */
+        Wheels: {
+            /**
+             * Format: double
+             * @description The front one.
+             */
+            front_kg?: number | null;
+            /**
+             * Format: double
+             * @description The rear one.
+             */
+            rear_kg?: number | null;
         };
         /**
          * @description When it comes.
@@ -8719,6 +9367,194 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DevicesView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put /api/devices/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeviceEdit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DevicesView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10309,6 +11145,333 @@ export interface operations {
             };
         };
     };
+    "get /api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPractice"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Begun"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/practice/{rider}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rider: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeOpen"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/practice/{rider}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rider: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeOpen"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get /api/record": {
         parameters: {
             query?: never;
@@ -11767,6 +12930,139 @@ export interface operations {
             };
             /** @description Precondition Required */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/riders/{id}/stands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewStand"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BikeView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15695,6 +16991,165 @@ export interface operations {
             };
         };
     };
+    "get /api/sessions/{id}/said": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Spoken"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/scales": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScalesShow"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "put /api/sessions/{id}/shoes": {
         parameters: {
             query?: never;
@@ -15813,6 +17268,99 @@ export interface operations {
             };
             /** @description Precondition Required */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/stand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandMoves"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16227,6 +17775,139 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sending"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/takes/simulated": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TenSeconds"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Given"];
                 };
             };
             /** @description Bad Request */
@@ -16755,6 +18436,95 @@ export interface operations {
             };
             /** @description Insufficient Storage */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/weighed": {
+        parameters: {
+            query: {
+                /** @description Under the front wheel, kg. */
+                front_kg: number;
+                /** @description Under the rear wheel, kg. */
+                rear_kg: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeighedView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -67,7 +67,7 @@ export function Board() {
         <line className="ground" x1={8} x2={size.width - 8} y1={paper.y(extent.bottom)} y2={paper.y(extent.bottom)} />
         <DimensionLines {...lines} focus={undefined} behind />
         <g transform={paper.transform}>
-          <Figure position={drawn} crank={crank} />
+          <Figure position={drawn} crank={crank} stand={view.bike.stand} />
           {moved && found && <Lines position={found} crank={crank} state="found" />}
           {pending && !flipped && <Lines position={foresight.after} crank={crank} state="foreseen" />}
         </g>

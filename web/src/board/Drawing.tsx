@@ -44,6 +44,25 @@ function Bar({ bike }: { bike: BikePoints }) {
   return null;
 }
 
+/** A fit stand: a foot on the floor, and two columns that saddle and front slide on. */
+function Stand({ bike }: { bike: BikePoints }) {
+  const [x] = bike.saddle_clamp;
+  const front = bike.bar_clamp[0];
+  const floor = bike.ground_mm;
+  return (
+    <g className="bike on-stand">
+      <path className="tube" d={polyline([x - 120, floor + 14], [front + 160, floor + 14])} />
+      <path className="tube" d={polyline([x, floor + 14], [x, bike.saddle_clamp[1] - 60])} />
+      <path className="tube" d={polyline([front, floor + 14], [front, bike.bar_clamp[1] - 60])} />
+      <path className="tube" d={polyline([0, floor + 14], [0, 0])} />
+      <path className="post" d={polyline([x, bike.saddle_clamp[1] - 60], bike.saddle_clamp)} />
+      <path className="stem" d={polyline([front, bike.bar_clamp[1] - 60], bike.bar_clamp)} />
+      <Bar bike={bike} />
+      <path className="saddle" d={saddle(bike.saddle_nose, bike.saddle_tail)} />
+    </g>
+  );
+}
+
 /** The bike, without cranks. */
 export function Bike({ bike }: { bike: BikePoints }) {
   const seat = unit(bike.post_clamp);
@@ -104,7 +123,7 @@ function LegShape({ hip, pose, k, near }: { hip: Point; pose: LegPose; k: number
 }
 
 /** The rider on the bike at a crank angle: the far leg, the bike, then what is near. */
-export function Figure({ position, crank }: { position: Position; crank: number }) {
+export function Figure({ position, crank, stand }: { position: Position; crank: number; stand?: boolean }) {
   const { upper, legs, bike } = position;
   const k = bodyScale(position);
   const near = poseAt(legs.right, crank);
@@ -121,7 +140,7 @@ export function Figure({ position, crank }: { position: Position; crank: number 
     <g className="figure">
       <Crank axle={far.axle} near={false} />
       <LegShape hip={hip} pose={far} k={k} near={false} />
-      <Bike bike={bike} />
+      {stand ? <Stand bike={bike} /> : <Bike bike={bike} />}
       <Crank axle={near.axle} near />
       <path className="skin" d={limb(add(shoulder, times(trunk, 20 * k)), neck, 58 * k, 46 * k)} />
       <path className="cloth" d={torso(hip, shoulder, k)} />

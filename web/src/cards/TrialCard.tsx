@@ -2,7 +2,9 @@ import { sentence } from "../ui/format";
 import { List } from "../ui/List";
 import { Eyes } from "./Eyes";
 import { FrontWorkCard } from "./FrontWorkCard";
+import { Scales } from "./Scales";
 import { Signs } from "./Signs";
+import { StandIn } from "./StandIn";
 import "./TrialCard.css";
 import { Button } from "@chakra-ui/react";
 import { detail } from "../api/client";
@@ -48,6 +50,29 @@ export function TrialCard({ trial }: { trial: TrialView }) {
       )}
       <Ridden trial={trial} onEnter={onEnter} />
       <Eyes session={view.session.id} />
+      <StandIn
+        onWords={(said) => {
+          // What the fitter has typed stays.
+          if (!draft.words) edit(() => ({ words: said }));
+        }}
+        onTakeDown={async (said) => {
+          const of = said.trial;
+          const bodies: EntryBody[] = [
+            ...(of ? [{ verdict: of.verdict }, { sure: of.sure }, { felt: of.felt }] : []),
+            ...said.signs.flatMap(({ body }) => ("sign" in body ? [{ sign: body.sign }] : [])),
+          ];
+          for (const body of bodies) {
+            const wrong = await onEnter(body);
+            if (wrong !== undefined) return wrong;
+          }
+          return undefined;
+        }}
+      />
+      <Scales
+        onKeep={({ weighed }) =>
+          onEnter({ seen: { output: "front_share_percent", side: null, value: weighed.front_percent } })
+        }
+      />
       <div className="buttons verdicts" role="group" aria-label="How the rider finds it">
         {VERDICTS.map(([verdict, label]) => (
           <Button

@@ -69,6 +69,16 @@ function Sheet({ handout, catalogue }: { handout: Handout; catalogue: Catalogue 
             ` · ${withUnit(handout.effort.power_w, "w")} at ${withUnit(handout.effort.cadence_rpm, "rpm")}`}
         </p>
       </Flex>
+      {handout.simulated && (
+        <p>
+          <b>Simulated rider: nobody sits there. For practice, not for riding.</b>
+        </p>
+      )}
+      {handout.stand && (
+        <p>
+          <b>Fitted on a stand: a position, not a bike to set up.</b>
+        </p>
+      )}
       {!handout.finished && (
         <p>
           <b>This fit is still going on: the position may change.</b>
@@ -345,7 +355,7 @@ function Drawing({ handout }: { handout: Handout }) {
             <line key={index} className="extension" x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} />
           ))}
           <g transform={view.transform}>
-            <Figure position={position} crank={crank} />
+            <Figure position={position} crank={crank} stand={handout.stand} />
             {moved && <Lines position={found} crank={crank} state="found" />}
           </g>
           {lines.map(([quantity, a, b, by, anchor]) => {

@@ -1,6 +1,7 @@
 import "./rider.css";
 import { chakra, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
+import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { words } from "../api/client";
 import { hundredQuery } from "../api/queries";
@@ -53,62 +54,68 @@ function Shown({ proof }: { proof: Proof }) {
       <Worst proof={proof} />
       <section aria-label="What is assumed">
         <h2>What is assumed of these riders</h2>
-        <table className="rows scores">
-          <thead>
-            <tr>
-              <th scope="col">Axis</th>
-              <th scope="col">Right places lie around what schools wish</th>
-              <th scope="col">Half of a usual window</th>
+        <Scores heads={["Axis", "Right places lie around what schools wish", "Half of a usual window"]}>
+          {proof.assumed.map((of) => (
+            <tr key={of.axis}>
+              <th scope="row">{of.axis}</th>
+              <td className="after">{of.around}</td>
+              <td className="after">{of.half}</td>
             </tr>
-          </thead>
-          <tbody>
-            {proof.assumed.map((of) => (
-              <tr key={of.axis}>
-                <th scope="row">{of.axis}</th>
-                <td className="after">{of.around}</td>
-                <td className="after">{of.half}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+          ))}
+        </Scores>
       </section>
     </>
   );
 }
 
-function Ways({ rows }: { rows: [string, Score][] }) {
+/** A table whose rows begin with what they are of. */
+function Scores({ heads, children }: { heads: string[]; children: ReactNode }) {
   return (
     <table className="rows scores">
       <thead>
         <tr>
-          <th scope="col">Way</th>
-          <th scope="col">Near in 6 trials</th>
-          <th scope="col">Near in 10</th>
-          <th scope="col">Near at the end</th>
-          <th scope="col">Inside in 6</th>
-          <th scope="col">Trials</th>
-          <th scope="col">Minutes</th>
-          <th scope="col">Limits crossed</th>
-          <th scope="col">Done too soon</th>
-          <th scope="col">Referred for nothing</th>
+          {heads.map((head, at) => (
+            <th key={at} scope="col">
+              {head}
+            </th>
+          ))}
         </tr>
       </thead>
-      <tbody>
-        {rows.map(([label, score]) => (
-          <tr key={label}>
-            <th scope="row">{label}</th>
-            {[...score.near, score.right[0]].map((share, at) => (
-              <Shared key={at} words={share?.words} />
-            ))}
-            <td className="after">{score.trials}</td>
-            <td className="after">{Math.round(score.minutes)}</td>
-            <td className="after">{score.crossed}</td>
-            <Shared words={score.false_done.words} />
-            <Shared words={score.false_refer.words} />
-          </tr>
-        ))}
-      </tbody>
+      <tbody>{children}</tbody>
     </table>
+  );
+}
+
+function Ways({ rows }: { rows: [string, Score][] }) {
+  return (
+    <Scores
+      heads={[
+        "Way",
+        "Near in 6 trials",
+        "Near in 10",
+        "Near at the end",
+        "Inside in 6",
+        "Trials",
+        "Minutes",
+        "Limits crossed",
+        "Done too soon",
+        "Referred for nothing",
+      ]}
+    >
+      {rows.map(([label, score]) => (
+        <tr key={label}>
+          <th scope="row">{label}</th>
+          {[...score.near, score.right[0]].map((share, at) => (
+            <Shared key={at} words={share?.words} />
+          ))}
+          <td className="after">{score.trials}</td>
+          <td className="after">{Math.round(score.minutes)}</td>
+          <td className="after">{score.crossed}</td>
+          <Shared words={score.false_done.words} />
+          <Shared words={score.false_refer.words} />
+        </tr>
+      ))}
+    </Scores>
   );
 }
 
@@ -127,24 +134,16 @@ function Kinds({ score }: { score: Score }) {
   return (
     <section aria-label="By what is wrong">
       <h2>The judge, by what is wrong</h2>
-      <table className="rows scores">
-        <thead>
-          <tr>
-            <th scope="col">Riders</th>
-            <th scope="col">Near at the end</th>
+      <Scores heads={["Riders", "Near at the end"]}>
+        {score.by_kind.map((of) => (
+          <tr key={of.kind}>
+            <th scope="row">{of.kind}</th>
+            <td className="after">
+              {of.near.count} of {of.near.of}
+            </td>
           </tr>
-        </thead>
-        <tbody>
-          {score.by_kind.map((of) => (
-            <tr key={of.kind}>
-              <th scope="row">{of.kind}</th>
-              <td className="after">
-                {of.near.count} of {of.near.of}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+        ))}
+      </Scores>
     </section>
   );
 }
@@ -154,24 +153,15 @@ function Claims({ claims }: { claims: Claim[] }) {
   return (
     <section aria-label="Whether it knows">
       <h2>Whether the judge knows</h2>
-      <table className="rows scores">
-        <thead>
-          <tr>
-            <th scope="col">Said it is fine</th>
-            <th scope="col">It was</th>
-            <th scope="col">Of so many axes</th>
+      <Scores heads={["Said it is fine", "It was", "Of so many axes"]}>
+        {claims.map((claim) => (
+          <tr key={claim.claimed}>
+            <th scope="row">{percent(claim.claimed)}</th>
+            <td className="after">{percent(claim.so)}</td>
+            <td className="after">{claim.of}</td>
           </tr>
-        </thead>
-        <tbody>
-          {claims.map((claim) => (
-            <tr key={claim.claimed}>
-              <th scope="row">{percent(claim.claimed)}</th>
-              <td className="after">{percent(claim.so)}</td>
-              <td className="after">{claim.of}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+        ))}
+      </Scores>
     </section>
   );
 }
@@ -180,37 +170,34 @@ function Foresight({ proof }: { proof: Proof }) {
   return (
     <section aria-label="Foresight">
       <h2>Foresight against what their bodies do</h2>
-      <table className="rows scores">
-        <thead>
-          <tr>
-            <th scope="col">Foreseen</th>
-            <th scope="col">From the tape: off by</th>
-            <th scope="col">It said</th>
-            <th scope="col">Within one band, two</th>
-            <th scope="col">After one take: off by</th>
-            <th scope="col">It said</th>
-            <th scope="col">Within one band, two</th>
+      <Scores
+        heads={[
+          "Foreseen",
+          "From the tape: off by",
+          "It said",
+          "Within one band, two",
+          "After one take: off by",
+          "It said",
+          "Within one band, two",
+        ]}
+      >
+        {proof.foresight.map((of) => (
+          <tr key={of.what}>
+            <th scope="row">{of.what}</th>
+            {[of.before, of.after].flatMap(([off, band, one, two], at) => [
+              <td key={`${String(at)}off`} className="after">
+                {off}
+              </td>,
+              <td key={`${String(at)}band`} className="after">
+                {band}
+              </td>,
+              <td key={`${String(at)}covered`} className="after">
+                {one}, {two}
+              </td>,
+            ])}
           </tr>
-        </thead>
-        <tbody>
-          {proof.foresight.map((of) => (
-            <tr key={of.what}>
-              <th scope="row">{of.what}</th>
-              {[of.before, of.after].flatMap(([off, band, one, two], at) => [
-                <td key={`${String(at)}off`} className="after">
-                  {off}
-                </td>,
-                <td key={`${String(at)}band`} className="after">
-                  {band}
-                </td>,
-                <td key={`${String(at)}covered`} className="after">
-                  {one}, {two}
-                </td>,
-              ])}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+        ))}
+      </Scores>
     </section>
   );
 }
@@ -219,26 +206,17 @@ function Worst({ proof }: { proof: Proof }) {
   return (
     <section aria-label="The worst">
       <h2>The riders it did worst by</h2>
-      <table className="rows scores">
-        <thead>
-          <tr>
-            <th scope="col">Rider</th>
-            <th scope="col">Out at the end</th>
-            <th scope="col">What was tried</th>
+      <Scores heads={["Rider", "Out at the end", "What was tried"]}>
+        {proof.worst.map((of) => (
+          <tr key={of.seed}>
+            <th scope="row">{of.seed}</th>
+            <td className="after">
+              {of.worst_axis}, {of.worst.toFixed(1)} half-windows
+            </td>
+            <td className="source">{of.did.join("; ")}</td>
           </tr>
-        </thead>
-        <tbody>
-          {proof.worst.map((of) => (
-            <tr key={of.seed}>
-              <th scope="row">{of.seed}</th>
-              <td className="after">
-                {of.worst_axis}, {of.worst.toFixed(1)} half-windows
-              </td>
-              <td className="source">{of.did.join("; ")}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+        ))}
+      </Scores>
     </section>
   );
 }

@@ -6,7 +6,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { answer, api, ApiError, ifMatch, newId, words } from "../api/client";
 import { catalogueQuery, positionQuery, riderQuery } from "../api/queries";
-import type { BikeInYears, Point, RiderView, SessionView, Year, Years } from "../api/types";
+import type { BikeInYears, BikeView, Point, RiderView, SessionView, Year, Years } from "../api/types";
 import { Figure } from "../board/Drawing";
 import { bounds, viewOf } from "../board/figure";
 import { day, today, withUnit } from "../ui/format";
@@ -36,6 +36,7 @@ function Loaded({ view }: { view: RiderView }) {
   );
   const [chosen, setChosen] = useState(newest?.bike_id ?? rider.bikes[0]?.id);
   const bike = rider.bikes.find((b) => b.id === chosen);
+  const stand = useStand(rider.id, setChosen);
   return (
     <Page title={rider.name} wide>
       <Name view={view} />
@@ -68,6 +69,11 @@ function Loaded({ view }: { view: RiderView }) {
               Add a bike
             </button>
           )}
+          {!adding && !rider.bikes.some((b) => b.stand) && (
+            <button type="button" className="bike-word add" disabled={stand.isPending} onClick={() => stand.mutate()}>
+              Fit on a stand
+            </button>
+          )}
         </Flex>
       )}
       {bike && !adding && <Positions key={bike.id} bike={bike} years={years} />}
@@ -75,6 +81,19 @@ function Loaded({ view }: { view: RiderView }) {
       <RiderRecord view={view} />
     </Page>
   );
+}
+
+/** A fit stand for the rider: a bike without a frame. */
+function useStand(rider: string, onMade: (bike: string) => void) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: () =>
+      answer<BikeView>(api.POST("/api/riders/{id}/stands", { params: { path: { id: rider } }, body: { id: newId() } })),
+    onSuccess: async ({ bike }) => {
+      await queries.invalidateQueries({ queryKey: riderQuery(rider).queryKey });
+      onMade(bike.id);
+    },
+  });
 }
 
 /** The rider's name, corrected in place. Another window's name is shown beside one's own. */

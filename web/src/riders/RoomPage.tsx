@@ -47,9 +47,11 @@ export function RoomPage() {
       {said && <p role="status">{said}</p>}
       <Flex justify="space-between" align="end" gap="24px" wrap="wrap">
         <chakra.h1 fontSize="29px">Room today</chakra.h1>
-        <chakra.span marginLeft="auto" color="tide" textDecoration="underline">
+        <Flex gap="20px" marginLeft="auto" color="tide" textDecoration="underline">
+          <Link to="/practice">Practice</Link>
+          <Link to="/devices">Devices</Link>
           <Link to="/studio">Studio: ranges, schools, units, frames</Link>
-        </chakra.span>
+        </Flex>
         <div className="text-field">
           <label htmlFor="find">
             Find a rider <Keycap>/</Keycap>
@@ -160,6 +162,7 @@ function RiderList({ riders }: { riders: RiderLine[] }) {
             <Flex justify="space-between" gap="16px" paddingBlock="10px" fontSize="18px">
               <chakra.span fontWeight="650" overflowWrap="anywhere">
                 {rider.name}
+                {rider.simulated && <chakra.span color="soft"> (simulated)</chakra.span>}
                 {rider.archived && <chakra.span color="soft"> (put away)</chakra.span>}
               </chakra.span>
               <chakra.span color="soft" textAlign="right">
@@ -215,6 +218,7 @@ function Ground({ open, chosen, empty }: GroundProps) {
                 <h2>
                   <Link to={`/riders/${rider.id}`}>{rider.name}</Link>
                 </h2>
+                {rider.simulated && <p className="simulated">simulated rider</p>}
                 <p>
                   {fit.bike} · fit {fit.number} · at <b>{label(rider)}</b>
                 </p>

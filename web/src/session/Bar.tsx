@@ -1,6 +1,7 @@
 import { Button } from "@chakra-ui/react";
 import { Link } from "react-router";
 import { useFit } from "../fit/useFit";
+import { usePractice } from "../fit/usePractice";
 import { Keycap } from "../ui/Keycap";
 import { TopBar } from "../ui/Page";
 import { Effort } from "./Effort";
@@ -25,7 +26,9 @@ export function Bar({ writing, kept: entries, paper }: BarProps) {
           <Link to={`/riders/${view.rider.id}`}>{view.rider.name}</Link>
         </b>{" "}
         · {view.bike.name} · fit {view.session.number}
+        {view.rider.simulated && <b className="simulated"> · simulated rider</b>}
       </span>
+      <Practised />
       <Effort key={JSON.stringify(view.session.effort)} />
       {!paper && (
         <>
@@ -48,5 +51,16 @@ export function Bar({ writing, kept: entries, paper }: BarProps) {
         {finished ? "finished" : kept}
       </span>
     </TopBar>
+  );
+}
+
+/** The way to the end of a fit of practice. */
+function Practised() {
+  const practice = usePractice();
+  if (!practice) return null;
+  return (
+    <Button asChild>
+      <Link to={`/practice/${practice.rider}`}>{practice.ended ? "The truth" : "End the practice"}</Link>
+    </Button>
   );
 }

@@ -6,12 +6,14 @@ import { Bolts } from "../cards/Bolts";
 import { ChangeCard } from "../cards/ChangeCard";
 import { ConventionPicker } from "../cards/ConventionPicker";
 import { DueAgain } from "../cards/DueAgain";
+import { FitStand } from "../cards/FitStand";
 import { GrossCard } from "../cards/GrossCard";
 import { Rows } from "../cards/Rows";
 import { FinishedCard, RunCard, TapeFirstCard } from "../cards/SessionCards";
 import { TrialCard } from "../cards/TrialCard";
 import { Held } from "../fit/Held";
 import { useFit } from "../fit/useFit";
+import { usePractice } from "../fit/usePractice";
 import { NextMove } from "../judge/NextMove";
 
 /** What to do: the station's own parts among what every station has. */
@@ -37,29 +39,38 @@ export function Panel({ entry }: { entry: StationEntry }) {
   );
 }
 
+/** Whether the judge helps: not in a fit of practice that goes without. */
+function useJudged(): boolean {
+  const practice = usePractice();
+  return practice?.judge !== false || practice.ended != null;
+}
+
 function BesidePaper({ entry }: { entry: StationEntry }) {
   const { view, closed, finished, bench } = useFit();
+  const judged = useJudged();
   return (
     <>
       {entry.Panel && <entry.Panel />}
-      {closed && !finished && !bench && view.unknown.length === 0 && <NextMove />}
+      {closed && !finished && !bench && view.unknown.length === 0 && judged && <NextMove />}
     </>
   );
 }
 
 function BesideBoard({ entry }: { entry: StationEntry }) {
   const { view, closed, finished, bench, pending } = useFit();
+  const judged = useJudged();
   const { Lead } = entry;
   const own = entry.Card && !bench && !pending && (closed || entry.early) ? entry.Card : undefined;
   const known = view.unknown.length === 0;
   return (
     <>
       {Lead && <Lead />}
-      {closed && !bench && !finished && known && <NextMove />}
+      {closed && !bench && !finished && known && judged && <NextMove />}
       {closed && !bench && !finished && !pending && <GrossCard />}
       {finished && <FinishedCard />}
       {closed && !pending && <Settled />}
       {closed && <DueAgain />}
+      {closed && <FitStand />}
       <Card own={own} />
       {!known && (
         <p style={{ marginTop: 12 }}>

@@ -741,11 +741,7 @@ impl Gathering<'_> {
     /// Margins of the table as they are now.
     fn limits(&mut self, rows: &[LimitRow]) {
         for joint in Limited::ALL {
-            let of = rows.iter().filter(|row| row.quantity == joint.limit());
-            let least = of
-                .filter_map(|row| Some((row.margin_deg?, row)))
-                .min_by(|a, b| a.0.total_cmp(&b.0));
-            if let Some((margin, row)) = least {
+            if let Some((margin, row)) = joint.tightest(rows) {
                 let evidence = Evidence::Limit {
                     joint: *joint,
                     margin,

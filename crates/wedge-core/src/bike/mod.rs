@@ -16,7 +16,7 @@ mod taped_frame;
 pub use bar::{AeroBar, Bar, BarKind, DropBar, FlatBar, HandPlace};
 pub use checks::{Check, checks};
 pub use frame::{Frame, Kind};
-pub use ordinary::{OrdinaryBike, ordinary_bikes};
+pub use ordinary::{OrdinaryBike, fit_stand, ordinary_bikes};
 pub use parts_box::{Part, PartKind, ordinary_parts};
 pub use perch::Perch;
 pub use placed::Placed;

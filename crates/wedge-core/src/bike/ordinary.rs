@@ -128,6 +128,30 @@ pub fn ordinary_bikes() -> Vec<OrdinaryBike> {
     sizes.into_iter().map(ordinary).collect()
 }
 
+/// A fit stand for a rider of this stature: an ordinary road bike of that size whose stem lies level and which stands on half of
+/// its spacers, so that saddle and front slide both ways. It has no frame to be limited by.
+pub fn fit_stand(stature_mm: f64) -> OrdinaryBike {
+    /// Whom the road bike it is made from fits.
+    const MADE_FOR_MM: f64 = 1780.0;
+    /// Half of its slides.
+    const SPACERS_MM: f64 = 60.0;
+    const STEM_MM: f64 = 90.0;
+    let size = (stature_mm / MADE_FOR_MM).clamp(0.75, 1.2);
+    let middle = |bike: &OrdinaryBike| bike.name == "Weir 54";
+    let mut stand =
+        (ordinary_bikes().into_iter().find(middle)).unwrap_or_else(|| ordinary_bikes()[0]);
+    stand.name = "Fit stand";
+    let raised = SPACERS_MM - stand.cockpit.spacers_below_mm.0;
+    let (sin, cos) = stand.frame.head_angle_deg.sin_cos();
+    let frame = &mut stand.frame;
+    frame.frame_reach_mm = Millimetres((size * frame.frame_reach_mm.0 + raised * cos).round());
+    frame.frame_stack_mm = Millimetres((size * frame.frame_stack_mm.0 - raised * sin).round());
+    stand.cockpit.spacers_below_mm = Millimetres(SPACERS_MM);
+    stand.cockpit.stem_mm = Millimetres(STEM_MM);
+    stand.cockpit.stem_angle_deg = Degrees(frame.head_angle_deg.0 - 90.0);
+    stand
+}
+
 fn ordinary((name, kind, frame, (stem, stem_angle), crank, bar): Size) -> OrdinaryBike {
     let mm = Millimetres;
     let [

@@ -18,6 +18,10 @@ rules! {
     const PASSES: f64 = 0.802, "", Published ("Winter, Biomechanics and Motor Control, ch. 3");
     /// No pass is designed above this share of the rate.
     const OF_RATE: f64 = 0.38, "", House;
+    /// A piece between two jumps that lasts no longer than this is taken out: two markers were taken for one another.
+    const JUMPED_S: f64 = 0.15, " s", House;
+    /// A jump is so many times as fast as this marker goes for nine tenths of the time.
+    const JUMP: f64 = 5.0, "", House;
     /// How far a run is reflected at its ends before it is filtered.
     const REFLECTED_S: f64 = 0.15, " s", House;
     /// Times that differ from even by more than this share of a frame are brought to an even rate.
@@ -147,6 +151,39 @@ fn bridge(places: &mut Places, clock: &Clock) {
                 }
             }
             places[frame] = Some(place);
+        }
+    }
+}
+
+/// Takes out what a marker jumped to and soon jumped back from.
+pub(crate) fn unjumped(times: &[f64], places: &mut Places) {
+    let seen: Vec<(usize, [f64; 3])> = (places.iter().enumerate())
+        .filter_map(|(frame, place)| Some((frame, (*place)?)))
+        .collect();
+    let mut speeds: Vec<f64> = Vec::with_capacity(seen.len());
+    for pair in seen.windows(2) {
+        let ((one, from), (other, to)) = (pair[0], pair[1]);
+        let far = (0..3)
+            .map(|i| (to[i] - from[i]).powi(2))
+            .sum::<f64>()
+            .sqrt();
+        speeds.push(far / (times[other] - times[one]).max(1e-9));
+    }
+    let mut sorted = speeds.clone();
+    sorted.sort_by(f64::total_cmp);
+    let Some(usual) = sorted
+        .get(sorted.len() * 9 / 10)
+        .filter(|usual| **usual > 0.0)
+    else {
+        return;
+    };
+    let jumps: Vec<usize> = (0..speeds.len())
+        .filter(|at| speeds[*at] > JUMP * usual)
+        .collect();
+    for pair in jumps.windows(2) {
+        let (first, last) = (seen[pair[0] + 1].0, seen[pair[1]].0);
+        if times[last] - times[first] <= JUMPED_S {
+            places[first..=last].fill(None);
         }
     }
 }
@@ -289,6 +326,24 @@ mod tests {
             assert!((a - b).abs() < 0.01, "{a} {b}");
         }
         assert!(places[100..115].iter().all(Option::is_none));
+    }
+
+    #[test]
+    fn what_two_markers_were_taken_for_one_another_is_taken_out() {
+        let times: Vec<f64> = (0..400).map(|i| f64::from(i) / 100.0).collect();
+        let mut places = wave(1.5, 100.0, 400);
+        let whole = places.clone();
+        for place in places[100..106].iter_mut().flatten() {
+            place[1] += 3.0;
+        }
+        // A marker that moved for good jumped once.
+        for place in places[300..].iter_mut().flatten() {
+            place[2] += 3.0;
+        }
+        unjumped(&times, &mut places);
+        assert!(places[100..106].iter().all(Option::is_none));
+        let gone = (0..400).filter(|at| places[*at].is_none() && whole[*at].is_some());
+        assert_eq!(gone.count(), 6);
     }
 
     #[test]

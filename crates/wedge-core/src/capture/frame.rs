@@ -99,6 +99,7 @@ fn settled(
     let mut body = named(tracks, answers, clock, asks)?;
     let scale = tracks.unit.unwrap_or(MarkerUnit::Millimetre).in_mm();
     for places in body.all_mut() {
+        even::unjumped(&tracks.times, places);
         if !even {
             *places = even::evened(&tracks.times, places, &clock);
         }

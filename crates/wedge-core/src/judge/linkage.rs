@@ -7,6 +7,7 @@ use super::craft::Craft;
 use super::tables::against;
 use crate::bike::{BarKind, HandPlace, Part, Setup};
 use crate::foresee::{Change, Trying};
+use crate::limit::LimitRow;
 use crate::measure::{Output, Quantity};
 use crate::plane::Point;
 use crate::position::{Position, TESTS, range_of};
@@ -187,6 +188,15 @@ impl Limited {
             Self::Back => Quantity::BackLimit,
             Self::Shoulder => Quantity::ShoulderLimit,
         }
+    }
+}
+
+impl Limited {
+    /// The row that leaves it least room.
+    pub fn tightest(self, rows: &[LimitRow]) -> Option<(f64, &LimitRow)> {
+        let of = rows.iter().filter(|row| row.quantity == self.limit());
+        of.filter_map(|row| Some((row.margin_deg?, row)))
+            .min_by(|a, b| a.0.total_cmp(&b.0))
     }
 }
 

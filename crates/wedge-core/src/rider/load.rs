@@ -6,6 +6,7 @@
 use super::stroke::MeanLeg;
 use super::{Leg, UpperPoints};
 use crate::bike::BikePoints;
+use crate::measure::Refusal;
 use crate::plane::Point;
 use crate::units::{Kilograms, Millimetres, Sides};
 use serde::{Deserialize, Serialize};
@@ -47,7 +48,7 @@ crate::rule::rules! {
 
 /// Its lines of the table of rules.
 pub(super) fn rules() -> Vec<crate::rule::Rule> {
-    [own_rules(), segment::rules()].concat()
+    [own_rules(), scale_rules(), segment::rules()].concat()
 }
 
 /// What the loads are worked out from.
@@ -139,6 +140,117 @@ fn centre_of_mass(upper: &UpperPoints, legs: &Sides<Leg>) -> Point {
         + leg(&legs.right.mean)
 }
 
+crate::rule::rules! {
+    scale_rules "Scales";
+    /// How far one of two floor scales is off, one standard deviation.
+    const SCALE_KG: f64 = 0.3, " kg", House;
+    /// What a scale under a wheel reads at the most, with a rider and a bike on two of them.
+    const MOST_KG: f64 = 200.0, " kg", House;
+    /// A common aim for the front wheel's share on a road bike.
+    const AIM_PERCENT: f64 = 40.0, " %", Workshop;
+    /// Rider and bike on the scales may differ from what they were weighed at by this before it is asked about.
+    const OFF_KG: f64 = 4.0, " kg", House;
+}
+
+/// What two scales read, one under each wheel.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Weighed {
+    /// Under the front wheel, kg.
+    pub front_kg: f64,
+    /// Under the rear wheel, kg.
+    pub rear_kg: f64,
+    /// What the front carries of both, %.
+    pub front_percent: f64,
+    /// One standard deviation of that, from what scales are off by.
+    pub spread: f64,
+}
+
+impl Weighed {
+    /// `100 F / (F + R)`; its spread, first order, is `100 σ √(F² + R²) / (F + R)²`.
+    ///
+    /// # Errors
+    ///
+    /// What no scale under a wheel reads, each beside its field.
+    pub fn of(front_kg: f64, rear_kg: f64) -> Result<Self, Vec<Refusal>> {
+        let read = |kg: f64, at: &str| {
+            let is_read = kg.is_finite() && kg > 0.0 && kg <= MOST_KG;
+            (!is_read).then(|| Refusal::new(at, format!("Above 0 and up to {MOST_KG} kg")))
+        };
+        let refused: Vec<Refusal> = [read(front_kg, "/front_kg"), read(rear_kg, "/rear_kg")]
+            .into_iter()
+            .flatten()
+            .collect();
+        if !refused.is_empty() {
+            return Err(refused);
+        }
+        let sum = front_kg + rear_kg;
+        Ok(Self {
+            front_kg,
+            rear_kg,
+            front_percent: 100.0 * front_kg / sum,
+            spread: 100.0 * SCALE_KG * front_kg.hypot(rear_kg) / (sum * sum),
+        })
+    }
+}
+
+/// What scales tell, in sentences: beside the estimate and its band, the aim, what was read before, and what rider and bike were
+/// weighed at apart.
+pub fn front_share_words(
+    weighed: &Weighed,
+    estimated: Option<(f64, f64)>,
+    before: Option<f64>,
+    apart_kg: Option<f64>,
+) -> Vec<String> {
+    let percent = |value: f64| format!("{value:.1} %");
+    let mut all = vec![format!(
+        "The front wheel carries {} ± {:.1}, the rear {}.",
+        percent(weighed.front_percent),
+        weighed.spread,
+        percent(100.0 - weighed.front_percent)
+    )];
+    if let Some((value, band)) = estimated {
+        let off = weighed.front_percent - value;
+        let doubt = band.hypot(weighed.spread);
+        let how = if off.abs() <= doubt {
+            "within its doubt"
+        } else {
+            "outside its doubt: the scales are right"
+        };
+        all.push(format!("Estimated {} ± {band:.1}: {how}.", percent(value)));
+    }
+    let off = weighed.front_percent - AIM_PERCENT;
+    all.push(if off.abs() <= 2.0 * weighed.spread {
+        "That is the common aim of 40 to 60.".to_owned()
+    } else {
+        format!(
+            "The common aim on the road is 40 to 60: the front carries {} {}.",
+            percent(off.abs()),
+            if off > 0.0 { "more" } else { "less" }
+        )
+    });
+    if let Some(before) = before {
+        let by = weighed.front_percent - before;
+        let real = by.abs() > 2.0 * weighed.spread * std::f64::consts::SQRT_2;
+        all.push(format!(
+            "Before it was {}: {}.",
+            percent(before),
+            if real {
+                format!("{by:+.1} %")
+            } else {
+                "no difference the scales tell".to_owned()
+            }
+        ));
+    }
+    let sum = weighed.front_kg + weighed.rear_kg;
+    if let Some(apart) = apart_kg.filter(|apart| (sum - apart).abs() > OFF_KG) {
+        all.push(format!(
+            "Rider and bike weigh {sum:.1} kg on the scales and {apart:.1} apart: are both scales level, and on hard floor?"
+        ));
+    }
+    all
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -201,5 +313,36 @@ mod tests {
             ball: here,
         };
         assert!(centre_of_mass(&upper, &Sides::both(leg)).distance(here) < 1e-9);
+    }
+
+    #[test]
+    fn two_scales_tell_the_share_and_its_spread() {
+        // 33.2 of 83: 40 %; 100 · 0.3 · √(33.2² + 49.8²) / 83² = 0.26.
+        let weighed = Weighed::of(33.2, 49.8).unwrap();
+        assert!((weighed.front_percent - 40.0).abs() < 1e-9);
+        assert!((weighed.spread - 0.2606).abs() < 1e-3, "{}", weighed.spread);
+        let words = front_share_words(&weighed, Some((41.0, 1.5)), Some(42.0), Some(83.5));
+        assert!(words[0].starts_with("The front wheel carries 40.0 % ± 0.3, the rear 60.0 %"));
+        assert!(words[1].contains("within its doubt"));
+        assert!(words[2].contains("common aim of 40 to 60"));
+        assert_eq!(words[3], "Before it was 42.0 %: -2.0 %.");
+        assert_eq!(words.len(), 4, "half a kilo is no reason to ask");
+    }
+
+    #[test]
+    fn what_the_scales_cannot_have_read_is_refused_beside_its_field() {
+        let refused = Weighed::of(-1.0, 900.0).unwrap_err();
+        let pointers: Vec<&str> = refused.iter().map(|r| r.pointer.as_str()).collect();
+        assert_eq!(pointers, ["/front_kg", "/rear_kg"]);
+        assert!(Weighed::of(f64::NAN, 40.0).is_err());
+        let words = front_share_words(
+            &Weighed::of(40.0, 40.0).unwrap(),
+            None,
+            Some(50.1),
+            Some(90.0),
+        );
+        assert!(words[1].contains("10.0 % more"));
+        assert!(words[2].contains("no difference the scales tell"));
+        assert!(words[3].contains("level"));
     }
 }

@@ -13,7 +13,7 @@ mod upper;
 pub use body::{ArmBody, Body, FootPitch, LegBody, LegLengths, Length, Lengths, Pelvis, Source};
 pub use effort::Effort;
 pub use leg::{Clearance, Knee, KneeOverAxle, Leg, LegPose, PitchSeen};
-pub use load::Loads;
+pub use load::{Loads, Weighed, front_share_words};
 pub use measured::Rider;
 pub use measures::{BodyMeasure, Measured, Proportion, Taken, measures, proportions};
 pub use reach::{Gap, Reach};

@@ -14,7 +14,7 @@ pub use crank::{Intent, Plan, intents};
 pub(crate) use crank::{crank_now, keeping_the_bottom};
 pub use front::{Aim, FrontEnd, Fronts, front_ends};
 pub use map::{Axis, MapLine, SaddleMap, Spot, saddle_map, spot};
-pub(crate) use parts::{Stems, hand_on, parts_for};
+pub(crate) use parts::{Stems, hand_on, parts_for, slid};
 pub(crate) use plane::hands_moved;
 pub use plane::{Dot, HandPlane, HandRow, hand_plane, hand_room, hand_rows};
 pub use recheck::{Due, Recheck, Slide, rechecks};

@@ -1,7 +1,7 @@
 //! Which stem, angle and spacers bring the hands where they should be.
 
 use crate::bike::{BikePoints, Cockpit, Part, PartKind, Placed, STEM_ANGLES_DEG, STEMS_MM};
-use crate::foresee::Change;
+use crate::foresee::{Change, Trying};
 use crate::measure::Quantity;
 use crate::plane::Point;
 use crate::position::Ride;
@@ -63,6 +63,35 @@ impl Stems {
 pub(crate) fn hand_on(ride: &Ride, setup: &Placed) -> Point {
     let bike = BikePoints::of(&ride.frame, setup);
     bike.place(ride.hand_place(setup)).unwrap_or(bike.hand)
+}
+
+/// Stem and spacers of a bike whose front slides, to the tenth: how far each goes for the hands to move by exactly so much;
+/// `None` where they do not.
+pub(crate) fn slid(on: &Trying, by: Point) -> Option<Vec<Change>> {
+    /// Two slides that pull one way place nothing, mm² of each.
+    const ACROSS: f64 = 0.1;
+    let cockpit = &on.setup.cockpit;
+    let tenth = |mm: f64| (10.0 * mm).round() / 10.0;
+    let moved = |change: Change| {
+        let turned = on.changed(&[change])?;
+        Some(hand_on(on, &turned) - hand_on(on, &on.setup))
+    };
+    let [stem, spacers] =
+        [Quantity::Stem, Quantity::SpacersBelow].map(|of| moved(Change::by(of, 1.0)));
+    let (stem, spacers) = (stem?, spacers?);
+    let across = stem.x * spacers.y - stem.y * spacers.x;
+    if across.abs() < ACROSS {
+        return None;
+    }
+    let out = (by.x * spacers.y - by.y * spacers.x) / across;
+    let up = (stem.x * by.y - stem.y * by.x) / across;
+    let to = |of: Quantity, is: f64, way: f64| Change::to(of, tenth(is + way));
+    let all = [
+        (Quantity::Stem, cockpit.stem_mm.0, out),
+        (Quantity::SpacersBelow, cockpit.spacers_below_mm.0, up),
+    ];
+    let all = all.into_iter().filter(|(_, _, way)| way.abs() >= 0.05);
+    Some(all.map(|(of, is, way)| to(of, is, way)).collect())
 }
 
 /// The stem, angle and spacers that move the hands of a setup by about so much, of those that are `allowed`: the fewest bolts

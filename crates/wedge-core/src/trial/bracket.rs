@@ -2,7 +2,7 @@
 //! same once more, until the middle is known well enough.
 
 use super::Protocol;
-use super::height_sweep::moves;
+use super::height_sweep::{moves, slides};
 use super::run::{
     Ask, Asked, Finding, Guided, Notch, NotchState, Proposing, Run, Saying, Says, Script,
 };
@@ -171,10 +171,15 @@ impl Guided for Bracket {
             Bracketed::Reach => 0.0,
             Bracketed::Height => liked.map_or(0.0, |liked| liked - for_this.on.before.bike.hand.y),
         };
+        let (on, step_mm) = if for_this.stand {
+            (RiddenOn::Stand, STAND_STEP_MM)
+        } else {
+            (RiddenOn::Bike, BIKE_STEP_MM)
+        };
         Self {
             of,
-            on: RiddenOn::Bike,
-            step_mm: BIKE_STEP_MM,
+            on,
+            step_mm,
             from_mm: half_mm(from.clamp(-FAR_MM / 2.0, FAR_MM / 2.0)),
         }
     }
@@ -316,7 +321,10 @@ impl Guided for Bracket {
             Bracketed::Height => Point::new(0.0, middle),
         };
         let moves = if settled && middle.abs() >= self.step_mm / 2.0 {
-            moves(run.on, by)
+            match self.on {
+                RiddenOn::Stand => slides(run.on, by),
+                RiddenOn::Bike => moves(run.on, by),
+            }
         } else {
             Vec::new()
         };

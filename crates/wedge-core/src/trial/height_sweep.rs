@@ -11,7 +11,7 @@ use crate::measure::{Quantity, Refusal, Unit, mean, within};
 use crate::plane::Point;
 use crate::position::wall;
 use crate::rule::rules;
-use crate::solve::{Stems, hands_moved, parts_for};
+use crate::solve::{Stems, hands_moved, parts_for, slid};
 use crate::words::{up_or_down, written};
 use crate::work::Station;
 use serde::{Deserialize, Serialize};
@@ -253,6 +253,13 @@ pub(super) fn moves(on: &Trying, by: Point) -> Vec<Step> {
     );
     let step = (!changes.is_empty()).then(|| Step::of(on, changes, String::new()));
     step.flatten().into_iter().collect()
+}
+
+/// The same on a stand, whose front slides.
+pub(super) fn slides(on: &Trying, by: Point) -> Vec<Step> {
+    let changes = slid(on, by).filter(|changes| !changes.is_empty());
+    let step = changes.and_then(|changes| Step::of(on, changes, String::new()));
+    step.into_iter().collect()
 }
 
 fn shoulders_words(rated: &[Rated]) -> Option<String> {

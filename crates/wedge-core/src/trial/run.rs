@@ -355,6 +355,8 @@ pub struct Proposing<'a> {
     pub landmark: Landmark,
     /// What was found in this fit, the last last.
     pub findings: &'a [Finding],
+    /// Whether it is ridden on a fit stand.
+    pub stand: bool,
     /// Cranks on hand, mm.
     pub cranks: &'a [f64],
 }

@@ -150,6 +150,7 @@ pub(crate) fn proposed(input: &ForeseeInput, protocol: Protocol, step: f64) -> R
             setback: &felt(Quantity::Setback),
             landmark: Landmark::Centre,
             findings: &[],
+            stand: false,
             cranks: &[],
         })
         .into_iter()

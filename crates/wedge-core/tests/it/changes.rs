@@ -118,6 +118,7 @@ fn every_protocol_begins_somewhere_and_says_what_can_be_set_of_it() {
                 setback: &setback,
                 landmark: Landmark::Centre,
                 findings: &[],
+                stand: false,
                 cranks: &[],
             })
         })

@@ -94,6 +94,7 @@ fn a_bracket_of_height_begins_where_the_rider_likes_it_standing_still() {
             setback: &feels(Quantity::Setback, []),
             landmark: Landmark::Centre,
             findings,
+            stand: false,
             cranks: &[],
         });
         let plan = plans

@@ -339,6 +339,7 @@ proptest! {
             setback: &felt,
             landmark: Landmark::Centre,
             findings: &[],
+            stand: false,
             cranks: &[],
         });
         let next = plans.iter().find(|plan| plan.protocol() == Protocol::Blind).unwrap();

@@ -285,6 +285,7 @@ fn the_hand_out_has_every_convention_and_tells_the_sides_apart() {
         Origins {
             readings: &[Reading::new(Quantity::SaddleHeight, 749.1)],
             usual: Some(&[Quantity::Stem]),
+            simulated: false,
         },
     );
     // What was changed comes first; a length that was moved is worked out, a part is as it was typed.
@@ -298,6 +299,7 @@ fn the_hand_out_has_every_convention_and_tells_the_sides_apart() {
     let none = Origins {
         readings: &[Reading::new(Quantity::SaddleHeight, 749.1)],
         usual: None,
+        simulated: false,
     };
     let same = (&found.after, &input.setup);
     let unmoved = wedge_core::handout::table(same, same, none);

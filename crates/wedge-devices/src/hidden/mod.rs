@@ -3,10 +3,12 @@
 //! from these and from what was measured of him, so nothing of his truth is ever kept.
 
 mod laws;
+mod moving;
 mod trouble;
 mod voice;
 
 pub use laws::LAWS;
+pub use moving::Moving;
 pub use trouble::{Trouble, Troubled};
 pub use voice::{Answered, Asked};
 
@@ -17,7 +19,7 @@ use serde::Serialize;
 use wedge_core::bike::{BarKind, BikePoints, Setup};
 use wedge_core::foresee::{ForeseeInput, Trying};
 use wedge_core::intake::Intake;
-use wedge_core::judge::{Axis, Wishing, wishes};
+use wedge_core::judge::{Axis, Wish, Wishing, wishes};
 use wedge_core::measure::{Quantity, Refusal};
 use wedge_core::rider::{Length, Lengths};
 use wedge_core::school::{Leads, Lean};
@@ -27,6 +29,17 @@ use wedge_core::units::{Millimetres, Side};
 pub fn spreads(axis: Axis) -> (f64, f64) {
     let law = law(axis);
     (law.around, law.half)
+}
+
+/// What schools wish of a rider of whom nothing but his measures is known.
+pub(crate) fn plain_wishes(trying: &Trying) -> Vec<Wish> {
+    let wishing = Wishing {
+        leads: &Leads::default(),
+        intake: &Intake::default(),
+        lean: &Lean::default(),
+        label: None,
+    };
+    wishes(trying, &wishing)
 }
 
 /// How a rider talks.
@@ -84,6 +97,7 @@ enum Row {
     Mind,
     Bears,
     Asked,
+    Placed,
 }
 
 impl Row {
@@ -108,7 +122,30 @@ impl HiddenRider {
     ///
     /// What was measured makes no rider on a bike, or nobody with such a body can sit on it.
     pub fn behind(seed: u64, known: &ForeseeInput) -> Result<Self, Vec<Refusal>> {
-        let body = thrown_body(&mut Dice::of(seed, Row::Body.name(0)), known);
+        Self::thrown(seed, known, 0)
+    }
+
+    /// The same; where the body that was thrown does not sit on this bike, the next that does.
+    ///
+    /// # Errors
+    ///
+    /// As [`HiddenRider::behind`].
+    pub fn seated(seed: u64, known: &ForeseeInput) -> Result<Self, Vec<Refusal>> {
+        const THROWS: u64 = 40;
+        let later = (1..THROWS).map(|throw| Self::thrown(seed, known, throw));
+        let first = Self::behind(seed, known);
+        match first {
+            Ok(rider) => Ok(rider),
+            Err(why) => later.into_iter().find_map(Result::ok).ok_or(why),
+        }
+    }
+
+    pub(crate) fn thrown(
+        seed: u64,
+        known: &ForeseeInput,
+        throw: u64,
+    ) -> Result<Self, Vec<Refusal>> {
+        let body = thrown_body(&mut Dice::of(seed, Row::Body.name(throw)), known);
         let sight = sits(&body, known)?;
         let mut mind = Dice::of(seed, Row::Mind.name(0));
         let talks = mind.unit();
@@ -135,6 +172,22 @@ impl HiddenRider {
         Self { troubles, ..self }
     }
 
+    /// The same, talking like this.
+    #[must_use]
+    pub fn speaking(self, character: Character) -> Self {
+        Self { character, ..self }
+    }
+
+    /// What he is thrown from.
+    pub fn seed(&self) -> u64 {
+        self.seed
+    }
+
+    /// His body as it is: the truth, for the end.
+    pub fn body(&self) -> &Body {
+        &self.body
+    }
+
     /// The same with so much of the usual noise in everything said, seen and found.
     #[must_use]
     pub fn with_noise(self, noise: f64) -> Self {
@@ -144,13 +197,6 @@ impl HiddenRider {
     /// How much of the usual noise there is.
     pub fn noise(&self) -> f64 {
         self.noise
-    }
-
-    /// The same with a window elsewhere.
-    #[must_use]
-    pub fn with_window(mut self, axis: Axis, centre: f64) -> Self {
-        self.windows[axis as usize].centre = centre;
-        self
     }
 
     /// The same, once the bike was set up elsewhere before anybody came to look: places count from there.
@@ -185,16 +231,6 @@ impl HiddenRider {
         self.character
     }
 
-    /// The smallest change he notices, mm: the truth, for the end.
-    pub fn feels_mm(&self) -> f64 {
-        self.feels_mm
-    }
-
-    /// His body as it is: the truth, for the end.
-    pub fn body(&self) -> &Body {
-        &self.body
-    }
-
     /// Whether every window holds where the bike stands, to within what tapes are off by where `taped`.
     pub fn is_right(&self, places: &[f64], taped: bool) -> bool {
         Axis::ALL
@@ -210,14 +246,18 @@ impl HiddenRider {
 
     /// What there is to see of him on a setup; `None` where a limb does not simply reach. He slides and bends where he has to.
     pub fn sight(&self, bike: &BikePoints, setup: &Setup, places: &[f64]) -> Option<Sight> {
-        let out = self.out(places);
+        let body = self.sitting(&self.out(places));
+        body.on(bike, setup, self.spacing, Some(self.found))
+    }
+
+    /// The body as it sits with what is wrong.
+    fn sitting(&self, out: &Out) -> Body {
         let low = (-out.axes[Axis::Bars as usize]).max(0.0);
-        let body = Body {
+        Body {
             slide: 6.0 * out.nose.min(3.0),
             bend: 0.01 * low.min(3.0),
             ..self.body.clone()
-        };
-        body.on(bike, setup, self.spacing, Some(self.found))
+        }
     }
 
     /// What is wrong where the bike stands.
@@ -360,14 +400,7 @@ fn windows(
     let real = as_measured(known, body);
     let ride = real.check()?;
     let trying = Trying::of(&ride);
-    let intake = Intake::default();
-    let wishing = Wishing {
-        leads: &Leads::default(),
-        intake: &intake,
-        lean: &Lean::default(),
-        label: None,
-    };
-    let mut wished: Vec<(Axis, f64)> = (wishes(&trying, &wishing).into_iter())
+    let mut wished: Vec<(Axis, f64)> = (plain_wishes(&trying).into_iter())
         .map(|wish| (wish.axis, wish.at))
         .collect();
     wished.extend(by_eye(sight));
@@ -376,7 +409,7 @@ fn windows(
         let of: Vec<f64> = (wished.iter().filter(|(of, _)| of == axis))
             .map(|(_, at)| *at)
             .collect();
-        let mut pick = || of.get(dice_index(&mut dice, of.len())).copied();
+        let mut pick = || of.get(dice.index(of.len())).copied();
         let middle = match (pick(), pick()) {
             (Some(one), Some(other)) => f64::midpoint(one, other),
             _ => 0.0,
@@ -400,14 +433,6 @@ fn windows(
         }
     }
     Ok(all)
-}
-
-fn dice_index(dice: &mut Dice, count: usize) -> usize {
-    let count = u32::try_from(count).unwrap_or(1);
-    let drawn = (dice.unit() * f64::from(count)).floor();
-    (0..count)
-        .rfind(|index| f64::from(*index) <= drawn)
-        .map_or(0, |index| index as usize)
 }
 
 /// What those who read angles wish of a rider they see as he is.

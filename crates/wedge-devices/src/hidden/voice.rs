@@ -45,6 +45,7 @@ enum Question {
     Compare,
     Find,
     Read,
+    Device,
 }
 
 /// How a change felt.
@@ -128,19 +129,23 @@ impl HiddenRider {
 
     /// Whether a sign is there, as somebody who looks for it sees it.
     pub fn shows(&self, places: &[f64], sign: Sign, side: Option<Side>, asked: Asked) -> bool {
-        let out = self.out(places);
-        let of = SIGNS.iter().find(|of| of.sign == sign);
-        let sum: f64 = of.map_or(0.0, |of| {
-            let parts = of.from.iter();
-            parts
-                .map(|(wrong, by)| by * self.much(&out, *wrong, side))
-                .sum()
-        });
+        let sum = self.signed(&self.out(places), sign, side);
         let what = 64 + sign as u64;
         let there = sum >= self.bears(what, side);
         let side = side.map_or(0, |side| 1 + side as u64);
         let mut dice = self.asked(Question::Sign, asked, what << 2 | side);
         there != dice.happens(MISSEEN * self.noise)
+    }
+
+    /// How much of a sign there is; who bears as most do shows it from 1 on.
+    pub(super) fn signed(&self, out: &Out, sign: Sign, side: Option<Side>) -> f64 {
+        let of = SIGNS.iter().find(|of| of.sign == sign);
+        of.map_or(0.0, |of| {
+            let parts = of.from.iter();
+            parts
+                .map(|(wrong, by)| by * self.much(out, *wrong, side))
+                .sum()
+        })
     }
 
     /// How much the rider minds where he stands, in changes he just notices.
@@ -214,6 +219,16 @@ impl HiddenRider {
     /// By what readings of this question are off.
     pub fn misread(&self, asked: Asked) -> Dice {
         self.asked(Question::Read, asked, 0)
+    }
+
+    /// What a device's reading of this question is off by.
+    pub(crate) fn read_by(&self, device: u64, asked: Asked) -> Dice {
+        self.asked(Question::Device, asked, device)
+    }
+
+    /// What does not change from question to question: where a marker was put, how the rider is made.
+    pub(crate) fn placed_by(&self, name: u64) -> Dice {
+        Dice::of(self.seed, Row::Placed.name(0) ^ name)
     }
 
     /// Where a protocol ends on an axis, and with what spread it says so.

@@ -1,19 +1,18 @@
 //! One fit without a screen: a rider on a bike whose bolts are really turned, what was learnt of him so far, and what it took.
 
 use super::stranger::Stranger;
-use crate::hidden::{Answered, Asked, HiddenRider, Trouble};
+use crate::hidden::{Answered, Asked, HiddenRider, Trouble, plain_wishes};
 use std::collections::BTreeMap;
 use wedge_core::bike::{Part, Placed, Setup, ordinary_parts};
 use wedge_core::foresee::{Change, ForeseeInput, Step, Trying};
-use wedge_core::intake::{Complaint, Intake};
+use wedge_core::intake::Complaint;
 use wedge_core::judge::{
-    Asking, Axis, Bolt, Candidate, Case, CaseBike, CaseRider, Craft, Evidence, Felt, Judgement,
-    Limited, Linkage, Ranged, Wishing, judge_by, look, step, turned, wishes,
+    Asking, Axis, Bolt, Candidate, Case, CaseBike, CaseRider, Evidence, Felt, Judgement, Limited,
+    Linkage, Ranged, judge_by, look, step, turned,
 };
 use wedge_core::limit::limits;
 use wedge_core::looking::Sign;
 use wedge_core::position::Ride;
-use wedge_core::school::{Leads, Lean};
 use wedge_core::trial::Sure;
 use wedge_core::units::Side;
 use wedge_core::words::written;
@@ -65,7 +64,8 @@ pub(super) struct Fit<'a> {
     /// Where the evidence stands.
     at: Vec<f64>,
     parts: Vec<Part>,
-    bike: CaseBike,
+    /// Protocols that are not ridden here.
+    without: Vec<String>,
     asked: u32,
     pub(super) minutes: f64,
     /// One a trial.
@@ -85,12 +85,6 @@ impl<'a> Fit<'a> {
     pub(super) fn begun(stranger: &'a Stranger, ride: &'a Ride, without: &[&str]) -> Option<Self> {
         let found = Trying::of(ride);
         let linkage = Linkage::of(&found);
-        let parts = ordinary_parts();
-        let bike = CaseBike {
-            adjustable_crank: true,
-            without: without.iter().map(|name| (*name).to_owned()).collect(),
-            ..linkage.bike(&found, &parts)
-        };
         let mut fit = Self {
             rider: &stranger.hidden,
             known: &stranger.known,
@@ -107,8 +101,8 @@ impl<'a> Fit<'a> {
             did: Vec::new(),
             ride,
             linkage,
-            parts,
-            bike,
+            parts: ordinary_parts(),
+            without: without.iter().map(|name| (*name).to_owned()).collect(),
         };
         fit.schools(&found);
         fit.read_angles(&found);
@@ -121,14 +115,7 @@ impl<'a> Fit<'a> {
     }
 
     fn schools(&mut self, found: &Trying) {
-        let intake = Intake::default();
-        let wishing = Wishing {
-            leads: &Leads::default(),
-            intake: &intake,
-            lean: &Lean::default(),
-            label: None,
-        };
-        let all = wishes(found, &wishing).into_iter();
+        let all = plain_wishes(found).into_iter();
         self.evidence.extend(all.map(|wish| Evidence::School {
             axis: wish.axis,
             name: wish.label.to_lowercase(),
@@ -216,17 +203,22 @@ impl<'a> Fit<'a> {
         let asked = self.question();
         let mut there = Vec::new();
         for (sign, side) in look(name) {
-            let shows = self.rider.shows(&self.places, *sign, *side, asked);
-            self.evidence.push(Evidence::Seen {
-                what: *sign,
-                side: *side,
-                absent: !shows,
-                doubtful: false,
-            });
-            if shows {
+            if self.sees(*sign, *side, asked) {
                 there.push((*sign, *side));
             }
         }
+        there
+    }
+
+    /// Looks for one sign and writes down whether it is there.
+    fn sees(&mut self, sign: Sign, side: Option<Side>, asked: Asked) -> bool {
+        let there = self.rider.shows(&self.places, sign, side, asked);
+        self.evidence.push(Evidence::Seen {
+            what: sign,
+            side,
+            absent: !there,
+            doubtful: false,
+        });
         there
     }
 
@@ -250,9 +242,7 @@ impl<'a> Fit<'a> {
         let mut evidence = self.evidence.clone();
         let rows = limits(&trying);
         for joint in Limited::ALL {
-            let of = rows.iter().filter(|row| row.quantity == joint.limit());
-            let least = of.filter_map(|row| row.margin_deg).min_by(f64::total_cmp);
-            if let Some(margin) = least {
+            if let Some((margin, _)) = joint.tightest(&rows) {
                 evidence.push(Evidence::Limit {
                     joint: *joint,
                     margin,
@@ -268,18 +258,14 @@ impl<'a> Fit<'a> {
                 ..CaseRider::default()
             },
             bike: CaseBike {
-                without: self.bike.without.clone(),
+                without: self.without.clone(),
                 adjustable_crank: true,
                 ..self.linkage.bike(&trying, &self.parts)
             },
             evidence,
             expect: None,
         };
-        judge_by(&case, self.craft())
-    }
-
-    fn craft(&self) -> &Craft {
-        &self.linkage.craft
+        judge_by(&case, &self.linkage.craft)
     }
 
     /// Whether something was found impossible where the bike stands.
@@ -392,13 +378,7 @@ impl<'a> Fit<'a> {
         self.stand();
         let asked = self.question();
         for of in asks.iter().take(AT_A_TIME) {
-            let there = self.rider.shows(&self.places, of.sign, of.side, asked);
-            self.evidence.push(Evidence::Seen {
-                what: of.sign,
-                side: of.side,
-                absent: !there,
-                doubtful: false,
-            });
+            self.sees(of.sign, of.side, asked);
             self.minutes += ASK_MIN;
         }
         !asks.is_empty()
@@ -408,12 +388,9 @@ impl<'a> Fit<'a> {
     pub(super) fn puts_back(&mut self, candidate: &Candidate) -> bool {
         let ride = self.ride.on(self.now);
         let trying = Trying::of(&ride);
-        let to: Vec<(Axis, f64)> = candidate.moves.clone();
-        let Some((axis, by)) = to
-            .iter()
-            .copied()
-            .max_by(|a, b| by_halves(*a).total_cmp(&by_halves(*b)))
-        else {
+        let moves = candidate.moves.iter().copied();
+        let most = moves.max_by(|a, b| by_halves(*a).total_cmp(&by_halves(*b)));
+        let Some((axis, by)) = most else {
             return false;
         };
         let Some(changes) = self.towards(&trying, axis, by) else {

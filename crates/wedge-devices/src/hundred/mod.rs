@@ -54,8 +54,13 @@ impl Fitted {
     pub fn of(way: Way, seed: u64, noise: f64) -> Option<Self> {
         let mut stranger = Stranger::of(seed);
         stranger.hidden = stranger.hidden.with_noise(noise);
+        Self::of_stranger(way, &stranger)
+    }
+
+    /// Fits somebody.
+    pub fn of_stranger(way: Way, stranger: &Stranger) -> Option<Self> {
         let ride = stranger.known.check().ok()?;
-        let mut fit = Fit::begun(&stranger, &ride, way.without())?;
+        let mut fit = Fit::begun(stranger, &ride, way.without())?;
         let started = fit.places.clone();
         let (ended, believed) = way.fits(&mut fit);
         let rider = &stranger.hidden;
@@ -77,7 +82,7 @@ impl Fitted {
             [6, 10, usize::MAX].map(|trials| at(trials, of, start(taped)))
         };
         Some(Self {
-            seed,
+            seed: rider.seed(),
             ended,
             trials: fit.after.len(),
             minutes: fit.minutes,

@@ -2,6 +2,7 @@
 
 use crate::dice::Dice;
 use crate::hidden::{HiddenRider, Trouble};
+use crate::practice::Level;
 use wedge_core::bike::{Placed, Setup};
 use wedge_core::example;
 use wedge_core::foresee::{Change, ForeseeInput, Trying};
@@ -24,16 +25,27 @@ pub struct Stranger {
 
 /// The room a joint has where its rider belongs, at least.
 const ROOM_DEG: f64 = 4.0;
+/// How often one body is tried on bikes before another is thrown.
+const BODIES_EACH: u64 = 8;
 /// How often a limit of the table was measured that may matter.
 const LIMITED: f64 = 0.3;
 
 impl Stranger {
     /// The rider of a seed: always the same. A body that sits on no bike of its size is thrown again.
     pub fn of(seed: u64) -> Self {
+        Self::thrown(seed, None)
+    }
+
+    /// The rider of a seed as a level of practice has him.
+    pub fn at(level: Level, seed: u64) -> Self {
+        Self::thrown(seed, Some(level))
+    }
+
+    fn thrown(seed: u64, level: Option<Level>) -> Self {
         let mut attempt = 0;
         loop {
             let mut dice = Dice::of(seed, 1_000 + attempt);
-            if let Some((known, hidden)) = sat_down(&mut dice, seed) {
+            if let Some((known, hidden)) = sat_down(&mut dice, (seed, attempt), level) {
                 let told = told(&mut dice, &hidden);
                 return Self {
                     known,
@@ -84,13 +96,27 @@ fn coming(dice: &mut Dice, hidden: &HiddenRider) -> Vec<f64> {
 
 /// A rider and the bike somebody set up for him: right places first, then how far off the bike comes. Right places lie within
 /// what the joints allow.
-fn sat_down(dice: &mut Dice, seed: u64) -> Option<(ForeseeInput, HiddenRider)> {
+fn sat_down(
+    dice: &mut Dice,
+    (seed, attempt): (u64, u64),
+    level: Option<Level>,
+) -> Option<(ForeseeInput, HiddenRider)> {
     let mut known = measured(dice);
-    let hidden = HiddenRider::behind(seed, &known).ok()?;
-    let off = coming(dice, &hidden);
-    let right = set_up(&known, &hidden, &vec![0.0; off.len()])?;
-    let ride = right.check().ok()?;
-    let rows = limits(&Trying::of(&ride));
+    let hidden = match level {
+        None => HiddenRider::behind(seed, &known).ok()?,
+        // What a level asks for may not go with a body: then with the next.
+        Some(level) => {
+            let hidden = HiddenRider::thrown(seed, &known, attempt / BODIES_EACH).ok()?;
+            level.of(hidden, dice)
+        }
+    };
+    let off = level.and_then(|level| level.comes(&hidden, dice));
+    let off = off.unwrap_or_else(|| coming(dice, &hidden));
+    let ride = known.check().ok()?;
+    let linkage = Linkage::of(&Trying::of(&ride));
+    let right = set_up(&known, (&ride, &linkage), &hidden, &vec![0.0; off.len()])?;
+    let right = right.check().ok()?;
+    let rows = limits(&Trying::of(&right));
     let least = |side: Side| {
         let of = rows.iter().filter(|row| row.quantity == Quantity::HipLimit);
         of.filter(|row| row.side.is_none_or(|of| of == side))
@@ -105,19 +131,24 @@ fn sat_down(dice: &mut Dice, seed: u64) -> Option<(ForeseeInput, HiddenRider)> {
             limit.0 += (ROOM_DEG - margin).max(0.0).ceil();
         }
     }
-    let found = set_up(&known, &hidden, &off)?;
-    let (start, end) = (known.check().ok()?, found.check().ok()?);
-    let linkage = Linkage::of(&Trying::of(&start));
+    let found = set_up(&known, (&ride, &linkage), &hidden, &off)?;
+    // The feet go as they went where the bolts were set from, so that the bike stands as far off as it was set.
+    let mut end = found.clone();
+    end.observed.pitch = Some(ride.observe_pitch());
+    let end = end.check().ok()?;
     let stands = linkage.stands(&Trying::of(&end));
     let hidden = hidden.on_another(&stands, &found).ok()?;
     Some((found, hidden))
 }
 
 /// The bike with every axis so far off where the rider belongs.
-fn set_up(known: &ForeseeInput, hidden: &HiddenRider, off: &[f64]) -> Option<ForeseeInput> {
+fn set_up(
+    known: &ForeseeInput,
+    (ride, linkage): (&Ride, &Linkage),
+    hidden: &HiddenRider,
+    off: &[f64],
+) -> Option<ForeseeInput> {
     let mut known = known.clone();
-    let ride = known.check().ok()?;
-    let linkage = Linkage::of(&Trying::of(&ride));
     let to = |axis: Axis| hidden.window(axis).centre + off[axis as usize];
     let set = |axis: Axis| {
         let round = axis.spec().round;
@@ -137,11 +168,11 @@ fn set_up(known: &ForeseeInput, hidden: &HiddenRider, off: &[f64]) -> Option<For
         (Axis::SaddleWidth, Bolt::Saddle),
     ] {
         let changes = turned(&known.setup, bolt, set(axis));
-        known.setup = Setup::from(Trying::of(&known_on(&ride, known.setup)?).changed(&changes)?);
+        known.setup = Setup::from(Trying::of(&known_on(ride, known.setup)?).changed(&changes)?);
     }
     // The leg's way and the hands from the saddle: what bolts did to them first.
     for _ in 0..2 {
-        let now = known_on(&ride, known.setup)?;
+        let now = known_on(ride, known.setup)?;
         let now = Trying::of(&now);
         let places = linkage.stands(&now);
         let left = |axis: Axis| to(axis) - places[axis as usize];
@@ -151,7 +182,7 @@ fn set_up(known: &ForeseeInput, hidden: &HiddenRider, off: &[f64]) -> Option<For
         ];
         known.setup = Setup::from(now.changed(&changes)?);
     }
-    let now = known_on(&ride, known.setup)?;
+    let now = known_on(ride, known.setup)?;
     let places = linkage.stands(&Trying::of(&now));
     let left = |axis: Axis| (to(axis) - places[axis as usize]).round();
     // A frame of another size carries the bars elsewhere.

@@ -2,9 +2,11 @@
 #![allow(clippy::unwrap_used, clippy::panic)]
 
 mod across;
+mod devices;
 mod hidden;
 mod hundred;
 mod markers;
+mod practice;
 
 use std::ops::Range;
 use wedge_core::capture::BodyPoint;

@@ -32,6 +32,9 @@ pub struct Bike {
     /// What of it was filled in from an ordinary bike, and not overtyped; left out where that was not kept.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub usual: Option<Vec<Quantity>>,
+    /// Whether it is a fit stand: a bike without a frame, whose saddle and front slide.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub stand: bool,
     /// The fits, the first one first.
     pub sessions: Vec<Session>,
 }

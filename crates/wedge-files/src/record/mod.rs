@@ -10,6 +10,7 @@ mod reading;
 mod rider;
 mod run;
 mod session;
+mod simulated;
 mod take;
 mod trial;
 
@@ -22,6 +23,7 @@ pub use reading::{ReadingRecord, body_of, body_refusals, in_one_visit, taken};
 pub use rider::Rider;
 pub use run::{CallBody, CallRecord, RunRecord};
 pub use session::{Session, SessionState};
+pub use simulated::Simulated;
 pub use take::{Take, TakeBody, in_pieces, of_pieces, pack, unpack, unpacked_text};
 pub use trial::{
     Checked, Entry, EntryBody, Outcome, Seen, StepDone, Trial, TrialForesight, Undone, Verdict,

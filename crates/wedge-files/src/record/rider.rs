@@ -1,7 +1,7 @@
 //! A rider with everything on record.
 
 use super::reading::in_order;
-use super::{Bike, CalibrationRecord, Consent, ReadingRecord, Session, body_of};
+use super::{Bike, CalibrationRecord, Consent, ReadingRecord, Session, Simulated, body_of};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
@@ -26,6 +26,9 @@ pub struct Rider {
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[cfg_attr(feature = "schema", schema(value_type = Option<String>, format = DateTime))]
     pub archived_at: Option<Timestamp>,
+    /// Whether it is a stand-in's rider.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub simulated: Option<Simulated>,
     /// Whether pictures may be kept, every answer in the order it was given.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub consents: Vec<Consent>,
@@ -43,6 +46,7 @@ impl Rider {
             name: name.into(),
             born: None,
             archived_at: None,
+            simulated: None,
             consents: Vec::new(),
             readings,
             bikes: Vec::new(),
@@ -114,7 +118,11 @@ impl Rider {
     /// The rider as measured when a fit was finished, since bodies change; as measured now while it is going on, or
     /// when nothing was measured before it.
     pub fn measured_for(&self, session: &Session) -> Option<rider::Rider> {
-        let until = session.finished_by();
+        self.measured_until(session.finished_by())
+    }
+
+    /// The rider as measured until then; as measured now where nothing was before it, or none is named.
+    pub fn measured_until(&self, until: Option<Timestamp>) -> Option<rider::Rider> {
         let times = in_order(self.readings.iter().map(|r| r.taken_at));
         let then: Vec<ReadingRecord> = (self.readings.iter().zip(times))
             .filter(|(_, at)| until.is_none_or(|until| *at <= until))

@@ -7,7 +7,7 @@ use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use wedge_bench::NewBike;
+use wedge_bench::{NewBike, fit_stand_of};
 use wedge_core::bike::{Frame, Kind, TapedFrame};
 use wedge_core::school::FrameLabel;
 use wedge_files::Bike;
@@ -33,6 +33,31 @@ pub(crate) async fn create(
 ) -> Result<HttpResponse, Problem> {
     let rider = store.rider(*id).await?.noun;
     let bike = new.of(&rider)?;
+    store.create_bike(rider.id, &bike, Timestamp::now()).await?;
+    view(&store, bike.id).await
+}
+
+/// A fit stand to write down.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct NewStand {
+    /// UUIDv7, made by the client: sending it again is harmless.
+    id: Uuid,
+}
+
+/// Writes down a fit stand for a rider: a bike without a frame, whose saddle and front slide. Its numbers are usual ones.
+#[utoipa::path(
+    context_path = "/api", tag = "bikes", request_body = NewStand,
+    responses((status = 200, body = BikeView), (status = 422, body = Problem))
+)]
+#[post("/riders/{id}/stands")]
+pub(crate) async fn create_stand(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+    Body(new): Body<NewStand>,
+) -> Result<HttpResponse, Problem> {
+    let rider = store.rider(*id).await?.noun;
+    let bike = fit_stand_of(new.id, &rider)?;
     store.create_bike(rider.id, &bike, Timestamp::now()).await?;
     view(&store, bike.id).await
 }

@@ -27,7 +27,23 @@ pub(crate) async fn read(
     store: web::Data<Store>,
     id: web::Path<Uuid>,
 ) -> Result<web::Json<JudgeView>, Problem> {
-    Ok(web::Json(bench(&store, *id).await?.judged()?))
+    let bench = bench(&store, *id).await?;
+    helps(&store, &bench).await?;
+    Ok(web::Json(bench.judged()?))
+}
+
+/// Declined in a fit of practice without the judge, until it is ended.
+async fn helps(store: &Store, bench: &Bench) -> Result<(), Problem> {
+    if bench.rider.simulated.is_none() {
+        return Ok(());
+    }
+    match store.practice(bench.rider.id).await? {
+        Some(practice) if !practice.judge && practice.ended.is_none() => Err(Problem::new(
+            StatusCode::CONFLICT,
+            "This practice goes without the judge",
+        )),
+        _ => Ok(()),
+    }
 }
 
 /// Where the right place on an axis is, and who says so.
@@ -41,7 +57,9 @@ pub(crate) async fn axis(
     id: web::Path<Uuid>,
     Body(asked): Body<Where>,
 ) -> Result<web::Json<AxisOpen>, Problem> {
-    Ok(web::Json(bench(&store, *id).await?.right_place(&asked)?))
+    let bench = bench(&store, *id).await?;
+    helps(&store, &bench).await?;
+    Ok(web::Json(bench.right_place(&asked)?))
 }
 
 /// A disagreement with the judge.

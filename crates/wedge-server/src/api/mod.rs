@@ -4,6 +4,7 @@ mod bars;
 mod bikes;
 mod catalogue;
 mod cranks;
+mod devices;
 mod extract;
 mod feet;
 mod files;
@@ -17,6 +18,7 @@ mod lan;
 mod load;
 mod looks;
 mod pictures;
+mod practice;
 mod proof;
 mod record;
 mod riders;
@@ -24,6 +26,7 @@ mod rules;
 mod runs;
 mod saddle;
 mod sessions;
+mod stand_in;
 mod studio;
 mod takes;
 mod trials;
@@ -70,6 +73,7 @@ routes! {
     riders::add_reading,
     riders::set_reading_aside,
     bikes::create,
+    bikes::create_stand,
     bikes::edit,
     sessions::create,
     sessions::read,
@@ -119,6 +123,17 @@ routes! {
     runs::setting,
     rules::read,
     proof::hundred,
+    devices::read,
+    devices::edit,
+    stand_in::take,
+    stand_in::said,
+    stand_in::weighed,
+    stand_in::scales,
+    stand_in::stand,
+    practice::read,
+    practice::begin,
+    practice::open,
+    practice::end,
     files::export,
     files::export_raw,
     files::export_studio,

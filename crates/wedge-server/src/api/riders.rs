@@ -44,6 +44,8 @@ pub(crate) struct RiderLine {
     follow_up: Option<FollowUp>,
     /// Whether the rider was put away.
     archived: bool,
+    /// Whether he is a stand-in's: nobody is there.
+    simulated: bool,
 }
 
 /// A fit that is going on.
@@ -93,6 +95,7 @@ pub(crate) async fn list(
             open,
             follow_up: rider.follow_up.map(|day| FollowUp::of(day, today)),
             archived: rider.archived,
+            simulated: rider.simulated,
         });
     }
     Ok(web::Json(lines))
@@ -173,6 +176,8 @@ pub(crate) struct RiderInYears {
     born: Option<Date>,
     #[schema(value_type = Option<String>, format = DateTime)]
     archived_at: Option<Timestamp>,
+    /// Whether he is a stand-in's: nobody is there.
+    simulated: bool,
     /// Whether the last answer was that pictures may be kept.
     pictured: bool,
     readings: Vec<ReadingRecord>,
@@ -215,6 +220,7 @@ async fn view(store: &Store, id: Uuid) -> Result<HttpResponse, Problem> {
                 id: rider.id,
                 bikes: bikes(&rider),
                 pictured: rider.consent().is_some_and(|last| last.pictures),
+                simulated: rider.simulated.is_some(),
                 name: rider.name,
                 born: rider.born,
                 archived_at: rider.archived_at,

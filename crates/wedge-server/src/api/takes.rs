@@ -42,7 +42,7 @@ pub(crate) async fn read(
     view(&store, bench, asked.into_inner().way).await
 }
 
-async fn view(
+pub(super) async fn view(
     store: &Store,
     bench: Bench,
     way: Option<String>,
@@ -148,7 +148,11 @@ pub(crate) async fn markers(
 }
 
 /// A take of the setup on the bench.
-fn made(bench: &Bench, (id, name): (Uuid, String), body: TakeBody) -> Result<Take, Problem> {
+pub(super) fn made(
+    bench: &Bench,
+    (id, name): (Uuid, String),
+    body: TakeBody,
+) -> Result<Take, Problem> {
     Ok(Take {
         id,
         at: bench.session.no_earlier(Timestamp::now()),
@@ -163,7 +167,7 @@ fn made(bench: &Bench, (id, name): (Uuid, String), body: TakeBody) -> Result<Tak
     })
 }
 
-async fn keep(store: &Store, session: Uuid, take: &Take) -> Result<(), Problem> {
+pub(super) async fn keep(store: &Store, session: Uuid, take: &Take) -> Result<(), Problem> {
     let refused: Vec<Refusal> = take.refusals("");
     if !refused.is_empty() {
         return Err(Problem::refused(refused));

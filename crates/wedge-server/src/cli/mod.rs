@@ -6,6 +6,7 @@ mod judge;
 mod look;
 mod record;
 mod served;
+mod take;
 
 use anyhow::Context;
 use clap::{Args, CommandFactory, Parser, Subcommand};
@@ -62,6 +63,10 @@ enum Command {
     Look(look::Look),
     /// Read a picture from the side: squared by the wheels, angles with their spread
     Film(look::Film),
+    /// Take ten seconds of a simulated rider: markers as TRC or C3D, and pictures from the side
+    Take(take::Take),
+    /// Write a simulated rider as a file: measured, on a bike that is taped
+    StandIn(take::StandIn),
     /// Fit a hundred hidden riders by several ways, and tell how near each comes
     Hundred(hundred::Arguments),
     /// Print the JSON Schema of an open format
@@ -134,6 +139,8 @@ impl Cli {
             Command::Judge(arguments) => judge::run(&arguments),
             Command::Look(arguments) => look::run(&arguments),
             Command::Film(arguments) => look::film(&arguments),
+            Command::Take(arguments) => take::take(&arguments),
+            Command::StandIn(arguments) => take::stand_in(&arguments),
             Command::Hundred(arguments) => hundred::run(&arguments),
             Command::Schema { format } => say(&json_schema(format)?),
             Command::Export(export) => record::export(&export).await,

@@ -18,6 +18,7 @@ mod lan;
 mod nonsense;
 mod pictures;
 mod saddle;
+mod stand_ins;
 mod support;
 mod takes;
 mod trust;

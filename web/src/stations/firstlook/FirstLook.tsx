@@ -1,8 +1,14 @@
 import { Button } from "@chakra-ui/react";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Catalogue, LookBody, Method, Output, SeenRow, SessionView, Side, Unit } from "../../api/types";
+import { words } from "../../api/client";
+import { sessionQuery } from "../../api/queries";
+import { Scales } from "../../cards/Scales";
+import { StandIn } from "../../cards/StandIn";
 import { WorthReading } from "../../cards/WorthReading";
 import { see } from "../../fit/sends";
+import { frontShare, takeSignsDown } from "../../fit/standIn";
 import { useFit } from "../../fit/useFit";
 import { Choice } from "../../ui/Choice";
 import { number, suffix, sentence } from "../../ui/format";
@@ -46,6 +52,8 @@ export function FirstLook() {
     <>
       <Head />
       <Eyes session={view.session.id} />
+      <StandInHere />
+      <Scales onKeep={({ weighed }) => onSee(frontShare(weighed))} />
       <WorthReading />
       <Choice
         label={`Angles are read by, hands on the ${view.now.after.hands}`}
@@ -58,6 +66,27 @@ export function FirstLook() {
       <Looks words={catalogue.words} onSee={onSee} />
       <SeenList rows={view.seen} onSee={onSee} />
     </>
+  );
+}
+
+/** A rider who is not there, at the look. */
+function StandInHere() {
+  const { view, draft, setText } = useFit();
+  const queries = useQueryClient();
+  const key = "look.words";
+  return (
+    <StandIn
+      onWords={(said) => {
+        // What the fitter has typed stays.
+        if (draft.texts[key] === undefined) setText(key, said);
+      }}
+      onTakeDown={(said) =>
+        takeSignsDown(view.session.id, said).then(
+          (fresh) => void queries.setQueryData(sessionQuery(view.session.id).queryKey, fresh),
+          (error: unknown) => words(error),
+        )
+      }
+    />
   );
 }
 

@@ -4,9 +4,11 @@ import { detail } from "../../api/client";
 import type { Frame, Quantity, TapedFrame } from "../../api/types";
 import { FrameOnTape } from "../../cards/FrameOnTape";
 import { PartFields } from "../../cards/PartFields";
+import { Scales } from "../../cards/Scales";
 import { partGroups } from "../../fit/bikeParts";
 import { barOf, boardFields, specOf } from "../../fit/fields";
-import { closeFound, correctFrame } from "../../fit/sends";
+import { closeFound, correctFrame, see } from "../../fit/sends";
+import { frontShare } from "../../fit/standIn";
 import { useFit } from "../../fit/useFit";
 import { NumberField } from "../../ui/NumberField";
 import { Problem } from "../../ui/Problem";
@@ -74,6 +76,7 @@ export function FoundPanel() {
         {view.computed != null && <p className="number-hint">{sentence(view.computed)}</p>}
         <Problem words={problem} />
       </section>
+      {closed && <Scales onKeep={({ weighed }) => write(see(frontShare(weighed))).then(detail)} />}
       <details>
         <summary>Parts</summary>
         <PartFields quantities={parts} />
