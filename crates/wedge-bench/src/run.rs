@@ -20,6 +20,8 @@ pub struct RunView {
     pub session: Uuid,
     /// The rider's name.
     pub rider: String,
+    /// Whether he is a stand-in's: he is asked, not watched.
+    pub simulated: bool,
     /// The bike's name.
     pub bike: String,
     /// Its protocol.
@@ -44,6 +46,7 @@ pub struct RunView {
 pub struct Running {
     session: Uuid,
     rider: String,
+    simulated: bool,
     bike: String,
     /// As it is on record.
     pub run: RunRecord,
@@ -88,6 +91,7 @@ impl Bench {
         Ok(Running {
             ride: input.check()?,
             session: self.session.id,
+            simulated: self.rider.simulated.is_some(),
             rider: self.rider.name,
             bike: self.bike.name,
             calls: run.standing(),
@@ -121,7 +125,8 @@ impl Running {
         }
     }
 
-    fn is_blind(&self) -> bool {
+    /// Whether nobody is to know what is ridden.
+    pub fn is_blind(&self) -> bool {
         matches!(self.run.plan, RunPlan::Blind(_))
     }
 
@@ -141,6 +146,7 @@ impl Running {
             // What was found stays as it was found.
             finding: self.run.finding.or(finding),
             rider: self.rider,
+            simulated: self.simulated,
             bike: self.bike,
             screen,
             over,

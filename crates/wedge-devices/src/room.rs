@@ -1,7 +1,7 @@
 //! A room with a rider who is not there: sat on any setup of his bike, for the devices and for whoever asks him.
 
 use crate::device::Seat;
-use crate::hidden::{Answered, Asked, HiddenRider};
+use crate::hidden::{Asked, HiddenRider};
 use wedge_core::bike::{BikePoints, Placed, Setup};
 use wedge_core::foresee::{ForeseeInput, Trying};
 use wedge_core::intake::Complaint;
@@ -91,29 +91,21 @@ impl Room {
         })
     }
 
-    /// What he says of a change, ridden alike or not.
-    pub fn compares(&self, was: &Setup, is: &Setup, like: bool, asked: Asked) -> Option<Answered> {
-        let ((was, _), (is, _)) = (self.places(was)?, self.places(is)?);
-        Some(self.hidden.compare(&was, &is, like, asked))
-    }
-
-    /// Where it hurts on a setup.
-    pub fn aches(&self, setup: &Setup, asked: Asked) -> Option<Vec<Complaint>> {
-        Some(self.hidden.aches(&self.places(setup)?.0, asked))
-    }
-
-    /// What somebody who looks at him on a setup sees: the signs that are there, with their sides.
-    pub fn signs(&self, setup: &Setup, asked: Asked) -> Option<Vec<(Sign, Option<Side>)>> {
-        let places = self.places(setup)?.0;
-        let mut all = Vec::new();
+    /// Where it hurts in a place, and the signs that somebody who looks at him there sees, with their sides.
+    pub fn tells(
+        &self,
+        places: &[f64],
+        asked: Asked,
+    ) -> (Vec<Complaint>, Vec<(Sign, Option<Side>)>) {
+        let mut signs = Vec::new();
         for sign in Sign::ALL {
             for &side in Side::each(sign.per_side()) {
-                if self.hidden.shows(&places, *sign, side, asked) {
-                    all.push((*sign, side));
+                if self.hidden.shows(places, *sign, side, asked) {
+                    signs.push((*sign, side));
                 }
             }
         }
-        Some(all)
+        (self.hidden.aches(places, asked), signs)
     }
 
     /// How far each window is from where a setup stands, in half-widths beyond it; 0 inside.

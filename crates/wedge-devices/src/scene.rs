@@ -66,6 +66,12 @@ pub trait Filmed {
     fn wheel_mm(&self) -> f64 {
         WHEEL_MM
     }
+
+    /// Tubes of the bike that are drawn, mm from the BB, each with half its width; of a bike without any the wheels are not drawn
+    /// either.
+    fn tubes(&self) -> Vec<(Point, Point, f64)> {
+        Vec::new()
+    }
 }
 
 impl Filmed for Pedaller {
@@ -246,6 +252,7 @@ impl<R: Filmed> Scene<R> {
             };
             light.extend(std::iter::repeat_n([wall, wall * 0.97, wall * 0.93], width));
         }
+        self.bike(&mut light);
         self.limbs(&mut light, time);
         let wide = DOT_WIDE_MM * self.camera.focal_px / self.camera.distance_mm;
         let dots = (0..JOINTS.len())
@@ -279,6 +286,47 @@ impl<R: Filmed> Scene<R> {
             })
             .collect();
         Frame { rgb, dots }
+    }
+
+    /// Wheels and tubes behind the rider.
+    fn bike(&self, light: &mut [[f64; 3]]) {
+        /// A tyre's and a hub's half width, mm; both darker than the wall.
+        const TYRE_MM: f64 = 12.0;
+        const HUB_MM: f64 = 14.0;
+        const RUBBER: [f64; 3] = [38.0, 38.0, 42.0];
+        const METAL: [f64; 3] = [88.0, 92.0, 98.0];
+        let tubes = self.rider.tubes();
+        if tubes.is_empty() {
+            return;
+        }
+        let px = self.camera.focal_px / self.camera.distance_mm;
+        let on_axles = |at: Point| {
+            let at = at + self.bb_from_middle();
+            self.camera.shows([at.x, at.y, 0.0])
+        };
+        let mut line = |a: Pixel, b: Pixel, half: f64, colour: [f64; 3]| {
+            let (a, b) = (Point::new(a[0], a[1]), Point::new(b[0], b[1]));
+            self.around(a, b, half, |at| {
+                let off = Point::new(at.0 as f64, at.1 as f64).distance_to_segment(a, b);
+                if off < half {
+                    light[at.1 * self.size[0] + at.0] = colour;
+                }
+            });
+        };
+        let radius = self.rider.wheel_mm() / 2.0 - TYRE_MM;
+        for axle in self.rider.axles() {
+            let rim = |step: u32| {
+                let (sin, cos) = (f64::from(step) * std::f64::consts::TAU / 72.0).sin_cos();
+                on_axles(axle + Point::new(radius * cos, radius * sin))
+            };
+            for step in 0..72 {
+                line(rim(step), rim(step + 1), TYRE_MM * px, RUBBER);
+            }
+            line(on_axles(axle), on_axles(axle), HUB_MM * px, RUBBER);
+        }
+        for (from, to, half) in tubes {
+            line(on_axles(from), on_axles(to), half * px, METAL);
+        }
     }
 
     /// Cloth and skin beneath the dots.

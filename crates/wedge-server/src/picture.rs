@@ -3,7 +3,7 @@
 use image::codecs::jpeg::JpegEncoder;
 use image::imageops::FilterType;
 use image::metadata::Orientation;
-use image::{DynamicImage, ImageDecoder, ImageError, ImageReader, Limits, RgbImage};
+use image::{DynamicImage, ImageDecoder, ImageError, ImageFormat, ImageReader, Limits, RgbImage};
 use std::io::Cursor;
 use wedge_core::film::Image;
 use wedge_files::jpeg_head;
@@ -52,6 +52,21 @@ impl Picture {
     pub fn size(&self) -> [f64; 2] {
         [self.width, self.height].map(|side| u32::try_from(side).map_or(0.0, f64::from))
     }
+}
+
+/// Three bytes a pixel as PNG.
+///
+/// # Errors
+///
+/// There are too few of them for its size.
+pub fn png(width: usize, height: usize, rgb: Vec<u8>) -> Result<Vec<u8>, String> {
+    let side = |pixels: usize| u32::try_from(pixels).unwrap_or_default();
+    let image = RgbImage::from_raw(side(width), side(height), rgb).ok_or(CUT_OFF)?;
+    let mut bytes = Cursor::new(Vec::new());
+    DynamicImage::from(image)
+        .write_to(&mut bytes, ImageFormat::Png)
+        .map_err(|error| in_words(&error))?;
+    Ok(bytes.into_inner())
 }
 
 /// Decodes a JPEG, PNG or WebP. What does not open is said in words a fitter can act on.

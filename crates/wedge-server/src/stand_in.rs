@@ -12,9 +12,8 @@ pub fn told_of(room: &Room) -> ToldOf {
             .iter()
             .any(|of| of.trouble == trouble)
     };
-    let mut complaints = room
-        .aches(&room.known().setup, Asked(0))
-        .unwrap_or_default();
+    let found = room.places(&room.known().setup);
+    let mut complaints = found.map_or_else(Vec::new, |(found, _)| room.tells(&found, Asked(0)).0);
     for (index, complaint) in complaints.iter_mut().enumerate() {
         complaint.id = format!("said-{index}");
     }

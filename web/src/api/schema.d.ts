@@ -765,6 +765,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/said": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a rider who is not there says and shows on what is ridden in a protocol now, against the setup it began from. The settings
+         *     of a blind comparison are not his to tell.
+         */
+        get: operations["get /api/runs/{id}/said"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/setting": {
         parameters: {
             query?: never;
@@ -1004,6 +1024,23 @@ export interface paths {
          *     it is left out.
          */
         post: operations["post /api/sessions/{id}/film/read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/film/simulated": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture from the side of a rider who is not there, on the setup that is on the bench. It is not kept. */
+        get: operations["get /api/sessions/{id}/film/simulated"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1984,7 +2021,7 @@ export interface components {
             unit: string;
             /** @description Where its window began and ended, from the bike as found. */
             window: number[];
-            /** @description In words: "inside", "4 mm too far back". */
+            /** @description In words: "inside", "4 mm too high". */
             words: string;
         };
         /** @description How well an axis was judged. */
@@ -6642,6 +6679,8 @@ export interface components {
              * @description Its fit.
              */
             session: string;
+            /** @description Whether he is a stand-in's: he is asked, not watched. */
+            simulated: boolean;
         };
         /** @description One rung. */
         Rung: {
@@ -6915,6 +6954,7 @@ export interface components {
             effort: string;
             /** @description The one instruction. */
             instruction: string;
+            moved?: components["schemas"]["Shifted"] | null;
             /** @description The run so far. */
             notches: components["schemas"]["Notch"][];
             /** @description Where in it: "Step 4". */
@@ -7259,6 +7299,16 @@ export interface components {
             of: number;
             /** @description "87 % (79–92)". */
             words: string;
+        };
+        /** @description Something moved for a moment, and put back when the run is over. */
+        Shifted: {
+            /**
+             * Format: double
+             * @description By so much.
+             */
+            by: number;
+            /** @description What. */
+            quantity: components["schemas"]["Quantity"];
         };
         /** @description A shim under a leg that is truly short. */
         Shim: {
@@ -13570,6 +13620,81 @@ export interface operations {
             };
         };
     };
+    "get /api/runs/{id}/said": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Spoken"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get /api/runs/{id}/setting": {
         parameters: {
             query?: never;
@@ -15192,6 +15317,81 @@ export interface operations {
             };
             /** @description Insufficient Storage */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/film/simulated": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": number[];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,5 +1,8 @@
+import { Button } from "@chakra-ui/react";
 import { type ReactNode, useRef, useState } from "react";
+import { words } from "../api/client";
 import type { SessionView } from "../api/types";
+import { filmHim } from "../fit/standIn";
 import { dropped, FileInput } from "../ui/FileInput";
 import { useKeys } from "../ui/keys";
 import { KeysDialog } from "../ui/KeysDialog";
@@ -101,6 +104,15 @@ export function Room(props: RoomProps) {
             action={file.action}
             onChoose={choose}
           />
+        )}
+        {!source && noStill === undefined && view.rider.simulated && (
+          <Button
+            onClick={() =>
+              void filmHim(view.session.id).then(bench.choose, (error: unknown) => bench.broken(words(error)))
+            }
+          >
+            A picture of the simulated rider
+          </Button>
         )}
         {source && aside}
       </div>

@@ -36,3 +36,10 @@ export const frontShare = (weighed: WeighedView["weighed"]): LookBody => ({
     spread: Math.max(0.01, weighed.spread),
   },
 });
+
+/** A picture of him from the side, for the film bench. */
+export async function filmHim(session: string): Promise<File> {
+  const asked = api.GET("/api/sessions/{id}/film/simulated", { params: { path: { id: session } }, parseAs: "blob" });
+  const picture = await answer<Blob>(asked);
+  return new File([picture], "simulated.png", { type: "image/png" });
+}

@@ -14,6 +14,7 @@ import { KeysDialog } from "../ui/KeysDialog";
 import { NumberField } from "../ui/NumberField";
 import { Nowhere, TopBar } from "../ui/Page";
 import { type Answered, callRun, endRun, hiddenSetting, takeBack } from "./sends";
+import { Hear } from "./Hear";
 import { Timer } from "./Timer";
 
 /** A protocol in large type: one instruction, the clock, the calls. */
@@ -151,6 +152,7 @@ function Running({ run }: { run: RunView }) {
             {screen.effort !== "" && <p className="effort">{screen.effort}</p>}
           </div>
         )}
+        {run.simulated && ask && <Hear key={ask.id} run={run.id} />}
         {run.hidden && (
           <button
             type="button"

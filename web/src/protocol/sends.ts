@@ -1,6 +1,6 @@
 /** What a run of a protocol asks the server to write. */
 import { answer, api, newId } from "../api/client";
-import type { RunView } from "../api/types";
+import type { RunView, Spoken } from "../api/types";
 
 export type Answered = { key: string } | { number: number };
 
@@ -20,3 +20,7 @@ export const endRun = (run: string) =>
 
 export const hiddenSetting = (run: string) =>
   answer<{ setting: string }>(api.GET("/api/runs/{id}/setting", { params: { path: { id: run } } }));
+
+/** What a rider who is not there says and shows on what is ridden now. */
+export const sayOfRun = (run: string) =>
+  answer<Spoken>(api.GET("/api/runs/{id}/said", { params: { path: { id: run } } }));

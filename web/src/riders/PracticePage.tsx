@@ -146,7 +146,7 @@ function Fits({ fits }: { fits: PracticeLine[] }) {
       <table className="rows scores">
         <thead>
           <tr>
-            {["Who", "Begun", "On whom", "Judge", "Trials", "Windows missed", ""].map((head, at) => (
+            {["Who", "Begun", "On whom", "Judge", "Trials", "Windows missed", "Now"].map((head, at) => (
               <th key={at} scope="col">
                 {head}
               </th>

@@ -97,24 +97,44 @@ function Drawn({ revealed, position }: { revealed: Revealed; position: Position 
         <g transform={`translate(${-box.left * K} ${box.top * K}) scale(${K} ${-K})`}>
           <Figure position={position} crank={90} />
         </g>
-        {revealed.regions.map((region) => {
-          const [x, y] = at(region.left);
-          const corners = region.corners.map(at);
-          const middle = mean(corners);
-          return (
-            <g key={region.label} className="region">
-              <polygon points={corners.map((corner) => corner.join(",")).join(" ")} />
-              <path d={`M${x} ${y}L${middle.join(" ")}`} />
-              <circle cx={x} cy={y} r="5" />
-              <text x={middle[0] + (region.label === "Hands" ? 26 : -26)} y={middle[1] - 26}>
-                {region.label}: true window
-              </text>
-            </g>
-          );
-        })}
+        {revealed.regions.map((region, index) => (
+          <Glass key={region.label} region={region} seen={at(region.left)} at={index === 0 ? 12 : width - GLASS - 12} />
+        ))}
       </svg>
-      <figcaption>The dot is where it was left, the box where it belonged.</figcaption>
+      <figcaption>In the glasses: the dot is where it was left, the box where it belonged.</figcaption>
     </figure>
+  );
+}
+
+/** How large a glass is, px, and how much it shows at the least, mm to either side. */
+const GLASS = 150;
+const SHOWS_MM = 24;
+
+/** A region and the place that was left, enlarged: the window is millimetres of a bike of a metre. */
+function Glass({ region, seen, at }: { region: Revealed["regions"][number]; seen: Point; at: number }) {
+  const middle = mean(region.corners);
+  const around = [region.left, ...region.corners].map(([x, y]) =>
+    Math.max(Math.abs(x - middle[0]), Math.abs(y - middle[1])),
+  );
+  const k = GLASS / 2 / Math.max(SHOWS_MM, ...around.map((far) => far + 6));
+  const inside = ([x, y]: Point): Point => [at + GLASS / 2 + (x - middle[0]) * k, 12 + GLASS / 2 - (y - middle[1]) * k];
+  const [x, y] = inside(region.left);
+  return (
+    <g className="region">
+      <path className="leader" d={`M${seen.join(" ")}L${at + GLASS / 2} ${12 + GLASS}`} />
+      <circle className="seen" cx={seen[0]} cy={seen[1]} r="6" />
+      <rect className="glass" x={at} y={12} width={GLASS} height={GLASS} rx="4" />
+      <polygon points={region.corners.map((corner) => inside(corner).join(",")).join(" ")} />
+      <path d={`M${x} ${y}L${inside(middle).join(" ")}`} />
+      <circle cx={x} cy={y} r="5" />
+      <text x={at + 8} y={30}>
+        {region.label}
+      </text>
+      <path className="scale" d={`M${at + 8} ${GLASS + 2}h${10 * k}`} />
+      <text className="scale-words" x={at + 14 + 10 * k} y={GLASS + 7}>
+        10 mm
+      </text>
+    </g>
   );
 }
 
@@ -135,7 +155,7 @@ function Windows({ axes }: { axes: Revealed["axes"] }) {
     <table className="rows scores">
       <thead>
         <tr>
-          {["Axis", "Window, from as found", "Left at", ""].map((head, at) => (
+          {["Axis", "Window, from as found", "Left at", "So"].map((head, at) => (
             <th key={at} scope="col">
               {head}
             </th>
@@ -150,7 +170,7 @@ function Windows({ axes }: { axes: Revealed["axes"] }) {
               {axis.window.map((end) => number(Math.round(end * 10) / 10)).join(" to ")} {axis.unit}
             </td>
             <td className="after">{number(Math.round(axis.left * 10) / 10)}</td>
-            <td>
+            <td className="words">
               {axis.missed ? `Missed: ${axis.words}` : axis.words}
               {axis.came_out && !axis.missed && "; it came out, and was put right"}
             </td>

@@ -36,10 +36,16 @@ function Loaded({ view }: { view: RiderView }) {
   );
   const [chosen, setChosen] = useState(newest?.bike_id ?? rider.bikes[0]?.id);
   const bike = rider.bikes.find((b) => b.id === chosen);
-  const stand = useStand(rider.id, setChosen);
+  const stand = useStand(rider.id, (made) => {
+    setChosen(made);
+    setAdding(false);
+  });
   return (
     <Page title={rider.name} wide>
       <Name view={view} />
+      {rider.simulated && (
+        <p className="simulated">Simulated rider: nobody is there. Everything of him is simulated.</p>
+      )}
       {rider.archived_at != null && (
         <chakra.p fontWeight="650">Put away: found in the room only when those put away are asked for.</chakra.p>
       )}
@@ -75,6 +81,13 @@ function Loaded({ view }: { view: RiderView }) {
             </button>
           )}
         </Flex>
+      )}
+      {rider.bikes.length === 0 && (
+        <p style={{ marginTop: 12 }}>
+          <Button disabled={stand.isPending} onClick={() => stand.mutate()}>
+            No bike yet: fit on a stand
+          </Button>
+        </p>
       )}
       {bike && !adding && <Positions key={bike.id} bike={bike} years={years} />}
       {adding && <BikeForm riderId={rider.id} first={rider.bikes.length === 0} onDone={() => setAdding(false)} />}

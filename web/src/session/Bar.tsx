@@ -21,12 +21,12 @@ export function Bar({ writing, kept: entries, paper }: BarProps) {
     entries || saved === "kept" ? "kept in this browser" : writing || saved === "saving" ? "saving…" : "saved";
   return (
     <TopBar>
+      {view.rider.simulated && <b className="simulated">simulated</b>}
       <span className="who">
         <b style={{ fontSize: 18 }}>
           <Link to={`/riders/${view.rider.id}`}>{view.rider.name}</Link>
         </b>{" "}
         · {view.bike.name} · fit {view.session.number}
-        {view.rider.simulated && <b className="simulated"> · simulated rider</b>}
       </span>
       <Practised />
       <Effort key={JSON.stringify(view.session.effort)} />
@@ -60,7 +60,7 @@ function Practised() {
   if (!practice) return null;
   return (
     <Button asChild>
-      <Link to={`/practice/${practice.rider}`}>{practice.ended ? "The truth" : "End the practice"}</Link>
+      <Link to={`/practice/${practice.rider}`}>{practice.ended ? "The truth" : "End it"}</Link>
     </Button>
   );
 }

@@ -418,12 +418,12 @@ impl Guided for Balance {
                     ),
                     timer_s: None,
                 })
-                .map_err(|asked| asked.riding(at_words(back)))?;
+                .map_err(|asked| asked.riding(at_words(back)).moved(Quantity::Setback, back))?;
             let mut seen = [1; 4];
             for (sign, ask) in seen.iter_mut().zip(self.questions(number)) {
                 let called = script.ask(ask, || self.riding(place.clone()));
                 *sign = called
-                    .map_err(|asked| asked.riding(at_words(back)))?
+                    .map_err(|asked| asked.riding(at_words(back)).moved(Quantity::Setback, back))?
                     .digit();
             }
             let [hips, cadence, brace, tip] = seen;

@@ -30,6 +30,15 @@ words! {
     }
 }
 
+impl Bracketed {
+    fn quantity(self) -> Quantity {
+        match self {
+            Self::Reach => Quantity::BbToHand,
+            Self::Height => Quantity::BbToHandUp,
+        }
+    }
+}
+
 rules! {
     rules "Bracket of the hands";
     /// Steps on a bike: stems, spacers and hoods allow no finer ones.
@@ -267,10 +276,7 @@ impl Guided for Bracket {
     }
 
     fn finding(&self, run: &Run, so_far: &SoFar) -> Finding {
-        let quantity = match self.of {
-            Bracketed::Reach => Quantity::BbToHand,
-            Bracketed::Height => Quantity::BbToHandUp,
-        };
+        let quantity = self.of.quantity();
         let hand = run.on.before.bike.hand;
         let now = match self.of {
             Bracketed::Reach => hand.x,
@@ -415,7 +421,7 @@ impl Bracket {
                         .to_owned(),
                     timer_s: Some(30),
                 })
-                .map_err(|asked| asked.riding(written(at)))?;
+                .map_err(|asked| asked.riding(written(at)).moved(self.of.quantity(), at))?;
             let there = called.is("2");
             so_far.trail.push(Notch {
                 label: written(at),

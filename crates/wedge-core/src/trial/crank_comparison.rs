@@ -218,7 +218,14 @@ impl Guided for CrankComparison {
             } else {
                 "Set, tightened, and the rider is on?"
             };
-            let riding = |asked: Box<Asked>| asked.riding(label.clone());
+            let riding = |asked: Box<Asked>| {
+                let asked = asked.riding(label.clone());
+                if self.is_hidden() {
+                    return asked;
+                }
+                let now = run.on.before_setup().pedalling.right.crank_mm.0;
+                asked.moved(Quantity::Crank, crank - now)
+            };
             let ask = Ask::enter(format!("{n}.set"), set, "Ride");
             script
                 .ask(ask, || Saying {

@@ -363,7 +363,7 @@ impl Guided for CreepUp {
                     ),
                     timer_s: None,
                 })
-                .map_err(|asked| asked.riding(&height))?;
+                .map_err(|asked| asked.riding(&height).moved(Quantity::SaddleHeight, travel))?;
             let mut call = |ask: Ask| {
                 let called = script.ask(ask, || Saying {
                     place: place.clone(),
@@ -374,7 +374,7 @@ impl Guided for CreepUp {
                 });
                 called
                     .map(|called| called.digit())
-                    .map_err(|asked| asked.riding(&height))
+                    .map_err(|asked| asked.riding(&height).moved(Quantity::SaddleHeight, travel))
             };
             let [left, right, hips] = questions(step);
             ridden.push(Ridden {

@@ -113,7 +113,8 @@ impl Guided for HeightSweep {
                 Unit::Size,
                 (0.0, 10.0),
             );
-            let riding = |asked: Box<Asked>| asked.riding(written(at));
+            let riding =
+                |asked: Box<Asked>| asked.riding(written(at)).moved(Quantity::BbToHandUp, at);
             let hands = script.ask(number, saying).map_err(riding)?.value();
             let look = Ask::keys(format!("{n}.shoulders"), "The shoulders?", &SHOULDERS);
             let shoulders = script.ask(look, saying).map_err(riding)?.digit();

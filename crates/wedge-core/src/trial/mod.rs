@@ -198,7 +198,7 @@ pub use plumb::PlumbMeasured;
 pub use rail_sweep::Form;
 pub use run::{
     Answer, Ask, AskedNumber, Call, CallKey, Finding, Guide, Notch, NotchState, Picks, Proposing,
-    Run, Says, Screen,
+    Run, Says, Screen, Shifted,
 };
 pub use setting::{Choosable, Setting, Start, Takes};
 

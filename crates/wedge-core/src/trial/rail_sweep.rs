@@ -369,7 +369,11 @@ impl Guided for RailSweep {
                         timer_s: None,
                     }
                 })
-                .map_err(|asked| asked.riding(place_short(back)))?;
+                .map_err(|asked| {
+                    asked
+                        .riding(place_short(back))
+                        .moved(Quantity::Setback, back)
+                })?;
             let mut rate = |ask: Ask| {
                 let called = script.ask(ask, || Saying {
                     place: place.clone(),
@@ -379,7 +383,11 @@ impl Guided for RailSweep {
                 });
                 called
                     .map(|called| f64::from(called.digit()))
-                    .map_err(|asked| asked.riding(place_short(back)))
+                    .map_err(|asked| {
+                        asked
+                            .riding(place_short(back))
+                            .moved(Quantity::Setback, back)
+                    })
             };
             let [hands, thigh, hamstring, control] = questions(step);
             rated.push(Rated {

@@ -217,6 +217,19 @@ pub struct Screen {
     pub ask: Option<Ask>,
     /// The run so far.
     pub notches: Vec<Notch>,
+    /// How far what is ridden now was moved from the setup the run began from; none where nothing was, or it is hidden.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub moved: Option<Shifted>,
+}
+
+/// Something moved for a moment, and put back when the run is over.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Shifted {
+    /// What.
+    pub quantity: Quantity,
+    /// By so much.
+    pub by: f64,
 }
 
 /// What a finding is worth.
@@ -459,7 +472,12 @@ pub(super) fn guided<P: Guided>(plan: &P, run: &Run) -> Guide {
     let title = P::PROTOCOL.label().to_owned();
     match read {
         Err(asked) if !run.stopped => {
-            let Asked { ask, saying, now } = *asked;
+            let Asked {
+                ask,
+                saying,
+                now,
+                moved,
+            } = *asked;
             notches.extend(now.map(|label| Notch {
                 label,
                 words: String::new(),
@@ -479,6 +497,7 @@ pub(super) fn guided<P: Guided>(plan: &P, run: &Run) -> Guide {
                     timer_s: saying.timer_s,
                     ask: Some(ask),
                     notches,
+                    moved,
                 },
                 finding: None,
             }
@@ -495,6 +514,7 @@ pub(super) fn guided<P: Guided>(plan: &P, run: &Run) -> Guide {
                     timer_s: None,
                     ask: None,
                     notches,
+                    moved: None,
                 },
                 finding: Some(finding),
             }
@@ -514,12 +534,20 @@ pub(super) struct Asked {
     saying: Saying,
     /// What is being ridden, on the tape.
     now: Option<String>,
+    /// And what was moved for it.
+    moved: Option<Shifted>,
 }
 
 impl Asked {
     /// With what is being ridden on the tape.
     pub(super) fn riding(mut self: Box<Self>, now: impl Into<String>) -> Box<Self> {
         self.now = Some(now.into());
+        self
+    }
+
+    /// With what was moved for it.
+    pub(super) fn moved(mut self: Box<Self>, quantity: Quantity, by: f64) -> Box<Self> {
+        self.moved = Some(Shifted { quantity, by });
         self
     }
 }
@@ -571,6 +599,7 @@ impl<'a> Script<'a> {
                 ask,
                 saying: saying(),
                 now: None,
+                moved: None,
             }));
         };
         self.next += 1;

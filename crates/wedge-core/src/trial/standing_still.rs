@@ -85,7 +85,7 @@ impl Guided for StandingStill {
                         .to_owned(),
                     timer_s: None,
                 })
-                .map_err(|asked| asked.riding(written(at)))?;
+                .map_err(|asked| asked.riding(written(at)).moved(Quantity::BbToHandUp, at))?;
             let way = match called.digit() {
                 1 => -1.0,
                 3 => 1.0,

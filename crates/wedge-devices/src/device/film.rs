@@ -47,6 +47,24 @@ impl Filmed for RightSide {
     fn wheel_mm(&self) -> f64 {
         2.0 * self.bike.wheel_radius_mm.0
     }
+
+    fn tubes(&self) -> Vec<(Point, Point, f64)> {
+        let bike = &self.bike;
+        let bb = Point::new(0.0, 0.0);
+        vec![
+            (bb, bike.rear_axle, 9.0),
+            (bike.rear_axle, bike.post_clamp, 8.0),
+            (bb, bike.post_clamp, 15.0),
+            (bike.post_clamp, bike.saddle_clamp, 13.0),
+            (bb, bike.head_bottom, 19.0),
+            (bike.post_clamp, bike.head_top, 15.0),
+            (bike.head_bottom, bike.front_axle, 12.0),
+            (bike.head_bottom, bike.steerer_top, 17.0),
+            (bike.stem_root, bike.bar_clamp, 14.0),
+            (bike.bar_clamp, bike.hand, 12.0),
+            (bike.saddle_nose, bike.saddle_tail, 12.0),
+        ]
+    }
 }
 
 /// How a fitter's own camera stands: nearly square, a steady hand, plain light.

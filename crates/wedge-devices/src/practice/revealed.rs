@@ -40,7 +40,7 @@ pub struct AxisRevealed {
     pub window: [f64; 2],
     /// Where the bike was left.
     pub left: f64,
-    /// In words: "inside", "4 mm too far back".
+    /// In words: "inside", "4 mm too high".
     pub words: String,
     /// Whether it is missed by more than a tape's error.
     pub missed: bool,
@@ -243,17 +243,14 @@ fn axis_revealed(room: &Room, axis: Axis, found: &[f64], places: &[f64]) -> Axis
     } else {
         let much = (10.0 * beyond.abs()).round() / 10.0;
         let gap = if spec.is_mm { " " } else { "" };
-        let side = if beyond > 0.0 {
-            "beyond the far end"
-        } else {
-            "short of the near end"
-        };
+        let (more, less) = spec.words;
+        let way = if beyond > 0.0 { more } else { less };
         let near = if missed {
             ""
         } else {
             ", within a tape's error"
         };
-        format!("{much}{gap}{unit} {side}{near}")
+        format!("{much}{gap}{unit} too {way}{near}")
     };
     AxisRevealed {
         label: axis.label().to_owned(),

@@ -177,7 +177,11 @@ fn a_dip_and_a_twist_are_seen_and_nobody_else_has_them() {
     let (with, without) = (figures(&troubled), figures(&bare));
     assert!(with[0] - without[0] > 2.0, "{with:?} {without:?}");
     assert!((with[2] - without[2]).abs() > 3.0, "{with:?} {without:?}");
-    assert!(plain.signs(&known.setup, Asked(1)).is_some());
+    let (places, _) = plain.places(&known.setup).unwrap();
+    assert_eq!(
+        plain.tells(&places, Asked(1)),
+        plain.tells(&places, Asked(1))
+    );
 }
 
 #[test]

@@ -161,7 +161,7 @@ pub(crate) async fn begin(
         ended: None,
     };
     let (simulated, house) = (Simulated { seed, laws: LAWS }, store.house().await?.noun);
-    let (of, name) = (practice.clone(), format!("Practice rider {seed}"));
+    let (of, name) = (practice.clone(), format!("Rider {seed}"));
     let rider = worked_out(move || {
         let (_, stranger) = stranger(&of, seed)?;
         let room = Room::of(stranger.hidden, &stranger.known)?;

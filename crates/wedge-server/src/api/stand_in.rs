@@ -3,22 +3,24 @@
 use super::extract::Body;
 use super::load::{bench, worked_out};
 use super::takes::{keep, made, view};
-use crate::Problem;
+use crate::{Problem, picture};
 use actix_web::http::StatusCode;
-use actix_web::{get, post, web};
+use actix_web::{HttpResponse, get, post, web};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 use wedge_bench::{Bench, Spoken, TakesView, TrialSaid, WeighedView};
+use wedge_core::bike::Setup;
 use wedge_core::capture::Answers;
-use wedge_core::judge::Felt as Verdict;
-use wedge_core::trial::Felt;
+use wedge_core::judge::{Axis, Felt as Verdict};
+use wedge_core::measure::Quantity;
+use wedge_core::trial::{Felt, Shifted};
 use wedge_devices::Room;
 use wedge_devices::device::{
-    Camera, DeviceKind, Failure, FitStand, Mishap, Moved, SECONDS, Scales, SimulatedCamera,
-    SimulatedScales, SimulatedStand, SimulatedTrainer, Slide, Target, Trainer, Wheels,
-    nothing_of_the_body,
+    Camera, DeviceKind, Failure, Film, FitStand, Mishap, Moved, Picture, SECONDS, Scales,
+    SimulatedCamera, SimulatedFilm, SimulatedScales, SimulatedStand, SimulatedTrainer, Slide,
+    Target, Trainer, Wheels, nothing_of_the_body,
 };
 use wedge_devices::hidden::{Asked, LAWS};
 use wedge_devices::hundred::Stranger;
@@ -181,7 +183,6 @@ pub(crate) async fn take(
     let take = Take {
         power_w: Some(effort.power_w),
         placing,
-        simulated: true,
         tracks,
         ..made(&bench, (asked.id, name.clone()), body)?
     };
@@ -193,6 +194,44 @@ pub(crate) async fn take(
         keepable,
         takes: Some(takes),
     }))
+}
+
+/// How large a picture of the film is, px.
+const PICTURE: [usize; 2] = [1200, 800];
+
+/// A picture from the side of a rider who is not there, on the setup that is on the bench. It is not kept.
+#[utoipa::path(
+    context_path = "/api", tag = "devices",
+    responses((status = 200, body = Vec<u8>, content_type = "image/png"), (status = 409, body = Problem))
+)]
+#[get("/sessions/{id}/film/simulated")]
+pub(crate) async fn film(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+) -> Result<HttpResponse, Problem> {
+    let bench = bench(&store, *id).await?;
+    let (device, fault) = connected(&store, DeviceKind::Film).await?;
+    let room = room(&store, &bench).await?;
+    let nth = bench.session.takes.len();
+    let question = Asked(u32::try_from(nth).unwrap_or(u32::MAX));
+    let (setup, effort) = (bench.now()?, bench.held());
+    let bytes = worked_out(move || {
+        let seat = room.seat(&setup, effort, question).ok_or_else(no_place)?;
+        let taken = SimulatedFilm::beside(seat, PICTURE, fault).film(1);
+        let first = taken.got.and_then(|all| all.into_iter().next());
+        let Some(Picture { width, height, rgb }) = first else {
+            let words = taken
+                .trouble
+                .map_or_else(String::new, |trouble| trouble.words);
+            return Err(Problem::new(StatusCode::CONFLICT, words));
+        };
+        picture::png(width, height, rgb)
+            .map_err(|why| Problem::new(StatusCode::INTERNAL_SERVER_ERROR, why))
+    })
+    .await?;
+    let name = bench.rider.name.clone();
+    noted(&store, device, format!("A picture of {name}")).await?;
+    Ok(HttpResponse::Ok().content_type("image/png").body(bytes))
 }
 
 fn no_place() -> Problem {
@@ -213,34 +252,94 @@ pub(crate) async fn said(
     let bench = bench(&store, *id).await?;
     bench.go_on()?;
     let room = room(&store, &bench).await?;
+    let number = bench.trial_on_the_bench().map_or(0, |trial| trial.number);
     let spoken = worked_out(move || {
-        let setup = bench.now()?;
-        let number = bench.trial_on_the_bench().map_or(0, |trial| trial.number);
-        // A trial's answers are that trial's; the bike as found has its own.
-        let question = Asked(u32::try_from(number).unwrap_or(u32::MAX));
-        let trial = bench.trial_on_the_bench().and_then(|trial| {
-            let was = bench.session.setup(trial.before)?;
-            let answered = room.compares(was, &setup, bench.ridden_alike(), question)?;
-            let place = answered.place.map(|place| Felt { place, side: None });
-            Some(TrialSaid {
-                verdict: match answered.felt {
-                    Verdict::Better => wedge_files::Verdict::Better,
-                    Verdict::Same => wedge_files::Verdict::Same,
-                    Verdict::Worse => wedge_files::Verdict::Worse,
-                },
-                sure: answered.sure,
-                felt: Vec::from_iter(place),
-            })
-        });
-        let mut complaints = room.aches(&setup, question).ok_or_else(no_place)?;
-        for (index, complaint) in complaints.iter_mut().enumerate() {
-            complaint.id = format!("said-{number}-{index}");
-        }
-        let signs = room.signs(&setup, question).ok_or_else(no_place)?;
-        Ok(Spoken::of(trial, complaints, &signs))
+        let places = |setup: &Setup| room.places(setup).map(|(places, _)| places);
+        let now = places(&bench.now()?).ok_or_else(no_place)?;
+        let trial = bench.trial_on_the_bench();
+        let was = trial.and_then(|trial| places(bench.session.setup(trial.before)?));
+        Ok(spoken(
+            &room,
+            (was.as_deref(), &now),
+            bench.ridden_alike(),
+            number,
+        ))
     })
     .await?;
     Ok(web::Json(spoken))
+}
+
+/// What he says where he is, of the change from where he was; the same for the same number.
+fn spoken(room: &Room, (was, is): (Option<&[f64]>, &[f64]), alike: bool, number: i64) -> Spoken {
+    let question = Asked(u32::try_from(number).unwrap_or(u32::MAX));
+    let trial = was.map(|was| {
+        let answered = room.rider().compare(was, is, alike, question);
+        let place = answered.place.map(|place| Felt { place, side: None });
+        TrialSaid {
+            verdict: match answered.felt {
+                Verdict::Better => wedge_files::Verdict::Better,
+                Verdict::Same => wedge_files::Verdict::Same,
+                Verdict::Worse => wedge_files::Verdict::Worse,
+            },
+            sure: answered.sure,
+            felt: Vec::from_iter(place),
+        }
+    });
+    let (mut complaints, signs) = room.tells(is, question);
+    for (index, complaint) in complaints.iter_mut().enumerate() {
+        complaint.id = format!("said-{number}-{index}");
+    }
+    Spoken::of(trial, complaints, &signs)
+}
+
+/// What a rider who is not there says and shows on what is ridden in a protocol now, against the setup it began from. The settings
+/// of a blind comparison are not his to tell.
+#[utoipa::path(context_path = "/api", tag = "devices", responses((status = 200, body = Spoken), (status = 409, body = Problem)))]
+#[get("/runs/{id}/said")]
+pub(crate) async fn said_of_run(
+    store: web::Data<Store>,
+    id: web::Path<Uuid>,
+) -> Result<web::Json<Spoken>, Problem> {
+    let bench = bench(&store, store.session_of_run(*id).await?).await?;
+    let room = room(&store, &bench).await?;
+    let order = store.order_of_run(*id).await?;
+    let spoken = worked_out(move || {
+        let (setup, calls) = {
+            let run = bench.session.runs.iter().find(|run| run.id == *id);
+            let run = run.ok_or_else(no_place)?;
+            (bench.session.setup(run.setup).copied(), run.calls.len())
+        };
+        let was = setup.and_then(|setup| room.places(&setup)).ok_or_else(no_place)?.0;
+        let running = bench.running(*id, order)?;
+        if running.is_blind() {
+            return Err(Problem::new(
+                StatusCode::CONFLICT,
+                "A blind comparison is called by whoever rides it: a stand-in does not tell its settings",
+            ));
+        }
+        let mut is = was.clone();
+        if let Some((axis, by)) = running.view().screen.moved.and_then(axis_of) {
+            is[axis as usize] += by;
+        }
+        let moved = is != was;
+        let number = i64::try_from(1_000 + calls).unwrap_or(i64::MAX);
+        Ok(spoken(&room, (moved.then_some(&was[..]), &is), true, number))
+    })
+    .await?;
+    Ok(web::Json(spoken))
+}
+
+/// The axis that something moved in a protocol is of, and by how much.
+fn axis_of(shifted: Shifted) -> Option<(Axis, f64)> {
+    let axis = match shifted.quantity {
+        Quantity::SaddleHeight => Axis::Height,
+        Quantity::Setback => Axis::Setback,
+        Quantity::BbToHand => Axis::Reach,
+        Quantity::BbToHandUp => Axis::Bars,
+        Quantity::Crank => Axis::Crank,
+        _ => return None,
+    };
+    Some((axis, shifted.by))
 }
 
 /// What stands on the scales.

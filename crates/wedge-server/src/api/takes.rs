@@ -160,7 +160,7 @@ pub(super) fn made(
         name,
         power_w: None,
         placing: 1,
-        simulated: false,
+        simulated: bench.rider.simulated.is_some(),
         body,
         tracks: Vec::new(),
         picture: Vec::new(),

@@ -3,7 +3,6 @@
 use super::{say, text_of};
 use anyhow::{Context, anyhow, bail};
 use clap::Args;
-use image::RgbImage;
 use jiff::{Timestamp, Zoned};
 use serde_json::Value;
 use std::path::{Path, PathBuf};
@@ -20,6 +19,7 @@ use wedge_devices::device::{
 use wedge_devices::hidden::{Asked, LAWS};
 use wedge_devices::hundred::Stranger;
 use wedge_files::{House, PositionFile, RiderFile, Simulated, write_c3d, write_torque, write_trc};
+use wedge_server::picture;
 use wedge_server::stand_in::told_of;
 
 #[derive(Args)]
@@ -62,7 +62,7 @@ fn fault(name: &str) -> Result<Mishap, String> {
 
 /// Pictures a second, and how large.
 const PICTURES_HZ: f64 = 60.0;
-const SIZE: [usize; 2] = [1280, 720];
+const SIZE: [usize; 2] = [1200, 800];
 
 /// The rider of a file on the setup that stands in it, and who he is.
 fn rider_of(arguments: &Take) -> anyhow::Result<(Room, ForeseeInput)> {
@@ -160,7 +160,11 @@ pub(super) fn take(arguments: &Take) -> anyhow::Result<()> {
         let filmed = told(SimulatedFilm::beside(seat()?, SIZE, arguments.fault).film(pictures))?;
         for (nth, picture) in filmed.into_iter().enumerate() {
             let file = folder.join(format!("{nth:04}.png"));
-            png(&file, picture).with_context(|| format!("cannot write {}", file.display()))?;
+            let Picture { width, height, rgb } = picture;
+            written(
+                &file,
+                &picture::png(width, height, rgb).map_err(|why| anyhow!(why))?,
+            )?;
         }
     }
     Ok(())
@@ -176,13 +180,6 @@ fn told<T>(taken: Taken<T>) -> anyhow::Result<T> {
 
 fn written(file: &Path, bytes: &[u8]) -> anyhow::Result<()> {
     std::fs::write(file, bytes).with_context(|| format!("cannot write {}", file.display()))
-}
-
-fn png(file: &Path, picture: Picture) -> anyhow::Result<()> {
-    let side = |pixels: usize| u32::try_from(pixels).unwrap_or_default();
-    let image = RgbImage::from_raw(side(picture.width), side(picture.height), picture.rgb);
-    image.context("a picture that is cut off")?.save(file)?;
-    Ok(())
 }
 
 #[derive(Args)]

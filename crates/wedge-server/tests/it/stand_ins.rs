@@ -48,7 +48,7 @@ async fn tries(server: &Server, at: &str, by: f64) -> String {
     let view = server.get(at).await;
     let body = json!({"id": id(), "changes": [{"quantity": "saddle_height_mm", "by": by}]});
     let view = server
-        .write(&format!("{at}/trials"), Some(version(&view)), &body)
+        .write(&format!("{at}/trials"), version(&view), &body)
         .await;
     let trials = view["trials"].as_array().unwrap();
     trials.last().unwrap()["trial"]["id"]
@@ -417,14 +417,14 @@ async fn a_stand_is_a_bike_without_a_frame_that_goes_where_the_board_says() {
     for (quantity, value) in [("saddle_height_mm", 700.0), ("setback_mm", 160.0)] {
         let reading = json!({"id": id(), "quantity": quantity, "value": value, "method": "tape"});
         view = server
-            .write(&format!("{at}/readings"), Some(version(&view)), &reading)
+            .write(&format!("{at}/readings"), version(&view), &reading)
             .await;
     }
     let moved = server.write(&format!("{at}/stand"), None, &json!({})).await;
     let up = |moved: &Value| moved["moved"]["stands"]["up_mm"].as_f64().unwrap();
     let before = up(&moved);
     server
-        .write(&format!("{at}/found"), Some(version(&view)), &json!({}))
+        .write(&format!("{at}/found"), version(&view), &json!({}))
         .await;
     tries(&server, &at, 8.0).await;
     fault(&server, "stand", true, json!("unplugged")).await;
