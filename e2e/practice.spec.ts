@@ -1,7 +1,7 @@
 /** Riders who are not there: a whole fit of practice with the hands on the keys, devices that fail, a bracket on the stand. */
 import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
-import { expect, IDA, newRider, settled, tapeAndClose, test, walkTo } from "./wedge";
+import { expect, field, IDA, newRider, settled, tapeAndClose, test, walkTo } from "./wedge";
 
 /** Walks by Tab to a button or link of this name, and presses it. */
 async function press(page: Page, name: RegExp) {
@@ -51,10 +51,11 @@ test("a fit of practice by keyboard: taken, asked, tried, ended, the truth told 
 
   // One change, his words taken down, kept.
   await walkTo(page, "Saddle height");
-  await page.getByLabel("saddle height").first().focus();
+  await field(page, "saddle_height_mm").focus();
   await page.keyboard.press("ArrowUp");
   await settled(page);
-  await page.locator("main h1").first().click({ force: true });
+  await page.keyboard.press("Escape");
+  await expect(page.getByTestId("change-title")).toBeVisible();
   await page.locator("body").press("Enter");
   await expect(page.getByRole("heading", { name: /on the bench/ })).toBeVisible();
   await press(page, /^Ask him$/);
