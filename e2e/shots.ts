@@ -42,7 +42,9 @@ try {
 
   await page.getByRole("link", { name: /^Studio/ }).click();
   await page.getByRole("heading", { name: "Frame library" }).waitFor();
-  await shot("studio");
+  await page.goto("/how-good");
+  await page.getByRole("heading", { name: "Ways of fitting" }).waitFor();
+  await shot("how-good");
   await page.goto("/");
 
   await page
@@ -98,7 +100,6 @@ try {
   await page.keyboard.press("c");
   await page.getByRole("heading", { name: "What hurts" }).waitFor();
   await page.getByRole("rowheader", { name: "Saddle too high" }).first().waitFor();
-  await shot("causes");
   await page.keyboard.press("c");
   await page.keyboard.press("1");
   const calls = ["Enter", "0", "0", "0", "Enter", "1", "0", "0", "Enter", "2", "1", "0", "Enter", "1"];
@@ -213,6 +214,37 @@ try {
   await page.keyboard.press("d");
   await page.getByRole("rowheader", { name: "Elbow" }).waitFor();
   await shot("film");
+
+  // Somebody who is not there, taken, asked, and his truth at the end: always the same one.
+  const practised = await page.request.post("/api/practice", {
+    data: {
+      id: "01a22653-64b2-70ba-8233-1aafb5a4a8f3",
+      apprentice: "Orla Finch",
+      level: "masking",
+      judge: true,
+      seed: 7,
+    },
+  });
+  const { session } = (await practised.json()) as { session: string };
+  await page.goto(`/sessions/${session}`);
+  await settled(page);
+  await page.getByRole("button", { name: "Take ten seconds" }).click();
+  await page.getByText("Kept, simulated").waitFor();
+  await station(page, "Saddle height");
+  await field(page, "saddle_height_mm").focus();
+  await page.keyboard.press("ArrowDown");
+  await settled(page);
+  await page.getByTestId("change-title").waitFor();
+  await page.keyboard.press("Escape");
+  await page.locator("body").press("Enter");
+  await page.getByRole("button", { name: "Ask him" }).click();
+  await page.getByRole("button", { name: /^Take down/ }).click();
+  await page.getByText("Taken down").waitFor();
+  await page.locator("body").press("k");
+  await page.getByRole("link", { name: "End it" }).click();
+  await page.getByRole("button", { name: "End it and see the truth" }).click();
+  await page.getByRole("heading", { name: "Where the windows were" }).waitFor();
+  await shot("practice");
 } finally {
   await browser.close();
   await server.stop();

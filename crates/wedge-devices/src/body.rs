@@ -126,7 +126,7 @@ struct Trunk {
 
 impl Trunk {
     /// From the hip joint to the lowest pedal axle.
-    fn to_axle(&self, side: usize, setup: &Setup) -> f64 {
+    fn axle_away(self, side: usize, setup: &Setup) -> f64 {
         let part = if side == 0 {
             setup.pedalling.left
         } else {
@@ -294,7 +294,7 @@ impl Body {
         found: Option<Two>,
         sight: &mut Sight,
     ) -> Option<()> {
-        let to_axle = trunk.to_axle(side, setup);
+        let to_axle = trunk.axle_away(side, setup);
         sight.hip_to_axle[side] = to_axle;
         let round = self.round(side, setup, to_axle, found);
         let (mut straight, mut bent) = (180.0_f64, 0.0_f64);
@@ -353,7 +353,7 @@ impl Body {
     ) -> Option<Pedalling> {
         let upper = self.upper_on(bike, spacing)?;
         let rounds = [0, 1].map(|side| {
-            let to_axle = upper.trunk.to_axle(side, setup);
+            let to_axle = upper.trunk.axle_away(side, setup);
             self.round(side, setup, to_axle, found)
         });
         let pedalling = Pedalling {

@@ -49,6 +49,7 @@ export function Box({ field, paper, size, position }: BoxProps) {
     place.low ? "low" : "",
     changed ? "foreseen" : "",
     closed && field.derived ? "derived" : "",
+    field.quantity === "cleat_setback_mm" ? "narrow" : "",
   ].join(" ");
   const origin = view.origins.find((of) => of.quantity === field.quantity);
   const named =

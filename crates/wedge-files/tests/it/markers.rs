@@ -4,7 +4,7 @@ use serde_json::Value;
 use std::fs;
 use std::path::PathBuf;
 use wedge_core::capture::{Answers, Known, Sample, Tracks, look};
-use wedge_files::{read_markers, read_trc, sample_json, write_trc};
+use wedge_files::{read_c3d, read_markers, read_trc, sample_json, write_c3d, write_trc};
 
 fn folder() -> PathBuf {
     PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../../samples/looking")
@@ -157,6 +157,31 @@ fn markers_written_are_read_again() {
         }
         assert_eq!(write_trc(&again, file), text);
     }
+}
+
+#[test]
+fn markers_written_as_c3d_are_read_again_to_a_thousandth_and_hidden_ones_stay_hidden() {
+    let mut was = tracks("o1_smooth.trc");
+    for place in &mut was.markers[2].places[40..60] {
+        *place = None;
+    }
+    let is = read_c3d(&write_c3d(&was).unwrap()).unwrap();
+    assert_eq!((is.times.len(), is.unit), (was.times.len(), was.unit));
+    assert!((is.rate_hz - was.rate_hz).abs() < 1e-6);
+    for (was, is) in was.markers.iter().zip(&is.markers) {
+        assert_eq!(was.name, is.name);
+        for (was, is) in was.places.iter().zip(&is.places) {
+            match (was, is) {
+                (None, None) => {}
+                (Some(was), Some(is)) => {
+                    assert!((0..3).all(|axis| (was[axis] - is[axis]).abs() < 1e-3));
+                }
+                _ => panic!("hidden or not: {was:?} {is:?}"),
+            }
+        }
+    }
+    was.markers.clear();
+    assert!(write_c3d(&was).is_err(), "nothing is no take");
 }
 
 #[test]

@@ -206,11 +206,11 @@ pub(crate) async fn open(
         Some(_) => Some(truth(&store, &practice).await?),
         None => None,
     };
-    opened(practice, revealed).map(web::Json)
+    opened(&practice, revealed).map(web::Json)
 }
 
-fn opened(practice: Practice, truth: Option<(Revealed, Bench)>) -> Result<PracticeOpen, Problem> {
-    let fit = line(&practice)
+fn opened(practice: &Practice, truth: Option<(Revealed, Bench)>) -> Result<PracticeOpen, Problem> {
+    let fit = line(practice)
         .ok_or_else(|| Problem::new(StatusCode::CONFLICT, "This Wedge does not know that level"))?;
     let (revealed, bench) = truth.unzip();
     Ok(PracticeOpen {
@@ -276,5 +276,5 @@ pub(crate) async fn end(
     let kept = serde_json::to_string(&told.ended)
         .map_err(|error| Problem::new(StatusCode::INTERNAL_SERVER_ERROR, error.to_string()))?;
     store.end_practice(practice.rider, &kept).await?;
-    opened(practice_of(&store, *rider).await?, Some((told, bench))).map(web::Json)
+    opened(&practice_of(&store, *rider).await?, Some((told, bench))).map(web::Json)
 }

@@ -50,8 +50,8 @@ pub(super) struct Take {
     cadence: f64,
     /// The how-manieth take it is: another one is another take
     #[arg(long, default_value_t = 1)]
-    take: u32,
-    /// What goes wrong: unplugged, silent, late or out_of_range
+    nth: u32,
+    /// What goes wrong: `unplugged`, `silent`, `late` or `out_of_range`
     #[arg(long, value_parser = fault)]
     fault: Option<Mishap>,
 }
@@ -127,7 +127,7 @@ pub(super) fn take(arguments: &Take) -> anyhow::Result<()> {
     }
     let (room, now) = rider_of(arguments)?;
     let seat = || -> anyhow::Result<Seat<'_>> {
-        (room.seat(&now.setup, effort, Asked(arguments.take)))
+        (room.seat(&now.setup, effort, Asked(arguments.nth)))
             .context("the saddle has no place yet: nobody can sit on it")
     };
     if let Some(out) = &arguments.out {

@@ -534,3 +534,50 @@ fn a_riders_file_is_judged_by_its_open_fit() {
         said(&finished)
     );
 }
+
+#[test]
+fn ten_seconds_of_a_stand_in_are_written_and_read_again() {
+    let folder = tempfile::tempdir().unwrap();
+    let at = |name: &str| folder.path().join(name).display().to_string();
+    let rider = out(&wedge(&["stand-in", "--seed", "41"]));
+    std::fs::write(at("rider.json"), &rider).unwrap();
+    let take = |more: &[&str]| {
+        let rider = at("rider.json");
+        wedge(&[&["take", "--rider", &rider], more].concat())
+    };
+    let (trc, c3d) = (at("take.trc"), at("take.c3d"));
+    assert!(take(&["--out", &trc]).status.success());
+    assert!(take(&["--out", &c3d]).status.success());
+    // The same take, whichever way it leaves.
+    let knee = |file: &str| {
+        let read = json(&wedge(&["look", file]));
+        read["R"]["knee_smallest_deg"][0].as_f64().unwrap()
+    };
+    assert!((knee(&trc) - knee(&c3d)).abs() < 0.01);
+    let again = std::fs::read(&trc).unwrap();
+    assert!(take(&["--out", &trc]).status.success());
+    assert_eq!(again, std::fs::read(&trc).unwrap(), "the same take");
+    assert!(take(&["--out", &trc, "--nth", "2"]).status.success());
+    assert_ne!(again, std::fs::read(&trc).unwrap(), "another one");
+    let (torque, film) = (at("torque.csv"), at("film"));
+    assert!(
+        take(&["--torque", &torque, "--film", &film, "--seconds", "1"])
+            .status
+            .success()
+    );
+    assert_eq!(std::fs::read_dir(&film).unwrap().count(), 60);
+    assert!(std::fs::read_to_string(&torque).unwrap().lines().count() > 24);
+    let broken = take(&["--out", &trc, "--fault", "silent"]);
+    assert!(!broken.status.success() && said(&broken).contains("nothing was taken"));
+    let unplugged = take(&["--out", &trc, "--fault", "unplugged"]);
+    assert!(unplugged.status.success() && said(&unplugged).contains("was unplugged after"));
+    // A position has nobody behind it until one is named; a real rider never.
+    let position = out(&wedge(&["foresee", "--example"]));
+    std::fs::write(at("position.json"), position).unwrap();
+    let of = |more: &[&str]| {
+        let position = at("position.json");
+        wedge(&[&["take", "--rider", &position, "--out", &trc], more].concat())
+    };
+    assert!(said(&of(&[])).contains("--seed"));
+    assert!(of(&["--seed", "5"]).status.success());
+}
