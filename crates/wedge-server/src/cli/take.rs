@@ -111,8 +111,8 @@ fn in_words(refused: Vec<Refusal>) -> anyhow::Error {
 }
 
 pub(super) fn take(arguments: &Take) -> anyhow::Result<()> {
-    if !(1.0..=120.0).contains(&arguments.seconds) {
-        bail!("--seconds is from 1 to 120");
+    if !(0.1..=120.0).contains(&arguments.seconds) {
+        bail!("--seconds is from 0.1 to 120");
     }
     let effort = Effort {
         power_w: arguments.watts,
@@ -154,7 +154,7 @@ pub(super) fn take(arguments: &Take) -> anyhow::Result<()> {
         #[expect(
             clippy::cast_possible_truncation,
             clippy::cast_sign_loss,
-            reason = "1 to 7200"
+            reason = "6 to 7200"
         )]
         let pictures = (PICTURES_HZ * arguments.seconds) as usize;
         let filmed = told(SimulatedFilm::beside(seat()?, SIZE, arguments.fault).film(pictures))?;

@@ -561,11 +561,12 @@ fn ten_seconds_of_a_stand_in_are_written_and_read_again() {
     assert_ne!(again, std::fs::read(&trc).unwrap(), "another one");
     let (torque, film) = (at("torque.csv"), at("film"));
     assert!(
-        take(&["--torque", &torque, "--film", &film, "--seconds", "1"])
+        take(&["--film", &film, "--seconds", "0.1"])
             .status
             .success()
     );
-    assert_eq!(std::fs::read_dir(&film).unwrap().count(), 60);
+    assert_eq!(std::fs::read_dir(&film).unwrap().count(), 6);
+    assert!(take(&["--torque", &torque]).status.success());
     assert!(std::fs::read_to_string(&torque).unwrap().lines().count() > 24);
     let broken = take(&["--out", &trc, "--fault", "silent"]);
     assert!(!broken.status.success() && said(&broken).contains("nothing was taken"));
