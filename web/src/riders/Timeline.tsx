@@ -166,6 +166,8 @@ function Steps({ fits, row, at, x, top, label, how, onPick }: StepsProps) {
     path += `V${y(left)}`;
   });
   const here = values[at];
+  // At the ruler's beginning its words would lie over what the measure is.
+  const first = fits[at] !== undefined && x(fits[at]) < FROM + 46;
   return (
     <g>
       <text x={0} y={top + 36} className="label">
@@ -191,7 +193,12 @@ function Steps({ fits, row, at, x, top, label, how, onPick }: StepsProps) {
         );
       })}
       {here?.left != null && fits[at] && (
-        <text className="on" x={x(fits[at])} y={y(here.left) - 10} textAnchor="middle">
+        <text
+          className="on"
+          x={x(fits[at]) - (first ? 6 : 0)}
+          y={y(here.left) - 10}
+          textAnchor={first ? "start" : "middle"}
+        >
           {withUnit(here.left, here.unit)}
         </text>
       )}

@@ -23,7 +23,7 @@ fn what_is_written_reads_back_without_loss() {
 #[test]
 fn a_bad_file_names_the_path() {
     let cases: [(&str, Value, &str); 9] = [
-        ("/format", json!("wedge.rider/11"), "format"),
+        ("/format", json!("wedge.rider/12"), "format"),
         ("/rider/name", json!(" "), "rider.name"),
         (
             "/rider/readings/0/value",
