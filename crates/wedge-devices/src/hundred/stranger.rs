@@ -25,8 +25,9 @@ pub struct Stranger {
 
 /// The room a joint has where its rider belongs, at least.
 const ROOM_DEG: f64 = 4.0;
-/// How often one body is tried on bikes before another is thrown.
-const BODIES_EACH: u64 = 8;
+/// How often one body is tried on bikes before another is thrown: seldom does one fit on none of so many, and on a level sooner.
+const TRIED: u64 = 64;
+const TRIED_ON_A_LEVEL: u64 = 8;
 /// How often a limit of the table was measured that may matter.
 const LIMITED: f64 = 0.3;
 
@@ -102,11 +103,11 @@ fn sat_down(
     level: Option<Level>,
 ) -> Option<(ForeseeInput, HiddenRider)> {
     let mut known = measured(dice);
+    // What is asked for may not go with a body: then with the next.
     let hidden = match level {
-        None => HiddenRider::behind(seed, &known).ok()?,
-        // What a level asks for may not go with a body: then with the next.
+        None => HiddenRider::thrown(seed, &known, attempt / TRIED).ok()?,
         Some(level) => {
-            let hidden = HiddenRider::thrown(seed, &known, attempt / BODIES_EACH).ok()?;
+            let hidden = HiddenRider::thrown(seed, &known, attempt / TRIED_ON_A_LEVEL).ok()?;
             level.of(hidden, dice)
         }
     };

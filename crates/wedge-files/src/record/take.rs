@@ -179,7 +179,7 @@ pub fn of_pieces(pieces: &[String]) -> Result<Vec<u8>, FileError> {
 /// Packs markers for keeping.
 pub fn pack(tracks: &Tracks, name: &str) -> Result<Vec<String>, FileError> {
     let failed = |error: std::io::Error| FileError::new(".", error.to_string());
-    let mut packed = GzEncoder::new(Vec::new(), Compression::default());
+    let mut packed = GzEncoder::new(Vec::new(), Compression::fast());
     packed
         .write_all(write_trc(tracks, name).as_bytes())
         .map_err(failed)?;
