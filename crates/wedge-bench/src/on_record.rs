@@ -1,6 +1,7 @@
 //! A rider who is not there, written down as a fitter would have: measured, intake taken, the bike typed in, taped and closed.
 
 use crate::opened;
+use crate::stand_in::EASY;
 use jiff::Timestamp;
 use jiff::civil::Date;
 use uuid::Uuid;
@@ -8,7 +9,6 @@ use wedge_core::foresee::ForeseeInput;
 use wedge_core::intake::{Complaint, Intake};
 use wedge_core::measure::{Conventions, Quantity, Reading, Refusal};
 use wedge_core::position::Ride;
-use wedge_core::rider::Effort;
 use wedge_core::school::{Relief, ShoeWidth};
 use wedge_core::units::{Side, Sides};
 use wedge_core::work::Station;
@@ -26,12 +26,6 @@ pub struct ToldOf {
     /// Whether his saddle has no relief.
     pub no_relief: bool,
 }
-
-/// The effort of his tests.
-const EFFORT: Effort = Effort {
-    power_w: 150.0,
-    cadence_rpm: 85.0,
-};
 
 /// What was measured of him, as a record has it, with one bike and a fit whose bike as found is closed.
 ///
@@ -95,7 +89,7 @@ pub fn on_record(
     if told.no_relief {
         fit.saddle.relief = Some(Relief::None);
     }
-    fit.effort = Some(EFFORT);
+    fit.effort = Some(EASY);
     fit.station = Station::FirstLook;
     fit.now = Some(found.id);
     fit.setups = vec![found];

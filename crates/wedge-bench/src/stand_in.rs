@@ -48,6 +48,12 @@ pub struct Spoken {
     pub complaints: Vec<Complaint>,
 }
 
+/// What is easily held: where nobody named an effort, and for the tests of a stand-in.
+pub(crate) const EASY: Effort = Effort {
+    power_w: 150.0,
+    cadence_rpm: 85.0,
+};
+
 /// How a change is told.
 fn compared(said: &TrialSaid) -> String {
     let how = match said.verdict {
@@ -142,19 +148,9 @@ impl Bench {
         Ok(input)
     }
 
-    /// The trial on the bench, while nobody has settled it.
-    pub fn trial_on_the_bench(&self) -> Option<&Trial> {
-        let last = self.session.trials.last()?;
-        last.outcome().is_none().then_some(last)
-    }
-
     /// The effort the rider holds now: the trial's, else the fit's, else one that is easily held.
     pub fn held(&self) -> Effort {
-        const EASY: Effort = Effort {
-            power_w: 150.0,
-            cadence_rpm: 85.0,
-        };
-        let trial = self.trial_on_the_bench().and_then(Trial::ridden_at);
+        let trial = self.session.undecided().and_then(Trial::ridden_at);
         trial.or(self.session.effort).unwrap_or(EASY)
     }
 

@@ -15,7 +15,7 @@ use wedge_core::measure::{Method, Output, Quantity};
 use wedge_core::position::Fit;
 use wedge_core::units::{Degrees, Millimetres, Side};
 use wedge_devices::body::{Body, Sight, Two};
-use wedge_devices::foresight::{Near, OUTPUTS, foreseen, front, saddle, sides, value, with};
+use wedge_devices::foresight::{Near, OUTPUTS, foreseen, front, saddle, value, with};
 
 const RIDERS: u32 = 500;
 /// Between the hands, of the example's bar.
@@ -207,7 +207,7 @@ impl Subject {
         let sight = self.seen(changes)?;
         let mut seen = Vec::new();
         for output in outputs {
-            for side in sides(*output) {
+            for side in Side::each(output.spec().per_side) {
                 let mut sighting = Sighting {
                     output: *output,
                     side: *side,

@@ -124,14 +124,19 @@ struct Trunk {
     torso: f64,
 }
 
+/// Crank, pedal, cleat and sole of one side.
+fn pedalling_of(setup: &Setup, side: usize) -> wedge_core::bike::Pedalling {
+    if side == 0 {
+        setup.pedalling.left
+    } else {
+        setup.pedalling.right
+    }
+}
+
 impl Trunk {
     /// From the hip joint to the lowest pedal axle.
     fn axle_away(self, side: usize, setup: &Setup) -> f64 {
-        let part = if side == 0 {
-            setup.pedalling.left
-        } else {
-            setup.pedalling.right
-        };
+        let part = pedalling_of(setup, side);
         away(self.hip, (0.0, -part.crank_mm.0))
     }
 }
@@ -245,11 +250,7 @@ impl Body {
 
     /// How a foot goes round, the hip this far from the lowest axle.
     fn round(&self, side: usize, setup: &Setup, to_axle: f64, found: Option<Two>) -> Round {
-        let part = if side == 0 {
-            setup.pedalling.left
-        } else {
-            setup.pedalling.right
-        };
+        let part = pedalling_of(setup, side);
         let stack = part.pedal_stack_mm.0 + part.sole_mm.0 + part.footbed_mm.0 + part.shim_mm.0;
         Round {
             crank: part.crank_mm.0,
@@ -421,11 +422,6 @@ impl Pedalling {
     /// Ankle to the ball of the foot, along the sole.
     pub fn ankle_to_ball(&self, side: usize) -> f64 {
         self.rounds[side].behind + self.rounds[side].ball
-    }
-
-    /// Crank, mm.
-    pub fn crank(&self, side: usize) -> f64 {
-        self.rounds[side].crank
     }
 
     /// The shoulder joint.

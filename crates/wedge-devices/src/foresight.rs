@@ -66,15 +66,6 @@ pub fn value(sight: &Sight, output: Output, side: Option<Side>) -> Option<f64> {
     })
 }
 
-/// The sides an output is read on.
-pub fn sides(output: Output) -> &'static [Option<Side>] {
-    if output.spec().per_side {
-        &[Some(Side::Left), Some(Side::Right)]
-    } else {
-        &[None]
-    }
-}
-
 /// A row's value with its band, and its change with the change's, of one side.
 pub fn foreseen(foresight: &Foresight, output: Output, side: Side) -> Option<(f64, f64, f64, f64)> {
     let row = (foresight.rows.iter())
@@ -229,7 +220,7 @@ fn one(stranger: &Stranger, seed: u64, score: &mut ForesightScore) -> Option<()>
     let mut dice = Dice::of(seed, 77);
     let mut sightings = Vec::new();
     for output in OUTPUTS {
-        for side in sides(output) {
+        for side in Side::each(output.spec().per_side) {
             sightings.push(Sighting {
                 output,
                 side: *side,

@@ -4,6 +4,7 @@ import { words } from "../api/client";
 import type { StandMoves } from "../api/types";
 import { sendStand } from "../fit/standIn";
 import { useFit } from "../fit/useFit";
+import { Problem } from "../ui/Problem";
 
 /** A fit on a stand: it is sent to the setup on the bench, and says where it stands. */
 export function FitStand() {
@@ -30,11 +31,7 @@ export function FitStand() {
           {moves.trouble && <p className="warn">{moves.trouble.words}</p>}
         </div>
       )}
-      {wrong != null && (
-        <p className="number-error" role="alert">
-          {wrong}
-        </p>
-      )}
+      <Problem words={wrong} />
     </section>
   );
 }

@@ -7,6 +7,7 @@ import type { WeighedView } from "../api/types";
 import { readScales } from "../fit/standIn";
 import { useFit } from "../fit/useFit";
 import { NumberField } from "../ui/NumberField";
+import { Problem } from "../ui/Problem";
 
 const KG = { unit: "kg", step: 0.5, fine_step: 0.1, min: 0, max: 200 } as const;
 
@@ -83,11 +84,7 @@ export function Scales({ onKeep }: { onKeep: (weighed: WeighedView) => Promise<s
           )}
         </div>
       )}
-      {wrong != null && (
-        <p className="number-error" role="alert">
-          {wrong}
-        </p>
-      )}
+      <Problem words={wrong} />
     </details>
   );
 }

@@ -7,6 +7,7 @@ import { takesQuery } from "../api/queries";
 import type { Given, Spoken } from "../api/types";
 import { type DeviceTaking, hear, takeTenSeconds } from "../fit/standIn";
 import { useFit } from "../fit/useFit";
+import { Problem } from "../ui/Problem";
 
 interface StandInProps {
   /** What he says is put where the fitter writes, to be overwritten. */
@@ -62,11 +63,7 @@ export function StandIn({ onWords, onTakeDown }: StandInProps) {
           )}
         </div>
       )}
-      {wrong != null && (
-        <p className="number-error" role="alert">
-          {wrong}
-        </p>
-      )}
+      <Problem words={wrong} />
     </section>
   );
 }

@@ -4,6 +4,7 @@ import { words } from "../api/client";
 import type { Spoken } from "../api/types";
 import { Keycap } from "../ui/Keycap";
 import { useKeys } from "../ui/keys";
+import { Problem } from "../ui/Problem";
 import { sayOfRun } from "./sends";
 
 /** A rider who is not there: what he says and shows on what is ridden now. */
@@ -30,11 +31,7 @@ export function Hear({ run }: { run: string }) {
           {said.signs.length > 0 && <>Seen: {said.signs.map((sign) => sign.words.toLowerCase()).join("; ")}.</>}
         </p>
       )}
-      {wrong !== undefined && (
-        <p className="number-error" role="alert">
-          {wrong}
-        </p>
-      )}
+      <Problem words={wrong} />
     </div>
   );
 }

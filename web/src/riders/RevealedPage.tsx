@@ -12,6 +12,7 @@ import { Figure } from "../board/Drawing";
 import { bounds } from "../board/figure";
 import { number } from "../ui/format";
 import { Nowhere, Page } from "../ui/Page";
+import { Problem } from "../ui/Problem";
 
 /** The end of a fit of practice: the truth, drawn over the board. */
 export default function RevealedPage() {
@@ -52,11 +53,7 @@ export default function RevealedPage() {
           <Button variant="solid" onClick={end}>
             End it and see the truth
           </Button>
-          {wrong != null && (
-            <p className="number-error" role="alert">
-              {wrong}
-            </p>
-          )}
+          <Problem words={wrong} />
         </>
       )}
     </Page>

@@ -2,7 +2,7 @@
 
 use super::extract::{Body, accept};
 use super::load::{bench, worked_out};
-use super::stand_in::{room, stranger};
+use super::stand_in::{level_of, room};
 use crate::Problem;
 use crate::stand_in::told_of;
 use actix_web::http::StatusCode;
@@ -16,6 +16,7 @@ use wedge_bench::{Bench, practised};
 use wedge_core::judge::Felt;
 use wedge_devices::Room;
 use wedge_devices::hidden::LAWS;
+use wedge_devices::hundred::Stranger;
 use wedge_devices::practice::{Level, Practised, Revealed, Tried, revealed};
 use wedge_files::{Simulated, Verdict, refuse_name};
 use wedge_store::{Practice, Store};
@@ -67,7 +68,8 @@ pub(crate) struct PracticeView {
 #[get("/practice")]
 pub(crate) async fn read(store: web::Data<Store>) -> Result<web::Json<PracticeView>, Problem> {
     let all = store.practices().await?;
-    let fits: Vec<PracticeLine> = all.iter().filter_map(line).collect();
+    // What a later Wedge knows is left out, and costs nothing else.
+    let fits: Vec<PracticeLine> = all.iter().filter_map(|of| line(of).ok()).collect();
     let level = |level: &Level| LevelLine {
         key: *level,
         label: level.label(),
@@ -80,12 +82,12 @@ pub(crate) async fn read(store: web::Data<Store>) -> Result<web::Json<PracticeVi
     }))
 }
 
-fn line(practice: &Practice) -> Option<PracticeLine> {
-    Some(PracticeLine {
+fn line(practice: &Practice) -> Result<PracticeLine, Problem> {
+    Ok(PracticeLine {
         rider: practice.rider,
         session: practice.session,
         apprentice: practice.apprentice.clone(),
-        level: Level::named(&practice.level)?.label(),
+        level: level_of(practice)?.label(),
         judge: practice.judge,
         begun: practice.begun,
         ended: (practice.ended.as_deref()).and_then(|text| serde_json::from_str(text).ok()),
@@ -162,8 +164,9 @@ pub(crate) async fn begin(
     };
     let (simulated, house) = (Simulated { seed, laws: LAWS }, store.house().await?.noun);
     let (of, name) = (practice.clone(), format!("Rider {seed}"));
+    let level = new.level;
     let rider = worked_out(move || {
-        let (_, stranger) = stranger(&of, seed)?;
+        let stranger = Stranger::at(level, seed.into());
         let room = Room::of(stranger.hidden, &stranger.known)?;
         let day = Zoned::now().date();
         Ok(wedge_bench::on_record(
@@ -210,11 +213,9 @@ pub(crate) async fn open(
 }
 
 fn opened(practice: &Practice, truth: Option<(Revealed, Bench)>) -> Result<PracticeOpen, Problem> {
-    let fit = line(practice)
-        .ok_or_else(|| Problem::new(StatusCode::CONFLICT, "This Wedge does not know that level"))?;
     let (revealed, bench) = truth.unzip();
     Ok(PracticeOpen {
-        fit,
+        fit: line(practice)?,
         revealed,
         position: bench.map(|bench| bench.position()).transpose()?,
     })
@@ -230,9 +231,8 @@ async fn truth(store: &Store, practice: &Practice) -> Result<(Revealed, Bench), 
     let bench = bench(store, practice.session).await?;
     let room = room(store, &bench).await?;
     let seed = bench.rider.simulated.map_or(0, |of| of.seed);
-    let practice = practice.clone();
+    let level = level_of(practice)?;
     worked_out(move || {
-        let (level, _) = stranger(&practice, seed)?;
         let left = bench.now()?;
         let tried: Vec<Tried> = (bench.session.trials.iter())
             .filter_map(|trial| {
@@ -267,7 +267,7 @@ pub(crate) async fn end(
 ) -> Result<web::Json<PracticeOpen>, Problem> {
     let practice = practice_of(&store, *rider).await?;
     let (told, bench) = truth(&store, &practice).await?;
-    if practice.ended.is_none() && bench.trial_on_the_bench().is_some() {
+    if practice.ended.is_none() && bench.session.undecided().is_some() {
         return Err(Problem::new(
             StatusCode::CONFLICT,
             "A trial is on the bench: keep it or put it back first",

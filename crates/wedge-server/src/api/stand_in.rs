@@ -28,11 +28,15 @@ use wedge_devices::practice::Level;
 use wedge_files::{Take, TakeBody, pack};
 use wedge_store::{DeviceState, Practice, Store};
 
-/// The rider of a fit of practice, from its level and seed alone.
-pub(crate) fn stranger(practice: &Practice, seed: u32) -> Result<(Level, Stranger), Problem> {
-    let level = Level::named(&practice.level)
-        .ok_or_else(|| Problem::new(StatusCode::CONFLICT, "This Wedge does not know that level"))?;
-    Ok((level, Stranger::at(level, seed.into())))
+/// The level of a fit of practice.
+pub(super) fn level_of(practice: &Practice) -> Result<Level, Problem> {
+    Level::named(&practice.level)
+        .ok_or_else(|| Problem::new(StatusCode::CONFLICT, "This Wedge does not know that level"))
+}
+
+/// The how-manieth question it is.
+fn question(nth: usize) -> Asked {
+    Asked(u32::try_from(nth).unwrap_or(u32::MAX))
 }
 
 /// The room of a fit's rider; declined where he is real.
@@ -56,7 +60,7 @@ pub(super) async fn room(store: &Store, bench: &Bench) -> Result<Room, Problem> 
     let found = bench.as_found()?;
     worked_out(move || match practice {
         Some(practice) => {
-            let (_, stranger) = stranger(&practice, simulated.seed)?;
+            let stranger = Stranger::at(level_of(&practice)?, simulated.seed.into());
             Ok(Room::of(stranger.hidden, &stranger.known)?)
         }
         None => Ok(Room::behind(simulated.seed.into(), &found)?),
@@ -135,7 +139,7 @@ pub(crate) async fn take(
     // Sent again, it is the same question.
     let all = &bench.session.takes;
     let nth = (all.iter().position(|take| take.id == asked.id)).unwrap_or(all.len());
-    let question = Asked(u32::try_from(nth).unwrap_or(u32::MAX));
+    let question = question(nth);
     let (setup, effort) = (bench.now()?, bench.held());
     let name = format!("Ten seconds, {}", nth + 1);
     let placing = asked.placing.unwrap_or(1);
@@ -213,7 +217,7 @@ pub(crate) async fn film(
     let (device, fault) = connected(&store, DeviceKind::Film).await?;
     let room = room(&store, &bench).await?;
     let nth = bench.session.takes.len();
-    let question = Asked(u32::try_from(nth).unwrap_or(u32::MAX));
+    let question = question(nth);
     let (setup, effort) = (bench.now()?, bench.held());
     let bytes = worked_out(move || {
         let seat = room.seat(&setup, effort, question).ok_or_else(no_place)?;
@@ -252,11 +256,11 @@ pub(crate) async fn said(
     let bench = bench(&store, *id).await?;
     bench.go_on()?;
     let room = room(&store, &bench).await?;
-    let number = bench.trial_on_the_bench().map_or(0, |trial| trial.number);
+    let number = bench.session.undecided().map_or(0, |trial| trial.number);
     let spoken = worked_out(move || {
         let places = |setup: &Setup| room.places(setup).map(|(places, _)| places);
         let now = places(&bench.now()?).ok_or_else(no_place)?;
-        let trial = bench.trial_on_the_bench();
+        let trial = bench.session.undecided();
         let was = trial.and_then(|trial| places(bench.session.setup(trial.before)?));
         Ok(spoken(
             &room,
@@ -391,7 +395,7 @@ pub(crate) async fn scales(
     let (device, fault) = connected(&store, DeviceKind::Scales).await?;
     let room = room(&store, &bench).await?;
     let nth = bench.session.looks.len() + bench.session.trials.len();
-    let question = Asked(u32::try_from(nth).unwrap_or(u32::MAX));
+    let question = question(nth);
     let (setup, effort) = (bench.now()?, bench.held());
     let taken = worked_out(move || {
         let seat = room.seat(&setup, effort, question).ok_or_else(no_place)?;
