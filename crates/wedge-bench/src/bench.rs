@@ -270,6 +270,9 @@ impl Bench {
     ) -> Result<(ReadingRecord, Option<Setup>), Declined> {
         accepted(record.reading.refusals(""))?;
         let quantity = record.reading.quantity;
+        if quantity.is_of_the_springs() {
+            return Ok((record, None));
+        }
         if !self.session.base.holds(quantity) && !quantity.is_of_the_hand() {
             return Err(Declined::field(
                 "/quantity",

@@ -24,6 +24,7 @@ mod feet;
 mod film;
 mod handout;
 mod judge;
+mod kinds;
 mod look;
 mod on_record;
 mod opening;
@@ -52,6 +53,7 @@ pub use judge::{
     AskNext, AxisLine, AxisOpen, AxisScore, Claim, DisputeView, HandedOver, JudgeView, MoveView,
     RidgeView, Said, Walled, Where, WhereFrom, WhyKept, claims, follow_up, scores,
 };
+pub use kinds::{AeroView, CandidateView, OffRoadView, Suggested, sized};
 pub use look::{CalibrationView, SeenRow};
 pub use on_record::{ToldOf, on_record, practised};
 pub use opening::{NewBike, NewSaddle, fit_stand_of, opened};

@@ -354,6 +354,18 @@ pub struct Intake {
     pub event_h: Option<f64>,
     /// Whether a run follows.
     pub run_follows: bool,
+    /// Grade of the climb the rider usually rides, in hundredths.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub usual_climb_percent: Option<f64>,
+    /// The rider's own drag area, as somebody measured it, m².
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub drag_area_m2: Option<f64>,
+    /// The air it is reckoned in, kg/m³.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub air_density_kg_m3: Option<f64>,
+    /// The speed it is reckoned at, m/s.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub speed_m_s: Option<f64>,
     /// The rider's work.
     pub work: String,
     /// Hours seated a day.
@@ -471,6 +483,10 @@ impl Intake {
             (Quantity::LongestRide, self.longest_ride_h),
             (Quantity::Event, self.event_h),
             (Quantity::Seated, self.seated_h),
+            (Quantity::UsualClimb, self.usual_climb_percent),
+            (Quantity::DragArea, self.drag_area_m2),
+            (Quantity::AirDensity, self.air_density_kg_m3),
+            (Quantity::Speed, self.speed_m_s),
         ] {
             all.extend(value.and_then(|v| quantity.refuse(v, &format!("{at}/{}", quantity.key()))));
         }

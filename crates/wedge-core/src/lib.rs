@@ -51,6 +51,7 @@ pub mod foresee;
 pub mod handout;
 pub mod intake;
 pub mod judge;
+pub mod kinds;
 pub mod limit;
 pub mod looking;
 pub mod measure;

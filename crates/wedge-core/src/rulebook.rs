@@ -8,8 +8,8 @@ use crate::rider::{FootPitch, Pelvis};
 use crate::rule::{Provenance, Rule, Shown};
 use crate::words::written;
 use crate::{
-    bike, capture, film, foresee, judge, limit, looking, measure, position, rider, school, solve,
-    trial,
+    bike, capture, film, foresee, judge, kinds, limit, looking, measure, position, rider, school,
+    solve, trial,
 };
 
 /// Every rule, range and constant, topic by topic.
@@ -45,6 +45,7 @@ pub fn rules_table() -> Vec<Rule> {
     all.extend(foresee::rules());
     all.extend(solve::rules());
     all.extend(limit::rules());
+    all.extend(kinds::rules());
     all.extend(trial::rules());
     all.extend(school::rules());
     all.extend(looking::rules());

@@ -84,7 +84,7 @@ impl Store {
     }
 
     /// Writes something down about a trial. An outcome settles it: put back, the setup before is on the bench again.
-    /// After the outcome only words, the work and the checks it made due may follow, or its undoing while nothing was tried since: the trial is on the bench again.
+    /// After the outcome only words, the work, how long it was held and the checks it made due may follow, or its undoing while nothing was tried since: the trial is on the bench again.
     pub async fn add_entry(&self, trial: Uuid, entry: &Entry) -> Result<i64, StoreError> {
         let session = self.session_of_trial(trial).await?;
         let mut tx = self.write().await?;
@@ -99,7 +99,13 @@ impl Store {
         let version = fit::touch(&mut tx, session, None).await?;
         let undoing = entry.body == EntryBody::Undone(Undone::Outcome);
         let refused = match (on_record.outcome().is_some(), &entry.body) {
-            (true, EntryBody::Words(_) | EntryBody::Done(_) | EntryBody::Checked(_)) => None,
+            (
+                true,
+                EntryBody::Words(_)
+                | EntryBody::Done(_)
+                | EntryBody::Checked(_)
+                | EntryBody::Held(_),
+            ) => None,
             (true, _) if undoing && is_last => None,
             (true, _) if undoing => Some("something was tried since: put that back first"),
             (true, _) => Some("this trial is settled: begin another one"),

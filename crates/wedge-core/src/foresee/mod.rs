@@ -52,6 +52,7 @@ pub use input::ForeseeInput;
 pub use offer::Offer;
 pub(crate) use offer::WORTH_MM;
 pub(crate) use post::post_travel;
+pub(crate) use rotate::rotate_ride;
 pub use rotate::{Rotation, rotate};
 pub use row::Row;
 pub(crate) use step::within_limits;

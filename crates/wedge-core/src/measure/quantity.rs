@@ -28,11 +28,21 @@ pub enum Unit {
     Hours,
     /// A size as printed.
     Size,
+    /// Bar, over the air outside.
+    Bar,
+    /// Clicks of a dial, from closed.
+    Clicks,
+    /// Square metres.
+    SquareMetres,
+    /// Kilograms a cubic metre.
+    KgPerCubicMetre,
+    /// Metres a second.
+    MetresPerSecond,
 }
 
 impl Unit {
     /// Every unit.
-    pub const ALL: [Self; 10] = [
+    pub const ALL: [Self; 15] = [
         Self::Mm,
         Self::Deg,
         Self::Kg,
@@ -43,6 +53,11 @@ impl Unit {
         Self::Percent,
         Self::Hours,
         Self::Size,
+        Self::Bar,
+        Self::Clicks,
+        Self::SquareMetres,
+        Self::KgPerCubicMetre,
+        Self::MetresPerSecond,
     ];
 
     /// As written after a number, with its space where it has one.
@@ -58,6 +73,11 @@ impl Unit {
             Self::Percent => " %",
             Self::Hours => " h",
             Self::Size => "",
+            Self::Bar => " bar",
+            Self::Clicks => " clicks",
+            Self::SquareMetres => " m²",
+            Self::KgPerCubicMetre => " kg/m³",
+            Self::MetresPerSecond => " m/s",
         }
     }
 }
@@ -198,6 +218,7 @@ catalogue! {
     UpperArm "upper_arm_mm" "Upper arm" "shoulder joint to elbow" Mm 180.0..480.0 step 5.0 / 1.0 err 5.0 sides;
     Forearm "forearm_mm" "Forearm" "elbow to wrist" Mm 150.0..400.0 step 5.0 / 1.0 err 5.0 sides;
     ArmSpan "arm_span_mm" "Arm span" "finger tip to finger tip" Mm 1100.0..2500.0 step 5.0 / 1.0 err 10.0;
+    KnuckleHeight "knuckle_height_mm" "Floor to knuckles" "in riding shoes, feet a pedal's width and arms a bar's width apart, standing tall, shoulders back" Mm 450.0..1000.0 step 5.0 / 1.0 err 5.0;
     FistAngle "fist_angle_deg" "Fist angle" "relaxed fists held out at bar width: each turned back from square" Deg 0.0..60.0 step 1.0 / 1.0 err 2.0;
     HipBreadth "hip_breadth_mm" "Hip breadth" "across the widest of the hips" Mm 200.0..600.0 step 5.0 / 1.0 err 5.0;
     SitBones "sit_bones_mm" "Sit bones" "middle to middle of the two dents" Mm 70.0..200.0 step 5.0 / 1.0 err 3.0;
@@ -217,6 +238,7 @@ catalogue! {
     FootLower "foot_lower_mm" "Foot lower" "than the other" Mm 0.0..40.0 step 2.0 / 1.0 err 3.0 sides;
     LooksShorter "looks_shorter_mm" "Leg looks shorter" "bones alike: pelvis or habit" Mm 0.0..80.0 step 2.0 / 1.0 err 3.0 sides;
 
+    NeckExtension "neck_extension_deg" "Neck extension" "sitting tall, the face turned up until the chest follows" Deg 10.0..100.0 step 5.0 / 1.0 err 5.0;
     HipLimit "hip_limit_deg" "Hip limit" "lying, bent knee raised until the pelvis rolls or the other leg lifts" Deg 60.0..160.0 step 5.0 / 1.0 err 3.0 sides;
     StraightLegRaise "straight_leg_raise_deg" "Straight leg raise" "lying, knee straight, until the knee bends or the pelvis rolls" Deg 20.0..130.0 step 5.0 / 1.0 err 3.0 sides;
     KneeLimit "knee_limit_deg" "Knee limit" "lying face down, heel drawn in until it stops or hurts" Deg 60.0..170.0 step 5.0 / 1.0 err 3.0 sides;
@@ -321,6 +343,25 @@ catalogue! {
     GroundToHeadTop "ground_to_head_top_mm" "Ground to head tube" "vertical, to its top centre" Mm 600.0..1200.0 step 5.0 / 1.0 err 2.0;
     TopTube "top_tube_mm" "Level top tube" "head tube's top centre level back to the seat tube's line" Mm 400.0..800.0 step 5.0 / 1.0 err 3.0;
 
+    ForkTravel "fork_travel_mm" "Fork travel" "along the leg, as printed" Mm 20.0..250.0 step 5.0 / 1.0 err 1.0;
+    ForkTarget "fork_target_percent" "Fork's target" "sag as its maker has it, of the travel" Percent 5.0..50.0 step 1.0 / 1.0 err 0.5;
+    ForkRing "fork_ring_mm" "Fork ring" "o-ring pushed up by the rider in full kit" Mm 0.0..250.0 step 1.0 / 1.0 err 1.0;
+    ForkPressure "fork_pressure_bar" "Fork pressure" "by the pump's gauge" Bar 0.5..25.0 step 0.2 / 0.1 err 0.1;
+    ForkRebound "fork_rebound_clicks" "Fork rebound" "counted from closed" Clicks 0.0..60.0 step 1.0 / 1.0 err 0.5;
+    ForkCompression "fork_compression_clicks" "Fork compression" "counted from closed" Clicks 0.0..60.0 step 1.0 / 1.0 err 0.5;
+    RearTravel "rear_travel_mm" "Rear travel" "of the wheel, as printed" Mm 20.0..300.0 step 5.0 / 1.0 err 1.0;
+    ShockStroke "shock_stroke_mm" "Shock stroke" "of the shock itself, as printed" Mm 15.0..120.0 step 2.5 / 0.5 err 0.5;
+    ShockTarget "shock_target_percent" "Shock's target" "sag as its maker has it, of the stroke" Percent 5.0..50.0 step 1.0 / 1.0 err 0.5;
+    ShockRing "shock_ring_mm" "Shock ring" "o-ring pushed along by the rider in full kit" Mm 0.0..120.0 step 1.0 / 0.5 err 0.5;
+    ShockPressure "shock_pressure_bar" "Shock pressure" "by the pump's gauge" Bar 0.5..30.0 step 0.5 / 0.1 err 0.2;
+    ShockRebound "shock_rebound_clicks" "Shock rebound" "counted from closed" Clicks 0.0..60.0 step 1.0 / 1.0 err 0.5;
+    ShockCompression "shock_compression_clicks" "Shock compression" "counted from closed" Clicks 0.0..60.0 step 1.0 / 1.0 err 0.5;
+
+    UsualClimb "usual_climb_percent" "Usual climb" "its grade, uphill positive" Percent 0.0..40.0 step 1.0 / 0.5 err 1.0;
+    DragArea "drag_area_m2" "Drag area" "the rider's own, measured" SquareMetres 0.1..1.0 step 0.01 / 0.001 err 0.01;
+    AirDensity "air_density_kg_m3" "Air density" "" KgPerCubicMetre 0.7..1.5 step 0.01 / 0.001 err 0.01;
+    Speed "speed_m_s" "Speed" "through still air" MetresPerSecond 3.0..25.0 step 0.5 / 0.1 err 0.1;
+
     LongestRide "longest_ride_h" "Longest ride" "" Hours 0.0..72.0 step 1.0 / 0.5 err 0.5;
     Event "event_h" "Event takes" "" Hours 0.0..240.0 step 1.0 / 0.5 err 0.5;
     Seated "seated_h" "Seated a day" "at work" Hours 0.0..24.0 step 1.0 / 0.5 err 0.5;
@@ -353,6 +394,26 @@ impl Quantity {
         matches!(
             self,
             Self::Drop | Self::BbToHand | Self::BbToHandUp | Self::SaddleToHand | Self::GripLength
+        )
+    }
+
+    /// Whether it is read of fork or shock: of the bike, and of no part that places the rider.
+    pub fn is_of_the_springs(self) -> bool {
+        matches!(
+            self,
+            Self::ForkTravel
+                | Self::ForkTarget
+                | Self::ForkRing
+                | Self::ForkPressure
+                | Self::ForkRebound
+                | Self::ForkCompression
+                | Self::RearTravel
+                | Self::ShockStroke
+                | Self::ShockTarget
+                | Self::ShockRing
+                | Self::ShockPressure
+                | Self::ShockRebound
+                | Self::ShockCompression
         )
     }
 
@@ -457,6 +518,11 @@ mod tests {
                 Unit::Percent => "_percent",
                 Unit::Hours => "_h",
                 Unit::Size => "_eu",
+                Unit::Bar => "_bar",
+                Unit::Clicks => "_clicks",
+                Unit::SquareMetres => "_m2",
+                Unit::KgPerCubicMetre => "_kg_m3",
+                Unit::MetresPerSecond => "_m_s",
             };
             assert!(quantity.key().ends_with(unit_in_key), "{quantity:?}");
             let json = serde_json::to_string(quantity).unwrap();

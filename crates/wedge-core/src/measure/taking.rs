@@ -32,6 +32,12 @@ pub fn taking(quantity: Quantity) -> Option<&'static str> {
             "Elbow bent square, wrist straight: from the outer point of the elbow to the fold of the wrist."
         }
         Q::ArmSpan => "Back to the wall, arms wide and level: from finger tip to finger tip.",
+        Q::KnuckleHeight => {
+            "In riding shoes, feet a pedal's width apart, arms hanging a bar's width apart, standing tall, shoulders back: from the floor to the knuckles of the closed fists; the mean of both."
+        }
+        Q::NeckExtension => {
+            "Sitting tall: the gauge on the side of the face, nought looking level, then the face turned up until the chest follows, and read there."
+        }
         Q::FistAngle => {
             "Arms out at bar width, a pencil in each relaxed fist, a string between the two fists: how far each pencil is turned back from the string; the mean of both."
         }

@@ -35,7 +35,18 @@ const SPELLINGS: &[(&str, Unit, f64)] = &[
     ("h", Unit::Hours, 1.0),
     ("hours", Unit::Hours, 1.0),
     ("min", Unit::Hours, 1.0 / 60.0),
+    ("bar", Unit::Bar, 1.0),
+    ("psi", Unit::Bar, PSI_BAR),
+    ("kpa", Unit::Bar, 0.01),
+    ("clicks", Unit::Clicks, 1.0),
+    ("m/s", Unit::MetresPerSecond, 1.0),
+    ("km/h", Unit::MetresPerSecond, 1.0 / 3.6),
+    ("kmh", Unit::MetresPerSecond, 1.0 / 3.6),
+    ("mph", Unit::MetresPerSecond, 0.447_04),
 ];
+
+/// A pound-force on a square inch.
+const PSI_BAR: f64 = 0.068_947_572_93;
 
 /// The international pound of 1959.
 pub(super) const POUND_KG: f64 = 0.453_592_37;
@@ -166,6 +177,11 @@ fn examples(unit: Unit) -> String {
         Unit::Deg => "36 or 36,5°".to_owned(),
         Unit::Kg => "71,5 or 157 lb".to_owned(),
         Unit::Hours => "2,5 or 90 min".to_owned(),
+        Unit::Bar => "6,2 or 90 psi".to_owned(),
+        Unit::Clicks => "8".to_owned(),
+        Unit::SquareMetres => "0,25".to_owned(),
+        Unit::KgPerCubicMetre => "1,2".to_owned(),
+        Unit::MetresPerSecond => "12,5 or 45 km/h".to_owned(),
         Unit::W | Unit::Rpm | Unit::N | Unit::Nm | Unit::Percent | Unit::Size => {
             format!("{}{}", written(85.0), unit.suffix())
         }
@@ -211,6 +227,8 @@ mod tests {
             ("11 st 3", Unit::Kg, 71.214),
             ("71,5KG", Unit::Kg, 71.5),
             ("90 min", Unit::Hours, 1.5),
+            ("90 psi", Unit::Bar, 90.0 * PSI_BAR),
+            ("45 km/h", Unit::MetresPerSecond, 12.5),
             ("33 kg", Unit::Mm, f64::NAN),
             ("33 in", Unit::Deg, f64::NAN),
             ("11 in 5 ft", Unit::Mm, f64::NAN),

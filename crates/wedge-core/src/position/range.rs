@@ -107,6 +107,66 @@ const TIME_TRIAL: &[Range] = &[
         outer_high: 84.0,
         source: "workshop rule: 78–80 moderate, 82–84 extreme; lower outer end a house choice",
     },
+    Range {
+        output: Output::DropShare,
+        hands: Some(HandPlace::Pads),
+        low: 13.0,
+        high: 17.0,
+        outer_low: 5.0,
+        outer_high: 20.0,
+        source: "workshop rule: under 13 modest, 13–17 the usual aim, over 20 extreme; lower outer end a house choice",
+    },
+    Range {
+        output: Output::Torso,
+        hands: Some(HandPlace::Pads),
+        low: 18.0,
+        high: 25.0,
+        outer_low: 14.0,
+        outer_high: 32.0,
+        source: "house choice: what the linkage reads at 13 to 17 % of drop; outer ends too",
+    },
+];
+
+/// Gravel, hands on the hoods.
+const GRAVEL: &[Range] = &[
+    KNEE,
+    Range {
+        output: Output::Torso,
+        hands: Some(HandPlace::Hoods),
+        low: 42.0,
+        high: 54.0,
+        outer_low: 37.0,
+        outer_high: 60.0,
+        source: "house choice: a little above road, the trade has no range of its own",
+    },
+];
+
+/// Touring and town, hands on the grips.
+const CITY: &[Range] = &[
+    KNEE,
+    Range {
+        output: Output::Torso,
+        hands: Some(HandPlace::Grips),
+        low: 55.0,
+        high: 70.0,
+        outer_low: 50.0,
+        outer_high: 85.0,
+        source: "workshop rule: touring and city; outer ends a house choice",
+    },
+];
+
+/// Trail, seated, hands on the grips.
+const OFF_ROAD: &[Range] = &[
+    KNEE,
+    Range {
+        output: Output::Torso,
+        hands: Some(HandPlace::Grips),
+        low: 50.0,
+        high: 65.0,
+        outer_low: 45.0,
+        outer_high: 70.0,
+        source: "workshop rule: trail, seated; outer ends a house choice",
+    },
 ];
 
 /// The ranges of a kind of riding. Where the trade has none for the hands or the back, there is none.
@@ -115,7 +175,11 @@ pub fn ranges(kind: Kind) -> &'static [Range] {
         Kind::Road => ROAD,
         Kind::Race => RACE,
         Kind::TimeTrial => TIME_TRIAL,
-        Kind::Gravel | Kind::City | Kind::OffRoad | Kind::Gravity => &[KNEE],
+        Kind::Gravel => GRAVEL,
+        Kind::City => CITY,
+        Kind::OffRoad => OFF_ROAD,
+        // Stood more than sat: the trade judges it by what is tried.
+        Kind::Gravity => &[KNEE],
     }
 }
 

@@ -215,6 +215,7 @@ fn loads(
             crank,
             mass_forward: scene.person.mass_forward,
             effort: scene.facts.effort.map(|e| (e.power_w, e.cadence_rpm)),
+            slope: scene.facts.grade_percent / 100.0,
         })
     })
 }

@@ -92,6 +92,12 @@ measured! {
         /// Finger tip to finger tip.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         arm_span_mm: Option<Millimetres> = ArmSpan,
+        /// Floor to the knuckles, shod, standing tall.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        knuckle_height_mm: Option<Millimetres> = KnuckleHeight,
+        /// How far the face turns up from looking level.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        neck_extension_deg: Option<Degrees> = NeckExtension,
         /// Relaxed fists held out at bar width, each turned back from square to the bar.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         fist_angle_deg: Option<Degrees> = FistAngle,
@@ -120,6 +126,8 @@ impl Body {
             forearm_mm: None,
             inseam_shod_mm: None,
             arm_span_mm: None,
+            knuckle_height_mm: None,
+            neck_extension_deg: None,
             fist_angle_deg: None,
             hip_breadth_mm: None,
             sit_bones_mm: None,

@@ -42,6 +42,8 @@ crate::rule::rules! {
     const BIKE_KG: f64 = 9.0, " kg", House;
     /// A bike's centre of mass ahead of the BB.
     const BIKE_X_MM: f64 = 100.0, " mm", House;
+    /// And above it.
+    const BIKE_Y_MM: f64 = 150.0, " mm", House;
     /// Share of the rider's weight that rests on the pedals without any torque.
     const RESTING_ON_PEDALS: f64 = 0.16, "", House;
 }
@@ -66,6 +68,8 @@ pub(crate) struct LoadInput<'a> {
     pub(crate) mass_forward: f64,
     /// Power in watts and cadence in turns a minute.
     pub(crate) effort: Option<(f64, f64)>,
+    /// Rise of the road over its length level, uphill positive.
+    pub(crate) slope: f64,
 }
 
 /// Loads of a position over a full stroke.
@@ -85,15 +89,21 @@ impl Loads {
         let centre = centre_of_mass(input.upper, input.legs) + Point::new(input.mass_forward, 0.0);
         let (rear, front) = (input.bike.rear_axle.x, input.bike.front_axle.x);
         let (rider, bike) = (input.mass.0, input.bike_mass.map_or(BIKE_KG, |m| m.0));
-        let share = (rider * (centre.x - rear) + bike * (BIKE_X_MM - rear))
+        // On a grade what stands h above the ground weighs as if it stood h × slope further back.
+        let ground = input.bike.ground_mm.0;
+        let back = |height: f64| (height - ground) * input.slope;
+        let share = (rider * (centre.x - back(centre.y) - rear)
+            + bike * (BIKE_X_MM - back(BIKE_Y_MM) - rear))
             / ((rider + bike) * (front - rear));
         Self {
             centre,
             front_share_percent: 100.0 * share,
             hand_load_n: input.effort.and_then(|effort| {
+                // The weight leans by the grade: so much of it is square to the bike, and so much further back.
+                let from_sit = centre - input.sit;
                 hand_load(
-                    rider,
-                    centre.x,
+                    rider / input.slope.hypot(1.0),
+                    input.sit.x + from_sit.x - from_sit.y * input.slope,
                     input.sit.x,
                     input.hand.x,
                     input.crank,

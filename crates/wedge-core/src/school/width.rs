@@ -3,8 +3,8 @@
 use crate::bike::{Bar, HandPlace};
 use crate::foresee::Trying;
 use crate::measure::Quantity;
-use crate::plane::Point;
 use crate::rule::rules;
+use crate::solve::{AHEAD_MM, WIDTH_BY_SPAN, ahead};
 use crate::words::written;
 use serde::Serialize;
 
@@ -14,10 +14,6 @@ rules! {
     const WIDER_MM: f64 = 20.0, " mm", Workshop;
     /// Two sizes over the breadth.
     const TWO_SIZES_MM: f64 = 20.0, " mm", Workshop;
-    /// Off-road: the bar's width as multiples of the arm span in centimetres, mm.
-    const BY_SPAN: (f64, f64) = (4.2, 4.4), "", Workshop;
-    /// Hands stand so far ahead of the steerer's axis.
-    const AHEAD_MM: (f64, f64) = (20.0, 30.0), " mm", Workshop;
     /// A width this close is there.
     const THERE_MM: f64 = 10.0, " mm", House;
 }
@@ -104,7 +100,7 @@ pub fn bar_width(trying: &Trying) -> Width {
         Bar::Flat(bar) => {
             let now = bar.flat_bar_width_mm.0;
             let schools = span.map_or_else(Vec::new, |span| {
-                let (low, high) = (BY_SPAN.0 * span / 10.0, BY_SPAN.1 * span / 10.0);
+                let (low, high) = (WIDTH_BY_SPAN.0 * span / 10.0, WIDTH_BY_SPAN.1 * span / 10.0);
                 if now > high + THERE_MM {
                     words.push("Begin wide, then cut 5 to 10 mm at a time".to_owned());
                 }
@@ -119,7 +115,7 @@ pub fn bar_width(trying: &Trying) -> Width {
         }
         Bar::Aero(bar) => (bar.pad_spacing_mm.0, Vec::new()),
     };
-    let ahead_mm = ahead_of_steerer(trying);
+    let ahead_mm = ahead(&trying.frame, trying.before.bike.hand);
     if trying.before.hands != HandPlace::Pads && ahead_mm < AHEAD_MM.0 {
         words.push(format!(
             "The hands are {} mm ahead of the steerer’s axis; {} to {} steer quietly",
@@ -134,14 +130,6 @@ pub fn bar_width(trying: &Trying) -> Width {
         ahead_mm: ahead_mm.round(),
         words,
     }
-}
-
-/// The hands ahead of the steerer's axis, square to it.
-fn ahead_of_steerer(trying: &Trying) -> f64 {
-    let axis = trying.frame.steerer_axis();
-    // Forward of the axis: a quarter turn front down.
-    let forward = Point::new(axis.y, -axis.x);
-    (trying.before.bike.hand - trying.frame.head_top()).dot(forward)
 }
 
 #[cfg(test)]

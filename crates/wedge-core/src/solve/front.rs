@@ -37,13 +37,13 @@ rules! {
     /// a stem to order,
     const COST_STEM_TO_ORDER: u32 = 8, "", House;
     /// another bar,
-    const COST_BAR: u32 = 10, "", House;
+    pub(super) const COST_BAR: u32 = 10, "", House;
     /// and cutting the steerer, which cannot be undone.
     const COST_CUT: u32 = 20, "", House;
     /// The most spacers below a stem, unless a maker says otherwise.
     const MOST_BELOW_MM: f64 = 40.0, " mm", Workshop;
     /// The most pad spacers, unless a maker says otherwise.
-    const PADS_MM: f64 = 60.0, " mm", House;
+    const PADS_MM: f64 = 65.0, " mm", House;
     /// So many answers are given.
     const ANSWERS: usize = 4, "", House;
 }
@@ -133,7 +133,7 @@ impl Built {
     }
 
     /// What it is made of, as a fitter tells front ends apart.
-    fn made(&self) -> Made {
+    pub(super) fn made(&self) -> Made {
         (
             tenths(self.stem.length_mm),
             tenths(self.stem.angle_deg),
@@ -152,7 +152,7 @@ impl Built {
 }
 
 /// Stem length and angle in tenths, the bar, and whether that is turned.
-type Made = (i32, i32, usize, bool);
+pub(super) type Made = (i32, i32, usize, bool);
 
 /// A stem as it can be mounted.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -179,7 +179,7 @@ pub(crate) struct Bench<'a> {
     setup: &'a Placed,
     frame: crate::bike::Frame,
     stems: Vec<Stem>,
-    bars: Vec<(Bar, u32)>,
+    pub(super) bars: Vec<(Bar, u32)>,
     /// Heights of the spacers there are, in tenths of a millimetre, with how many.
     spacers: Vec<(i32, u32)>,
 }
@@ -412,7 +412,7 @@ impl<'a> Bench<'a> {
     }
 
     /// The bolts and parts between the bike as it is and a front end.
-    fn changes(&self, built: &Built) -> Vec<Change> {
+    pub(super) fn changes(&self, built: &Built) -> Vec<Change> {
         let now = self.setup;
         let (bar, _) = self.bars[built.bar];
         let mut wanted = vec![

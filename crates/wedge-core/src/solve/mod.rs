@@ -1,6 +1,7 @@
 //! What must move so that something stays: compensations solved with the linkage.
 
 mod arc;
+mod cockpit;
 mod crank;
 mod front;
 mod map;
@@ -10,6 +11,8 @@ mod recheck;
 mod saddle;
 
 pub use arc::Arc;
+pub(crate) use cockpit::{AHEAD_MM, WIDTH_BY_SPAN, ahead};
+pub use cockpit::{Cockpit, Cockpits, cockpits, cockpits_for};
 pub use crank::{Intent, Plan, intents};
 pub(crate) use crank::{crank_now, keeping_the_bottom};
 pub use front::{Aim, FrontEnd, Fronts, front_ends};
@@ -71,6 +74,7 @@ pub(crate) fn linked(trying: &Trying, mut changes: Vec<Change>) -> Vec<Change> {
 pub(crate) fn rules() -> Vec<crate::rule::Rule> {
     [
         arc::rules(),
+        cockpit::rules(),
         front::rules(),
         plane::rules(),
         recheck::rules(),

@@ -20,6 +20,7 @@ const LADDER: &[&[&str]] = &[
     &["foresee"],
     &["solve"],
     &["limit"],
+    &["kinds"],
     &["trial"],
     &["school"],
     &["judge"],

@@ -14,6 +14,7 @@ mod ladder;
 mod laws;
 mod protocols;
 mod refusals;
+mod riding;
 mod saddle;
 mod sanity;
 mod synthetic;

@@ -5,6 +5,7 @@ use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 use wedge_core::bike::{Frame, Kind, Part};
 use wedge_core::judge::OwnJudging;
+use wedge_core::kinds::{Body as GoverningBody, Budget};
 use wedge_core::measure::{Conventions, Quantity, Refusal, Units};
 use wedge_core::position::OwnRange;
 use wedge_core::school::Leads;
@@ -41,6 +42,10 @@ pub struct House {
     pub parts: Vec<Part>,
     /// What it judges by that is not the house's.
     pub judging: OwnJudging,
+    /// What stands under stem and pads at the most, and how far pads slide.
+    pub budget: Budget,
+    /// What governing bodies allow, as the studio wrote it down.
+    pub bodies: Vec<GoverningBody>,
     /// How many days' copies of the record are kept; none are made when nought.
     pub copies: u8,
     /// For how many days pictures of riders are kept; none are when nought.
@@ -58,6 +63,8 @@ impl Default for House {
             walk: WALK.to_vec(),
             parts: Vec::new(),
             judging: OwnJudging::default(),
+            budget: Budget::default(),
+            bodies: vec![wedge_core::kinds::invented()],
             copies: 7,
             picture_days: 90,
         }
@@ -103,6 +110,16 @@ impl House {
             all.extend(part.refusals(&format!("/parts/{index}")));
         }
         all.extend(self.judging.refusals("/judging"));
+        all.extend(self.budget.refusals("/budget"));
+        if self.bodies.len() > MOST_BODIES {
+            all.push(Refusal::new(
+                "/bodies",
+                format!("Up to {MOST_BODIES} governing bodies are kept"),
+            ));
+        }
+        for (index, body) in self.bodies.iter().enumerate() {
+            all.extend(body.refusals(&format!("/bodies/{index}")));
+        }
         if self.copies > MOST_COPIES {
             all.push(Refusal::new(
                 "/copies",
@@ -132,6 +149,8 @@ impl House {
 const MOST_COPIES: u8 = 60;
 /// The longest pictures are kept: ten years.
 const MOST_PICTURE_DAYS: u16 = 3653;
+/// The most tables of governing bodies.
+const MOST_BODIES: usize = 12;
 /// The most lines of a parts box.
 const MOST_PARTS: usize = 2000;
 

@@ -112,6 +112,8 @@ pub enum EntryBody {
     Sign(SignSeen),
     /// What a hand carries.
     Hand(HandWeight),
+    /// For how many minutes it was held.
+    Held(f64),
     /// A step of the front-end work, done or taken back.
     Done(StepDone),
     /// What the move made due was checked.
@@ -190,6 +192,10 @@ impl EntryBody {
                     within(format!("{at}/checked/{key}"), mm?, -40.0, 120.0, what)
                 };
                 both.into_iter().filter_map(refused).collect()
+            }
+            Self::Held(minutes) => {
+                let what = "How long it was held, in minutes,";
+                Vec::from_iter(within(format!("{at}/held"), *minutes, 0.0, 1440.0, what))
             }
             Self::Done(_)
             | Self::Verdict(_)
@@ -306,6 +312,15 @@ impl Trial {
             _ => None,
         });
         later.or(self.effort)
+    }
+
+    /// For how many minutes it was held, the longest time.
+    pub fn held_min(&self) -> Option<f64> {
+        let held = self.entries.iter().filter_map(|e| match e.body {
+            EntryBody::Held(minutes) => Some(minutes),
+            _ => None,
+        });
+        held.max_by(f64::total_cmp)
     }
 
     /// Where it is felt.

@@ -14,6 +14,7 @@ mod handout;
 mod health;
 mod intake;
 mod judge;
+mod kinds;
 mod lan;
 mod load;
 mod looks;
@@ -158,6 +159,10 @@ routes! {
     studio::read_box,
     bars::read,
     bars::plane,
+    kinds::aero,
+    kinds::off_road,
+    kinds::grade,
+    kinds::sizing,
     judge::read,
     judge::axis,
     judge::disagree,
