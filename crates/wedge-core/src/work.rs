@@ -78,6 +78,37 @@ impl Station {
         Quantity::marked(mark).collect()
     }
 
+    /// What is known of it on a bike with pads: its own words and first measures. Pad reach comes before pad stack, then the
+    /// whole position is turned, then it is rechecked (workshop rule).
+    pub fn on_pads(self) -> StationSpec {
+        let plain = self.spec();
+        match self {
+            Self::SaddleHeight => StationSpec {
+                task: "Step the saddle until the knee at full reach is in its range, where on it the rider really sits.",
+                ..plain
+            },
+            Self::Setback => StationSpec {
+                label: "Fore-aft",
+                task: "Bring the saddle fore or aft to its seat angle; recheck the height after.",
+                output: Output::SeatAngle,
+                ..plain
+            },
+            Self::Bars => {
+                use Quantity as Q;
+                let first = [Q::PadForward, Q::PadSpacers, Q::PadTilt, Q::PadSpacing];
+                let rest = plain.quantities.iter().filter(|q| !first.contains(q));
+                StationSpec {
+                    label: "Pads",
+                    task: "Pad reach, then pad stack; then turn the whole position, and recheck.",
+                    quantities: first.iter().chain(rest).copied().collect(),
+                    output: Output::Torso,
+                    ..plain
+                }
+            }
+            _ => plain,
+        }
+    }
+
     /// What is known of it.
     pub fn spec(self) -> StationSpec {
         let (label, task, output) = match self {

@@ -15,9 +15,9 @@ struct Formats;
 pub enum Format {
     /// `wedge.position/1`.
     Position,
-    /// `wedge.rider/11`.
+    /// `wedge.rider/12`.
     Rider,
-    /// `wedge.studio/10`.
+    /// `wedge.studio/11`.
     Studio,
     /// `wedge.case/1`.
     Case,
@@ -31,8 +31,8 @@ impl Format {
     fn names(self) -> (&'static str, &'static str) {
         match self {
             Self::Position => ("wedge.position/1", "PositionFile"),
-            Self::Rider => ("wedge.rider/11", "RiderFile"),
-            Self::Studio => ("wedge.studio/10", "StudioFile"),
+            Self::Rider => ("wedge.rider/12", "RiderFile"),
+            Self::Studio => ("wedge.studio/11", "StudioFile"),
             Self::Case => ("wedge.case/1", "CaseFile"),
         }
     }

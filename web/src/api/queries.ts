@@ -16,7 +16,11 @@ import type {
   JudgeView,
   JudgedAxis,
   MapView,
+  AeroView,
+  OffRoadView,
+  OnGrade,
   PlaneView,
+  Sizing,
   Point,
   Position,
   PracticeOpen,
@@ -160,6 +164,41 @@ export const barsQuery = (id: string, version: string, at: Point | undefined) =>
         api.GET("/api/sessions/{id}/bars", { params: { path: { id }, query: at ? { x: at[0], y: at[1] } : {} } }),
       ),
     placeholderData: (previous) => previous,
+  });
+
+/** The position on pads, turned as one piece; `ear` how far ahead of the elbow's crease the ear was seen, mm. */
+export const aeroQuery = (id: string, version: string, by: number, ear: number | undefined) =>
+  queryOptions({
+    queryKey: ["aero", id, version, by, ear],
+    queryFn: () =>
+      answer<AeroView>(
+        api.GET("/api/sessions/{id}/aero", {
+          params: { path: { id }, query: ear === undefined ? { by } : { by, ear } },
+        }),
+      ),
+    placeholderData: (previous) => previous,
+  });
+
+export const offRoadQuery = (id: string, version: string) =>
+  queryOptions({
+    queryKey: ["off-road", id, version],
+    queryFn: () => answer<OffRoadView>(api.GET("/api/sessions/{id}/off-road", { params: { path: { id } } })),
+    placeholderData: (previous) => previous,
+  });
+
+export const gradeQuery = (id: string, version: string, percent: number) =>
+  queryOptions({
+    queryKey: ["grade", id, version, percent],
+    queryFn: () =>
+      answer<OnGrade>(api.GET("/api/sessions/{id}/grade", { params: { path: { id }, query: { percent } } })),
+    placeholderData: (previous) => previous,
+  });
+
+/** The off-road sizes of the frame library for a rider. */
+export const sizingQuery = (id: string, version: number) =>
+  queryOptions({
+    queryKey: ["sizing", id, version],
+    queryFn: () => answer<Sizing>(api.GET("/api/riders/{id}/sizing", { params: { path: { id } } })),
   });
 
 export const planeQuery = (id: string, version: string) =>

@@ -1,6 +1,7 @@
 import { useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Output, Position } from "../api/types";
 import { boardFields, outputOf } from "../fit/fields";
+import type { StationEntry } from "../fit/station";
 import { type Fit, useFit } from "../fit/useFit";
 import { withUnit } from "../ui/format";
 import { Angle } from "./Angle";
@@ -34,8 +35,8 @@ function useSize() {
   return { frame, size };
 }
 
-/** The board: bike and rider to scale, and every dimension line a field. */
-export function Board() {
+/** The board: bike and rider to scale, every dimension line a field, and what the station can take hold of. */
+export function Board({ Handle }: { Handle?: StationEntry["Handle"] }) {
   const fit = useFit();
   const { view, catalogue, foresight, pending, shown, station } = fit;
   const { output } = station;
@@ -87,6 +88,11 @@ export function Board() {
         )}
         <DimensionLines {...lines} focus={fit.focus} />
       </svg>
+      {Handle && (
+        <svg className="hold" width={size.width} height={size.height}>
+          <Handle paper={paper} />
+        </svg>
+      )}
       <Legend found={moved} pending={pending} flipped={flipped} />
       {fields.map((field) => (
         <Box key={field.key} field={field} paper={paper} size={size} position={drawn} />
@@ -138,9 +144,8 @@ function Legend({ found, pending, flipped }: { found: boolean; pending: boolean;
 }
 
 /** The board in words, for those who do not see it. */
-function describe({ view, foresight, catalogue }: Fit): string {
+function describe({ view, foresight, station }: Fit): string {
   const rows = foresight.rows.slice(0, 4).map((row) => `${row.label} ${withUnit(row.after, row.unit)}`);
   const what = foresight.title ? `foreseen after ${foresight.title}` : "now";
-  const station = catalogue.stations.find((s) => s.station === view.session.station)?.label ?? "";
-  return `${view.rider.name} on ${view.bike.name} in side view, at ${station}, ${what}: ${rows.join(", ")}. Press T for every dimension as a table.`;
+  return `${view.rider.name} on ${view.bike.name} in side view, at ${station.label}, ${what}: ${rows.join(", ")}. Press T for every dimension as a table.`;
 }

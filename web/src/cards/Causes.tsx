@@ -70,13 +70,13 @@ export function Causes({ begins, onBegin, onStation }: CausesProps) {
 
 /** What settles a link is one press away: its protocol, or the station where it is turned. */
 function Settling({ link, begins, onBegin, onStation }: CausesProps & { link: CauseLink }) {
-  const { catalogue } = useFit();
+  const { catalogue, stations } = useFit();
   const { protocol } = link;
   const [text, act] =
     protocol && onBegin && begins.includes(protocol)
       ? [`Begin: ${labelOf(catalogue.words.protocol, protocol).toLowerCase()}`, () => onBegin(protocol)]
       : [
-          `To ${catalogue.stations.find((s) => s.station === link.station)?.label.toLowerCase() ?? ""}`,
+          `To ${stations.find((s) => s.station === link.station)?.label.toLowerCase() ?? ""}`,
           onStation && (() => onStation(link.station)),
         ];
   if (!act) return null;

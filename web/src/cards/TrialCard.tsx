@@ -9,6 +9,7 @@ import "./TrialCard.css";
 import { Button } from "@chakra-ui/react";
 import { detail } from "../api/client";
 import type { Catalogue, EntryBody, Felt, Place, Side, Sure, TrialView, Verdict } from "../api/types";
+import { barOf } from "../fit/fields";
 import { useFit } from "../fit/useFit";
 import { Keycap } from "../ui/Keycap";
 import { NumberField } from "../ui/NumberField";
@@ -50,6 +51,7 @@ export function TrialCard({ trial }: { trial: TrialView }) {
       )}
       <Ridden trial={trial} onEnter={onEnter} />
       <Eyes session={view.session.id} />
+      <Held trial={trial} onEnter={onEnter} />
       <StandIn
         onWords={(said) => {
           // What the fitter has typed stays.
@@ -126,6 +128,25 @@ export function TrialCard({ trial }: { trial: TrialView }) {
 
 /** Enters something; answers what is wrong with it. */
 type Enter = (body: EntryBody) => Promise<string | undefined>;
+
+const MINUTES = { unit: "size", step: 5, fine_step: 1, min: 0, max: 1440 } as const;
+
+/** For how long it was held: on pads the position that can be held is the fast one. */
+function Held({ trial, onEnter }: { trial: TrialView; onEnter: Enter }) {
+  const { view } = useFit();
+  if (barOf(view.input.setup) !== "aero") return null;
+  const held = trial.trial.entries.flatMap(({ body }) => ("held" in body ? [body.held] : []));
+  return (
+    <NumberField
+      label="Held, minutes"
+      fieldKey="trial.held"
+      spec={MINUTES}
+      value={held.length === 0 ? undefined : Math.max(...held)}
+      placeholder="not yet"
+      onCommit={(minutes) => onEnter({ held: minutes })}
+    />
+  );
+}
 
 /** The effort as ridden, where it was another than the fit's. */
 function Ridden({ trial, onEnter }: { trial: TrialView; onEnter: Enter }) {

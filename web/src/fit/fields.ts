@@ -1,5 +1,15 @@
 /** The fields a fitter steps: which quantity, and what it reads. */
-import type { Catalogue, Change, Conventions, Output, Position, Quantity, Setup, Side } from "../api/types";
+import type {
+  Catalogue,
+  Change,
+  Conventions,
+  Output,
+  Position,
+  Quantity,
+  Setup,
+  Side,
+  StationSpec,
+} from "../api/types";
 
 export interface Field {
   /** Unique: the quantity, with the side where there is one. */
@@ -31,6 +41,10 @@ const OF_BAR: Record<BarKind, Quantity[]> = {
 export type BarKind = "drop" | "flat" | "aero";
 
 export const barOf = ({ bar }: Setup): BarKind => ("drop" in bar ? "drop" : "flat" in bar ? "flat" : "aero");
+
+/** The stations of a fit of this bike, in the order of work and with the words of its bar. */
+export const stationsOf = (setup: Setup, catalogue: Catalogue): StationSpec[] =>
+  catalogue.bars.find(({ bar }) => bar === barOf(setup))?.stations ?? catalogue.stations;
 
 /** The fields on the board, in the order the studio walks: this is the way Tab goes. What is no stop of the walk comes
  * last. */

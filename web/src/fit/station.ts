@@ -4,6 +4,12 @@ import type { Fit } from "./useFit";
 /** What can be chosen of how a fit tapes. */
 export type Pick = "saddle_height" | "setback" | "drop" | "bb_to_hand" | "sit_reference";
 
+/** Where the board has a place of the bike, in its own pixels. */
+export interface Paper {
+  x: (mm: number) => number;
+  y: (mm: number) => number;
+}
+
 /** A station: what it shows, and where. Its queries and keys are its components' own. */
 export interface StationEntry {
   /** Its main view in the place of the board; then its panel is the whole panel. */
@@ -16,6 +22,8 @@ export interface StationEntry {
   /** In the place of "Your change" while nothing is changed and no trial stands; `early`: before the bike as found is closed too. */
   Card?: ComponentType;
   early?: boolean;
+  /** What can be taken hold of on the board itself. */
+  Handle?: ComponentType<{ paper: Paper }>;
   /** Whether its card shows the values itself. */
   reads?: boolean;
   /** Below the card. */

@@ -36,7 +36,7 @@ export function useFitState(view: SessionView, catalogue: Catalogue, write: Writ
   const [focus, setFocus] = useState<string>();
   const [looked, setLooked] = useState<string>();
   const [takenOut, setTakenOut] = useState<TakenOut>();
-  const { station, go, step } = useWay(view, catalogue, post, () => {
+  const { station, stations, go, step } = useWay(view, catalogue, post, () => {
     for (const name of ["page", "right", "others", "disagree"] as const) shown.close(name);
     setFocus(undefined);
     setTakenOut(undefined);
@@ -74,6 +74,7 @@ export function useFitState(view: SessionView, catalogue: Catalogue, write: Writ
     changes,
     shown,
     station,
+    stations,
     step,
     go,
     /** The field the fitter is in, and the last one they were in. */

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Catalogue, SessionView, Station } from "../api/types";
+import { stationsOf } from "./fields";
 import { changeSession } from "./sends";
 import type { Writes } from "./useWrites";
 
@@ -7,7 +8,8 @@ import type { Writes } from "./useWrites";
 export function useWay(view: SessionView, catalogue: Catalogue, post: Writes["post"], onLeave: () => void) {
   const [heading, setHeading] = useState<Station>();
   const here = heading ?? view.session.station;
-  const station = catalogue.stations.find((s) => s.station === here) ?? catalogue.stations[0];
+  const stations = stationsOf(view.input.setup, catalogue);
+  const station = stations.find((s) => s.station === here) ?? stations[0];
   if (!station) throw new Error("the catalogue has no stations");
 
   const go = (next: Station) => {
@@ -20,8 +22,8 @@ export function useWay(view: SessionView, catalogue: Catalogue, post: Writes["po
     );
   };
   const step = (by: number) => {
-    const next = catalogue.stations[catalogue.stations.indexOf(station) + by];
+    const next = stations[stations.indexOf(station) + by];
     if (next) go(next.station);
   };
-  return { station, go, step };
+  return { station, stations, go, step };
 }

@@ -14,7 +14,7 @@ import { useDo, useJudge } from "./useJudge";
 
 /** The next move with its reasons, what else could be done, what is worth asking, and where the fitter disagreed. */
 export function NextMove() {
-  const { view, catalogue, shown, pending, station } = useFit();
+  const { view, stations, shown, pending, station } = useFit();
   const judge = useJudge();
   const does = useDo();
   const open = judge && !pending ? judge : undefined;
@@ -28,7 +28,7 @@ export function NextMove() {
   if (pending) return null;
   if (!judge) return <section className="card next-move waiting" aria-label="Next move" />;
   const { next } = judge;
-  const there = catalogue.stations.find((spec) => spec.station === next.station);
+  const there = stations.find((spec) => spec.station === next.station);
   return (
     <>
       <section className="card next-move" aria-labelledby="next-move">

@@ -4,6 +4,7 @@ import { ApiError } from "../api/client";
 import type {
   Catalogue,
   Conventions,
+  GoverningBody,
   HandPlace,
   House,
   Kind,
@@ -14,6 +15,7 @@ import type {
   Part,
   Quantity,
   Range,
+  SpacerBudget,
   StudioView,
   Units,
 } from "../api/types";
@@ -30,6 +32,8 @@ export type FullHouse = Required<House> & {
   units: Units;
   ranges: KindRange[];
   parts: Part[];
+  budget: Required<SpacerBudget>;
+  bodies: GoverningBody[];
 };
 
 interface HouseRulesProps {

@@ -14,6 +14,7 @@ import { useKeys } from "../ui/keys";
 import { Nowhere, Page } from "../ui/Page";
 import { TextField } from "../ui/TextField";
 import { BikeForm } from "./BikeForm";
+import { OffRoadSize } from "./OffRoadSize";
 import { RiderRecord } from "./RiderRecord";
 import { Timeline } from "./Timeline";
 
@@ -57,6 +58,7 @@ function Loaded({ view }: { view: RiderView }) {
           </p>
         ))}
       <Measured view={view} />
+      <OffRoadSize view={view} />
       {rider.bikes.length > 0 && (
         <Flex as="nav" aria-label="Bikes" gap="8px 22px" wrap="wrap" marginTop="18px" fontSize="20px">
           {rider.bikes.map((b) => (

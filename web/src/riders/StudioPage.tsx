@@ -11,6 +11,7 @@ import { Problem } from "../ui/Problem";
 import { type FullHouse, HouseRules } from "./HouseRules";
 import { asCsv, CsvFile } from "./CsvFile";
 import { LanSection } from "./LanSection";
+import { PadsAndBodies } from "./PadsAndBodies";
 import { PartsBox } from "./PartsBox";
 import { RecordSection } from "./RecordSection";
 import { useHouse } from "./useHouse";
@@ -61,6 +62,7 @@ function Loaded({ studio, catalogue }: { studio: StudioView; catalogue: Catalogu
       </p>
       <Problem words={problem} />
       <HouseRules house={house} catalogue={catalogue} put={put} take={take} />
+      <PadsAndBodies house={house} put={put} take={take} />
       <Flex gap="40px" wrap="wrap" align="start" marginTop="28px">
         <chakra.section flex="1" minWidth="320px" aria-labelledby="conventions">
           <h2 id="conventions">How lengths are taped</h2>

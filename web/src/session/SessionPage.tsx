@@ -95,7 +95,7 @@ function Main({ entry }: { entry: StationEntry }) {
       <h1 className="visually-hidden">
         {view.rider.name}, {station.label}
       </h1>
-      <View />
+      {View === Board ? <Board Handle={fit.closed && !fit.still ? entry.Handle : undefined} /> : <View />}
     </main>
   );
 }

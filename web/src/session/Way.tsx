@@ -5,13 +5,13 @@ import { useJudge } from "../judge/useJudge";
 
 /** The stations of the fit as notches of a ruler: done, now, to come. */
 export const Way = memo(function Way() {
-  const { view, catalogue, station, closed, go } = useFit();
+  const { view, station, stations, closed, go } = useFit();
   // The stations something grossly wrong belongs to, and whether a red flag bars the way past intake.
   const first = closed ? view.gross.errors.map((error) => error.station) : [];
   const again = view.due_again?.due.map((item) => item.station) ?? [];
   const next = useJudge()?.next.station;
   const { stopped } = view;
-  const index = catalogue.stations.indexOf(station);
+  const index = stations.indexOf(station);
   const here = useRef<HTMLButtonElement>(null);
   // In one row on a narrow window, the station one is at may be out of sight.
   useEffect(() => {
@@ -19,7 +19,7 @@ export const Way = memo(function Way() {
   }, [index]);
   return (
     <nav className="way" aria-label="The way of the fit">
-      {catalogue.stations.map((spec, place) => (
+      {stations.map((spec, place) => (
         <button
           key={spec.station}
           ref={place === index ? here : undefined}

@@ -29,7 +29,8 @@ fn every_half_way_rider_is_told_something_believable() {
         ("hedda", "move", "Saddle down 12"),
         ("ilse", "test", "Compare cranks"),
         ("pell", "done", "Nothing: done"),
-        ("osric", "refer", "Refer"),
+        // His back stands over the range of a town bike: worth a look before anything.
+        ("osric", "test", "Look at elbows and shoulders"),
     ] {
         let told = open(name).judged().unwrap();
         assert_eq!(

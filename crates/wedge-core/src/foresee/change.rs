@@ -453,13 +453,28 @@ pub(crate) fn title(ride: &Ride, changes: &[Change], after: &Placed) -> String {
         .iter()
         .filter_map(|change| phrase(ride, after, change))
         .collect();
-    match phrases.split_first() {
+    // Each bolt has a line of its own: of many the title names the first.
+    let named = if phrases.len() > TITLED {
+        2
+    } else {
+        phrases.len()
+    };
+    let more = match phrases.len() - named {
+        0 => String::new(),
+        more => format!(" and {more} more"),
+    };
+    match phrases[..named].split_first() {
         None => String::new(),
-        Some((first, rest)) => rest
-            .iter()
-            .fold(first.clone(), |all, next| format!("{all}, {}", lower(next))),
+        Some((first, rest)) => {
+            rest.iter()
+                .fold(first.clone(), |all, next| format!("{all}, {}", lower(next)))
+                + &more
+        }
     }
 }
+
+/// So many bolts are named in a title.
+const TITLED: usize = 4;
 
 fn phrase(ride: &Ride, after: &Placed, change: &Change) -> Option<String> {
     let quantity = change.quantity;

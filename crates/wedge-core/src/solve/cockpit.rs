@@ -39,7 +39,7 @@ rules! {
 
 /// A cockpit as one linked trial.
 #[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = CockpitAnswer))]
 pub struct Cockpit {
     /// "Stem 40, 0°, spacers 20, bar 780 wide, 30 rise, 9° sweep".
     pub words: String,
@@ -199,6 +199,7 @@ pub fn cockpits_for(
             .then(a.3.total_cmp(&b.3))
             .is_lt()
     };
+    let made = |built: &Built| (built.stem, built.bar);
     let mut best: Vec<Built> = Vec::new();
     let looked_at = bench.walk(&Aim::at(aim, None), |built| {
         let own = (built.stem.length_mm - trying.setup.cockpit.stem_mm.0).abs() < 1e-9;
@@ -206,7 +207,7 @@ pub fn cockpits_for(
             return;
         }
         // Of one stem and bar the best is kept.
-        if let Some(at) = best.iter().position(|known| known.made() == built.made()) {
+        if let Some(at) = best.iter().position(|known| made(known) == made(&built)) {
             if is_better(&built, &best[at]) {
                 best[at] = built;
             }

@@ -133,7 +133,7 @@ impl Built {
     }
 
     /// What it is made of, as a fitter tells front ends apart.
-    pub(super) fn made(&self) -> Made {
+    fn made(&self) -> Made {
         (
             tenths(self.stem.length_mm),
             tenths(self.stem.angle_deg),
@@ -152,7 +152,7 @@ impl Built {
 }
 
 /// Stem length and angle in tenths, the bar, and whether that is turned.
-pub(super) type Made = (i32, i32, usize, bool);
+type Made = (i32, i32, usize, bool);
 
 /// A stem as it can be mounted.
 #[derive(Debug, Clone, Copy, PartialEq)]

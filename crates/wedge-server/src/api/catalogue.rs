@@ -61,6 +61,8 @@ pub(crate) struct BarSpec {
     conventions: Vec<Convention>,
     /// Where the hands can be, the main place first.
     places: Vec<PlaceSpec>,
+    /// The stations of a fit on such a bike, in the order of work, with its own words.
+    stations: Vec<StationSpec>,
 }
 
 /// A place of the hands with its word.
@@ -367,6 +369,13 @@ pub(crate) async fn catalogue() -> web::Json<Catalogue> {
                 quantities: bar.quantities(),
                 conventions: (Convention::ALL.iter().copied())
                     .filter(|convention| bar.reads(*convention))
+                    .collect(),
+                stations: Station::ALL
+                    .iter()
+                    .map(|s| match bar {
+                        BarKind::Aero => s.on_pads(),
+                        _ => s.spec(),
+                    })
                     .collect(),
                 places: bar
                     .places()

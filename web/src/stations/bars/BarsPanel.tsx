@@ -5,10 +5,13 @@ import { Foresee } from "../../cards/Foresee";
 import { ToPage } from "../../cards/LongPage";
 import { Starts } from "../../cards/Starts";
 import { useMoves } from "../../cards/useMoves";
+import { barOf } from "../../fit/fields";
 import { useFit } from "../../fit/useFit";
 import { number, sentence, withUnit } from "../../ui/format";
 import { HeadRow } from "../../ui/HeadRow";
 import { Keycap } from "../../ui/Keycap";
+import { CockpitPanel } from "../kinds/OffRoad";
+import { TurnPanel } from "../kinds/TurnPanel";
 import { HandScales } from "./HandScales";
 import { useBars } from "./useBars";
 
@@ -18,14 +21,18 @@ export function BarsPanel() {
   const { data: bars, wish, aim } = useBars();
   useMoves([(bars?.fronts?.answers ?? []).map((answer) => answer.changes)]);
   if (!bars) return null;
+  const pads = barOf(view.input.setup) === "aero";
+  const more = pads ? "Positions, causes, protocols" : "Causes, protocols, levers";
   return (
     <>
       <div className="buttons starts">
         <Button onClick={() => shown.toggle("map")} aria-pressed={shown.is("map")}>
           {shown.is("map") ? "Close the plane" : "Hand plane"} <Keycap>D</Keycap>
         </Button>
-        <ToPage words="Causes, protocols, levers" />
+        <ToPage words={more} />
       </div>
+      <TurnPanel />
+      <CockpitPanel />
       <Schools bars={bars} aim={aim} onWish={still ? undefined : wish} />
       {!still && !view.run && <Starts starts={begun(bars)} />}
       <Findings title="Found in this fit" findings={bars.findings} />

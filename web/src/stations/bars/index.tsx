@@ -5,6 +5,7 @@ import { BarsPage } from "./BarsPage";
 import { BarsPanel } from "./BarsPanel";
 import { HandPlaneLead } from "./HandPlane";
 import { HandsPicker } from "./HandsPicker";
+import { TurnHandle } from "../kinds/TurnHandle";
 import { useBars } from "./useBars";
 
 export const bars: StationEntry = {
@@ -13,5 +14,6 @@ export const bars: StationEntry = {
   Page: BarsPage,
   useAnswered: () => useBars().data !== undefined,
   Foot: HandsPicker,
+  Handle: TurnHandle,
   picks: ["drop", "bb_to_hand"],
 };

@@ -24,6 +24,8 @@ const GROUPS: [title: string, quantities: Quantity[]][] = [
       "trunk_mm",
       "shoulder_breadth_mm",
       "arm_span_mm",
+      "knuckle_height_mm",
+      "fist_angle_deg",
       "hip_breadth_mm",
       "sit_bones_mm",
     ],
@@ -41,6 +43,7 @@ const GROUPS: [title: string, quantities: Quantity[]][] = [
       "ankle_limit_deg",
       "shoulder_limit_deg",
       "back_limit_deg",
+      "neck_extension_deg",
     ],
   ],
 ];

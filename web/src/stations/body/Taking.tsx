@@ -16,6 +16,7 @@ const SPANS: Partial<Record<Quantity, [face: Face, from: At, to: At]>> = {
   upper_arm_mm: ["side", [47, 54], [47, 104]],
   forearm_mm: ["side", [47, 104], [58, 134]],
   arm_mm: ["side", [47, 54], [61, 146]],
+  knuckle_height_mm: ["front", [18, 142], [18, 233]],
   hip_breadth_mm: ["front", [31, 122], [69, 122]],
   sit_bones_mm: ["back", [41, 140], [59, 140]],
   thigh_mm: ["side", [46, 118], [53, 174]],
@@ -141,6 +142,14 @@ const OWN: Partial<Record<Quantity, ReactNode>> = {
       <ellipse className="skin-fill" cx={162} cy={28} rx={12} ry={10} />
       {limb("M140 40L112 74", 9)}
       <Angle d="M128 64A44 44 0 0 0 125 48" arms="M84 64H172M84 64L168 20" />
+    </g>
+  ),
+  neck_extension_deg: (
+    <g className="body-figure">
+      <path className="cloth" d="M78 62H122L118 112H82Z" />
+      {limb("M100 62L98 46", 14)}
+      <ellipse className="skin-fill" cx={92} cy={30} rx={18} ry={15} />
+      <Angle d="M158 30A58 58 0 0 0 132 -12" arms="M100 30H172M100 30L144 -24" />
     </g>
   ),
   foot_length_mm: <Sole tape={<Tape from={[22, 96]} to={[178, 96]} />} />,

@@ -94,6 +94,16 @@ function AskFirst() {
 }
 
 /** How, how long and how much the rider rides, and sits. */
+/** The numbers of the riding. */
+type Figure =
+  | "longest_ride_h"
+  | "event_h"
+  | "seated_h"
+  | "usual_climb_percent"
+  | "drag_area_m2"
+  | "air_density_kg_m3"
+  | "speed_m_s";
+
 function Riding() {
   const { intake, words, readOnly, texts, setText, answer } = useIntake();
   const { catalogue } = useFit();
@@ -108,7 +118,7 @@ function Riding() {
       onCommit={async (said) => (await answer({ [key]: said }))?.message}
     />
   );
-  const hours = (key: "longest_ride_h" | "event_h" | "seated_h") => {
+  const figure = (key: Figure) => {
     const spec = specOf(catalogue, key);
     return (
       spec && (
@@ -140,7 +150,7 @@ function Riding() {
             readOnly={readOnly}
             onPick={(surface) => void answer({ surface })}
           />
-          {hours("longest_ride_h")}
+          {figure("longest_ride_h")}
           <Choice
             label="Experience"
             options={words.experience}
@@ -160,14 +170,24 @@ function Riding() {
         </div>
         {line("event", "Trains for")}
         <div className="field-grid">
-          {hours("event_h")}
+          {figure("event_h")}
           <Tick
             label="A run follows"
             on={intake.run_follows}
             readOnly={readOnly}
             onTick={(run_follows) => void answer({ run_follows })}
           />
+          {figure("usual_climb_percent")}
         </div>
+        <details>
+          <summary>Wind, where it was measured</summary>
+          <p className="number-hint">Watts are told from all three and never from nothing.</p>
+          <div className="field-grid">
+            {figure("drag_area_m2")}
+            {figure("air_density_kg_m3")}
+            {figure("speed_m_s")}
+          </div>
+        </details>
         {line("load", "Ridden lately")}
         <Tick
           label="It rose suddenly: a cause of its own"
@@ -180,7 +200,7 @@ function Riding() {
         <h3 id="day">The rest of the day</h3>
         <div className="field-grid">
           {line("work", "Work")}
-          {hours("seated_h")}
+          {figure("seated_h")}
         </div>
       </section>
     </>

@@ -9,6 +9,7 @@ import { proposed, useMoves } from "../../cards/useMoves";
 import { useFit } from "../../fit/useFit";
 import { sentence } from "../../ui/format";
 import { Keycap } from "../../ui/Keycap";
+import { Grade } from "../kinds/Grade";
 import { useSaddle } from "./useSaddle";
 
 /** The protocols of the station, its schools on one scale, what was found, and the gate before setback. */
@@ -32,6 +33,7 @@ export function SaddlePanel() {
         </Button>
         <ToPage words="Causes, post, saddle" />
       </div>
+      {atSetback && <Grade />}
       <AskedLimits asked={saddle.asked} />
       {atSetback && <Gate saddle={saddle} />}
       {scale && (
