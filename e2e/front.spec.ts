@@ -207,7 +207,7 @@ test("a steerer too short and an empty box say what stands in the way", async ({
   await page.getByLabel("Steerer length").fill("192");
   await page.keyboard.press("Enter");
   await tapeAndClose(page, "790", "215");
-  await station(page, bar === "aero" ? "Pads" : "Bars");
+  await station(page, "Bars");
   const ends = page.getByRole("region", { name: "Front ends" });
   await expect(ends).toBeVisible();
   await page.keyboard.press("d");

@@ -67,19 +67,18 @@ try {
   await page.keyboard.press("c");
   await page.getByRole("heading", { name: "Limit against demand" }).waitFor();
   await shot("cranks");
-  await page
-    .getByRole("button", { name: /^Foresee: Crank/ })
-    .first()
-    .click();
+
+  await goOn("Della Quay");
+  await page.getByTestId("turn-handle").waitFor();
+  await page.keyboard.press("]");
+  await page.locator(".board .lines.foreseen").waitFor();
   await settled(page);
-  await page.getByRole("button", { name: /^Try it/ }).click();
-  await page.getByText("on the bench").first().waitFor();
-  await page.getByRole("button", { name: "Better" }).click();
-  await page.getByRole("button", { name: "✓ Better" }).waitFor();
-  await page.getByLabel("Where it is felt").selectOption({ label: "Front of the hip, left" });
-  await page.getByLabel("How sure").selectOption({ label: "Fairly sure" });
-  await page.getByLabel("What the rider said").fill("It no longer pinches; spinning feels light.");
-  await shot("trial");
+  await shot("pads");
+
+  await goOn("Wren Tallis");
+  await page.keyboard.press("c");
+  await page.getByRole("region", { name: "Fork" }).waitFor();
+  await shot("springs");
 
   await goOn("Hedda Solum");
   await page.getByText("The schools are").waitFor();
@@ -89,14 +88,6 @@ try {
   await page.getByTestId("readout").waitFor();
   await shot("right-place");
   await page.keyboard.press("g");
-  await page.keyboard.press("d");
-  await page.getByTestId("saddle-map").waitFor();
-  for (const key of ["ArrowDown", "ArrowDown", "ArrowLeft"]) await page.keyboard.press(key);
-  await page.getByText("Post down 10 mm").waitFor();
-  await settled(page);
-  await shot("saddle-map");
-  await page.keyboard.press("Escape");
-  await page.keyboard.press("d");
   await page.keyboard.press("c");
   await page.getByRole("heading", { name: "What hurts" }).waitFor();
   await page.getByRole("rowheader", { name: "Saddle too high" }).first().waitFor();

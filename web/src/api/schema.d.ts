@@ -6116,6 +6116,8 @@ export interface components {
        * @description The grade, uphill positive, in hundredths.
        */
       percent: number;
+      /** @description Every place on the saddle, on the level. */
+      places: components["schemas"]["SaddlePlaceRow"][];
       /**
        * Format: double
        * @description Setback of the sit reference on the level, mm.
@@ -7664,6 +7666,43 @@ export interface components {
        * @default null
        */
       sits_ahead_mm: number | null;
+    };
+    /**
+     * @description A place on the saddle.
+     * @enum {string}
+     */
+    SaddlePlace: "nose" | "middle" | "tail";
+    /** @description What follows from a place on the saddle. */
+    SaddlePlaceRow: {
+      /**
+       * Format: double
+       * @description How far ahead of where the rider sits, mm.
+       */
+      ahead_mm: number;
+      /**
+       * Format: double
+       * @description The hip at its most closed, right.
+       */
+      hip_deg?: number | null;
+      /**
+       * Format: double
+       * @description Smallest flexion of the knee, right; none where the leg does not reach.
+       */
+      knee_deg?: number | null;
+      /**
+       * Format: double
+       * @description Knee over axle, right.
+       */
+      knee_over_axle_mm?: number | null;
+      /** @description As it is called. */
+      label: string;
+      /** @description Which. */
+      place: components["schemas"]["SaddlePlace"];
+      /**
+       * Format: double
+       * @description Torso.
+       */
+      torso_deg?: number | null;
     };
     /** @description What there is to say and to try at the saddle. */
     SaddleView: {

@@ -26,7 +26,7 @@ export function PadsAndBodies({ house, put, take }: PadsAndBodiesProps) {
   return (
     <chakra.section marginTop="28px" aria-labelledby="pads">
       <h2 id="pads">Pads and federations</h2>
-      <div className="field-grid">
+      <div className="three-fields">
         {PARTS.map(([key, label]) => (
           <NumberField
             key={key}
@@ -119,7 +119,7 @@ function NewBody({ onAdd, onLeave }: { onAdd: (body: GoverningBody) => Promise<v
         void onAdd({ name, read_on: day, ...others, extension_reach: reach });
       }}
     >
-      <div className="field-grid">
+      <div className="three-fields">
         <TextField label="Federation" value={name} onChange={setName} />
         <TextField label="Read on (2026-03-01)" value={day} onChange={setDay} />
         {LIMITS.map(([key, label, unit]) => (

@@ -43,6 +43,7 @@ const KEYS: [string, [string, string][]][] = [
       ["Enter", "commit the number; once more, or outside a field, try the change"],
       ["M", "measure the focused dimension again"],
       ["S", "foresee what the leading school proposes; once more, what the next one does"],
+      ["[ ]", "on pads: turn the whole position by a degree, { } by a tenth"],
       ["D", "the map of the saddle, the plane of the hands: arrows walk it"],
     ],
   ],

@@ -4,6 +4,7 @@
 mod asked;
 mod fit;
 mod judge;
+mod kinds;
 mod opening;
 mod runs;
 

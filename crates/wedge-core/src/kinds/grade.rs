@@ -1,5 +1,6 @@
 //! A grade under the wheels: what the rider feels of setback, tilt and weight there, and a saddle for the usual climb.
 
+use super::saddle_places::{SaddlePlaceRow, saddle_places};
 use crate::foresee::{Change, Trying};
 use crate::measure::{Output, Quantity, Refusal, within};
 use crate::rule::rules;
@@ -39,6 +40,8 @@ pub struct Graded {
     pub hands_n: Option<f64>,
     /// And there.
     pub felt_hands_n: Option<f64>,
+    /// Every place on the saddle, on the level.
+    pub places: Vec<SaddlePlaceRow>,
     /// In words.
     pub words: String,
 }
@@ -89,6 +92,7 @@ pub fn graded(trying: &Trying, percent: f64) -> Result<Graded, Refusal> {
         felt_front_share: of(Output::FrontShare, &there),
         hands_n: of(Output::HandLoad, &level),
         felt_hands_n: of(Output::HandLoad, &there),
+        places: saddle_places(trying),
         words,
     })
 }

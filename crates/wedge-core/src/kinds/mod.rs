@@ -19,6 +19,7 @@ mod drag;
 mod dropper;
 mod grade;
 mod hip_room;
+mod saddle_places;
 mod sag;
 mod shorter;
 mod size;
@@ -31,6 +32,7 @@ pub use drag::{Drag, Watts, frontal_index, watts};
 pub use dropper::{Dropper, droppers};
 pub use grade::{Graded, graded, level_on_climb};
 pub use hip_room::{RoomAt, hip_room};
+pub use saddle_places::{SaddlePlace, SaddlePlaceRow, saddle_places};
 pub use sag::{Card, Filled, Spring, card};
 pub use shorter::{Instead, shorter_or_higher};
 pub use size::{Sized, Sizing, cranks_shod, sizing};
@@ -47,6 +49,7 @@ pub(crate) fn rules() -> Vec<Rule> {
         drag::rules(),
         shorter::rules(),
         size::rules(),
+        saddle_places::rules(),
         sag::rules(),
         sprung::rules(),
         dropper::rules(),

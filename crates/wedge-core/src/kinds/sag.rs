@@ -213,7 +213,7 @@ fn next_pressure(log: &[Filled], at: &Filled, target: f64) -> Option<(f64, Strin
         None => "by proportion: sag times pressure stays, roughly".to_owned(),
     };
     let step = if (cut - wanted).abs() > 1e-9 {
-        format!("; a quarter at a time, the rest after")
+        "; a quarter at a time, the rest after".to_owned()
     } else {
         String::new()
     };

@@ -78,9 +78,12 @@ pub fn sizing(rider: &Rider, frames: &[(String, f64, f64)]) -> Sizing {
         Some(knuckle) => (grips(index) - knuckle).abs(),
         None => (frames[index].1 - reach_mm).abs(),
     };
+    // What the cockpit cannot give is no size to begin with.
+    let given = |index: &usize| knuckle_mm.is_none() || miss(*index) <= GIVES_MM + TOO_BIG_MM.0;
     let first = near
         .iter()
         .copied()
+        .filter(given)
         .min_by(|a, b| miss(*a).total_cmp(&miss(*b)));
     let sizes = order
         .into_iter()
@@ -194,6 +197,10 @@ mod tests {
             .collect();
         assert_eq!(names, ["M", "L"]);
         assert!((tall.sizes[1].grips_mm - 829.28).abs() < 0.01);
+        assert!(
+            sized(Some(700.0)).sizes.iter().all(|size| !size.first),
+            "both too big"
+        );
         // 50 mm over the knuckles: 25 can be given, 25 is left, and 20 is too big.
         let big = sizing(&rider(1800.0, Some(801.0)), &frames());
         assert!(

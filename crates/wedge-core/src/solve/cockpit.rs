@@ -248,7 +248,20 @@ pub fn cockpits_for(
             changes,
         });
     }
-    if let Some(best) = answers.first() {
+    words.extend(besides(answers.first(), width_mm, now.flat_bar_width_mm.0));
+    Some(Cockpits {
+        knuckle_mm,
+        width_mm,
+        answers,
+        words,
+        looked_at,
+    })
+}
+
+/// What there is to know beside the answers: what stays undone, the width, and what a spacer does.
+fn besides(best: Option<&Cockpit>, width_mm: Option<(f64, f64)>, now_mm: f64) -> Vec<String> {
+    let mut words = Vec::new();
+    if let Some(best) = best {
         let (hands, grips) = (ahead_off(best.ahead_mm), best.grips_off_mm.abs());
         if hands > CLASSES_MM[1] {
             words.push(format!(
@@ -276,20 +289,14 @@ pub fn cockpits_for(
             "Width {} to {} mm by arm span, now {}: begin wide, cut 5 to 10 mm at a time",
             written(low.round()),
             written(high.round()),
-            written(now.flat_bar_width_mm.0)
+            written(now_mm)
         ));
     } else {
         words.push("Arm span is not measured: the bar’s width goes by it".to_owned());
     }
     words
         .push("A spacer from above to below: higher, shorter reach, longer BB to grips".to_owned());
-    Some(Cockpits {
-        knuckle_mm,
-        width_mm,
-        answers,
-        words,
-        looked_at,
-    })
+    words
 }
 
 fn told(built: &Built, bar: Bar, as_is: bool) -> String {

@@ -26,6 +26,15 @@ fn aero() -> Ride {
     pads().check().unwrap()
 }
 
+/// Whole millimetres of a stack.
+#[allow(
+    clippy::cast_possible_truncation,
+    reason = "a stack of a few centimetres"
+)]
+fn whole(mm: f64) -> i32 {
+    mm as i32
+}
+
 fn at(input: &ForeseeInput) -> Ride {
     input.check().unwrap()
 }
@@ -104,9 +113,9 @@ fn any_split(ride: &Ride, budget: &Budget, by: f64) -> bool {
     if perch.exposed_mm.0 < -0.05 || !perch.words.is_empty() {
         return false;
     }
-    let most_pads = budget.pads_mm.max(bar.pad_spacers_mm.0) as i32;
+    let most_pads = whole(budget.pads_mm.max(bar.pad_spacers_mm.0));
     let there = setup.cockpit.spacers_below_mm.0 + setup.cockpit.spacers_above_mm.0;
-    let most_stem = there.min(budget.stem_mm.max(setup.cockpit.spacers_below_mm.0)) as i32;
+    let most_stem = whole(there.min(budget.stem_mm.max(setup.cockpit.spacers_below_mm.0)));
     (0..=most_pads).any(|pads| {
         (0..=most_stem).any(|below| {
             let mut tried = moved;
@@ -365,7 +374,7 @@ fn the_cockpit_is_the_best_of_every_one_there_is() {
     let mut brute = (9, 9);
     for stem in [40.0, 50.0] {
         for angle in [-17.0, -6.0, 6.0, 17.0] {
-            for below in 0..=(sum as i32) {
+            for below in 0..=whole(sum) {
                 for rise in [10.0, 20.0, 30.0, 40.0, 50.0] {
                     for sweep in [7.0, 8.0, 9.0, 12.0] {
                         for roll in -5..=5 {
@@ -474,6 +483,32 @@ fn a_grade_is_felt_in_setback_tilt_and_weight() {
     assert_eq!(level_on_climb(&trying, 15.0, 0.0).unwrap().0.to, Some(-5.0));
 }
 
+#[test]
+fn the_nose_brings_the_knee_forward_and_the_tail_back() {
+    let ride = at(&example::road());
+    let level = graded(&Trying::of(&ride), 0.0).unwrap();
+    let [nose, middle, tail] = &level.places[..] else {
+        panic!("three places")
+    };
+    assert!(middle.ahead_mm.abs() < 1e-9);
+    assert!(
+        nose.ahead_mm > 50.0 && tail.ahead_mm < -20.0,
+        "{nose:?} {tail:?}"
+    );
+    assert!(
+        nose.knee_over_axle_mm > middle.knee_over_axle_mm
+            && middle.knee_over_axle_mm > tail.knee_over_axle_mm
+    );
+    assert!(
+        nose.knee_deg > middle.knee_deg && middle.knee_deg > tail.knee_deg,
+        "further back is a longer way"
+    );
+    assert_eq!(
+        middle.torso_deg,
+        Output::Torso.of(&ride.position(), Side::Right)
+    );
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(24))]
 
@@ -492,7 +527,7 @@ proptest! {
             input.setup.bar.set(Quantity::PadSpacers, pads);
             let ride = at(&input);
             let position = ride.position();
-            (frontal_index(&Trying::of(&ride), &position), Output::Torso.as_seen(&position))
+            (frontal_index(&Trying::of(&ride), &position), Output::Torso.of(&position, Side::Right).unwrap())
         };
         let (low, high) = (index(up), index(up + more));
         prop_assume!(high.1 < 65.0);
@@ -504,15 +539,5 @@ proptest! {
         let own = at(&input);
         let (a, b) = (frontal_index(&Trying::of(&ride), &ride.position()), frontal_index(&Trying::of(&own), &own.position()));
         prop_assert!((a - b).abs() < 1e-9);
-    }
-}
-
-trait Seen {
-    fn as_seen(self, position: &wedge_core::position::Position) -> f64;
-}
-
-impl Seen for Output {
-    fn as_seen(self, position: &wedge_core::position::Position) -> f64 {
-        self.of(position, Side::Right).unwrap()
     }
 }

@@ -5,7 +5,7 @@ use wedge_core::example;
 use wedge_core::intake::Joint;
 use wedge_core::measure::Quantity;
 use wedge_core::units::Side;
-use wedge_files::{LookBody, PositionFile, RiderFile, StudioFile, read_studio};
+use wedge_files::{EntryBody, House, LookBody, PositionFile, RiderFile, StudioFile, read_studio};
 
 const DEMO: &str = include_str!("../../../../demo/tobin-arkle.wedge.json");
 
@@ -18,6 +18,41 @@ fn what_is_written_reads_back_without_loss() {
         serde_json::from_str::<Value>(&text).unwrap(),
         serde_json::from_str::<Value>(DEMO).unwrap()
     );
+}
+
+#[test]
+fn the_format_before_reads_as_it_was_and_a_held_minute_is_kept_to_sense() {
+    let mut value: Value = serde_json::from_str(DEMO).unwrap();
+    value["format"] = json!("wedge.rider/11");
+    assert_eq!(
+        RiderFile::read(&value.to_string()).unwrap(),
+        RiderFile::read(DEMO).unwrap()
+    );
+    let mut file = RiderFile::read(DEMO).unwrap();
+    let trial = &mut file.rider.bikes[0].sessions[0].trials[0];
+    let mut held = trial.entries[0].clone();
+    held.id = Uuid::from_u128(7);
+    held.body = EntryBody::Held(25.0);
+    trial.entries.insert(0, held.clone());
+    assert_eq!(trial.held_min(), Some(25.0));
+    let text = file.write().unwrap();
+    assert_eq!(RiderFile::read(&text).unwrap(), file);
+    file.rider.bikes[0].sessions[0].trials[0].entries[0].body = EntryBody::Held(9999.0);
+    let refused = RiderFile::read(&file.write().unwrap()).unwrap_err();
+    assert!(refused.path.ends_with("entries[0].body.held"), "{refused}");
+}
+
+#[test]
+fn a_studio_keeps_its_limits_and_federations_and_refuses_what_cannot_be() {
+    let mut house = House::default();
+    assert_eq!(house.bodies.len(), 1);
+    house.budget.slide_mm = 500.0;
+    house.bodies[0].read_on = "lately".to_owned();
+    let pointers: Vec<String> = house.refusals().into_iter().map(|r| r.pointer).collect();
+    assert_eq!(pointers, ["/budget/slide_mm", "/bodies/0/read_on"]);
+    // What a version before wrote has neither: the house's stand there.
+    let before: House = serde_json::from_str("{}").unwrap();
+    assert_eq!(before, House::default());
 }
 
 #[test]

@@ -329,6 +329,15 @@ pub(crate) struct Catalogue {
     ordinary_bikes: Vec<OrdinaryBike>,
 }
 
+/// The stations of a fit on a bike with such a bar.
+fn stations(bar: BarKind) -> Vec<StationSpec> {
+    let of = |station: &Station| match bar {
+        BarKind::Aero => station.on_pads(),
+        _ => station.spec(),
+    };
+    Station::ALL.iter().map(of).collect()
+}
+
 /// The catalogue: the same for as long as the server runs.
 #[utoipa::path(context_path = "/api", tag = "catalogue", responses((status = 200, body = Catalogue)))]
 #[get("/catalogue")]
@@ -370,13 +379,7 @@ pub(crate) async fn catalogue() -> web::Json<Catalogue> {
                 conventions: (Convention::ALL.iter().copied())
                     .filter(|convention| bar.reads(*convention))
                     .collect(),
-                stations: Station::ALL
-                    .iter()
-                    .map(|s| match bar {
-                        BarKind::Aero => s.on_pads(),
-                        _ => s.spec(),
-                    })
-                    .collect(),
+                stations: stations(bar),
                 places: bar
                     .places()
                     .iter()

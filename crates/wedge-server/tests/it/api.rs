@@ -371,8 +371,8 @@ async fn the_demo_studio_comes_in_through_the_door_of_a_users_file() {
     assert_eq!(listed.len(), riders);
     assert_eq!(
         listed.iter().filter(|r| r.open.is_some()).count(),
-        6,
-        "six are half-way"
+        7,
+        "seven are half-way"
     );
     assert!(store.riders("OSTBY", false, 100).await.unwrap().len() == 1);
     assert!(

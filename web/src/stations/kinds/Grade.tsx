@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { gradeQuery } from "../../api/queries";
 import { useFit } from "../../fit/useFit";
 import { number, sentence, withUnit } from "../../ui/format";
+import { HeadRow } from "../../ui/HeadRow";
 
 /** The grade that is felt, among the texts being typed. */
 const GRADE = "grade";
@@ -49,11 +50,29 @@ export function Grade() {
             <Felt label="Front share" level={felt.front_share} there={felt.felt_front_share} unit="percent" />
             <Felt label="Hands" level={felt.hands_n} there={felt.felt_hands_n} unit="n" />
           </dl>
+          <table className="rows saddle-places">
+            <caption>Places on the saddle, on the level</caption>
+            <HeadRow columns={["", "knee", "over axle", "hip", "torso"]} />
+            <tbody>
+              {felt.places.map((row) => (
+                <tr key={row.place}>
+                  <th scope="row">{row.label}</th>
+                  <td>{known(row.knee_deg, "deg")}</td>
+                  <td>{known(row.knee_over_axle_mm, "mm")}</td>
+                  <td>{known(row.hip_deg, "deg")}</td>
+                  <td>{known(row.torso_deg, "deg")}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
         </>
       )}
     </section>
   );
 }
+
+const known = (value: number | null | undefined, unit: "deg" | "mm") =>
+  value == null ? "out of reach" : withUnit(value, unit);
 
 interface FeltProps {
   label: string;

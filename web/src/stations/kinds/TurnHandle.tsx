@@ -5,7 +5,9 @@ import { number } from "../../ui/format";
 import { TURNS, useAero } from "./useAero";
 
 /** How far outside the elbow the handle's arc runs, px: clear of the forearm. */
-const OUT = 150;
+const OUT = 110;
+/** And so far below the line through it, degrees: clear of the head. */
+const BELOW = 8;
 
 /** The handle that turns the whole position about the BB: dragged, or stepped with the arrows. */
 export function TurnHandle({ paper }: { paper: Paper }) {
@@ -17,7 +19,7 @@ export function TurnHandle({ paper }: { paper: Paper }) {
   if (!elbow) return null;
   const [x0, y0] = [paper.x(0), paper.y(0)];
   const [ex, ey] = [paper.x(elbow[0]) - x0, y0 - paper.y(elbow[1])];
-  const rest = (180 / Math.PI) * Math.atan2(ey, ex);
+  const rest = (180 / Math.PI) * Math.atan2(ey, ex) - BELOW;
   const far = Math.hypot(ex, ey) + OUT;
   const at = (deg: number, r = far) => {
     const a = ((rest - deg) * Math.PI) / 180;
