@@ -7,6 +7,7 @@ import {
   newRider,
   sessionOf,
   settled,
+  station,
   tapeAndClose,
   test,
   walkTo,
@@ -169,6 +170,28 @@ test("an off-road rider goes from stature to size, cockpit, sag and a kept posit
   await expect(page.getByRole("heading", { name: /on the bench/ })).toBeVisible();
   await keepTrial(page);
   await expect(page.getByRole("heading", { name: "Your change" })).toBeVisible();
+
+  // A test day of one dial: the ends first, then the half between them.
+  await page
+    .getByRole("group", { name: "Protocols" })
+    .getByRole("button", { name: /Test day/ })
+    .focus();
+  await page.keyboard.press("Enter");
+  for (const [rides, call] of [
+    ["16 clicks", "1"],
+    ["0 clicks", "3"],
+    ["8 clicks", "2"],
+  ] as const) {
+    await expect(page.getByTestId("instruction")).toContainText(`Fork rebound: ${rides}`);
+    await page.keyboard.press(call);
+  }
+  await expect(page.getByTestId("instruction")).toHaveText("Fork rebound: 8 clicks");
+  await page.keyboard.press("Enter");
+  await expect(page.locator("button.call").first()).toContainText(/Back to the board|Foresee/);
+  await page.keyboard.press("Escape");
+  await station(page, "Bars");
+  await away(page);
+  await expect(page.getByRole("region", { name: "Found in this fit" })).toContainText("8 right");
 
   await page.keyboard.press("c");
   const fork = page.getByRole("region", { name: "Fork" });

@@ -69,7 +69,7 @@ try {
   await shot("cranks");
 
   await goOn("Della Quay");
-  await page.getByTestId("turn-handle").waitFor();
+  await page.getByRole("region", { name: "Turn the position" }).waitFor();
   await page.keyboard.press("]");
   await page.locator(".board .lines.foreseen").waitFor();
   await settled(page);

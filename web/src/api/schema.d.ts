@@ -3142,6 +3142,11 @@ export interface components {
       devices: components["schemas"]["DeviceView"][];
       faults: components["schemas"]["FaultLine"][];
     };
+    /**
+     * @description A dial, counted from closed.
+     * @enum {string}
+     */
+    Dial: "fork_rebound" | "fork_compression" | "shock_rebound" | "shock_compression";
     /** @description What lies between two means. */
     Difference: {
       /**
@@ -6873,7 +6878,8 @@ export interface components {
       | "tops_or_drops"
       | "light_fingers"
       | "wrist_line"
-      | "blind";
+      | "blind"
+      | "test_day";
     /**
      * @description What a number rests on.
      * @enum {string}
@@ -7498,6 +7504,10 @@ export interface components {
       | {
           /** @description How small a change this rider feels. */
           blind: components["schemas"]["Blind"];
+        }
+      | {
+          /** @description One dial of fork or shock, its extremes first. */
+          test_day: components["schemas"]["TestDay"];
         };
     /** @description One run of a guided protocol. */
     RunRecord: {
@@ -9480,6 +9490,16 @@ export interface components {
        * @description The how-manieth placing of the markers, from 1.
        */
       placing?: number | null;
+    };
+    /** @description How it is set up. */
+    TestDay: {
+      /**
+       * Format: int32
+       * @description How many clicks it has from closed to open.
+       */
+      clicks: number;
+      /** @description The dial that is turned; the others stay. */
+      dial: components["schemas"]["Dial"];
     };
     /** @description How a tilt is set up. */
     TiltCheck: {

@@ -42,6 +42,7 @@ mod rail_sweep;
 mod run;
 mod setting;
 mod standing_still;
+mod test_day;
 mod tilt_check;
 mod tops_or_drops;
 mod wrist_line;
@@ -117,6 +118,13 @@ macro_rules! protocols {
                 }
             }
 
+            /// The kinds of riding it is of.
+            fn kinds(&self) -> &'static [Kind] {
+                match self {
+                    $(Self::$variant(_) => <$plan as run::Guided>::FOR,)*
+                }
+            }
+
             /// What can be set of it before it begins.
             pub fn settings(&self) -> Vec<Setting> {
                 match self {
@@ -186,6 +194,8 @@ protocols! {
         /// Wrists, levers and controls, side by side.
     blind Blind(Blind) "blind" "Blind A/B"
         /// How small a change this rider feels.
+    test_day TestDay(TestDay) "test_day" "Test day"
+        /// One dial of fork or shock, its extremes first.
 }
 
 pub use balance::BalanceVariant;
@@ -201,7 +211,9 @@ pub use run::{
     Run, Says, Screen, Shifted,
 };
 pub use setting::{Choosable, Setting, Start, Takes};
+pub use test_day::Dial;
 
+use crate::bike::Kind;
 use crate::intake::Place;
 use crate::looking::SignSeen;
 use crate::measure::{Output, Quantity, Refusal};
@@ -224,7 +236,9 @@ words! {
 impl RunPlan {
     /// Every protocol begun at the station it is proposed for, in the order of their keys.
     pub fn starts(for_this: &Proposing) -> Vec<Start> {
-        let here = |plan: &Self| plan.stations().contains(&for_this.at);
+        let kind = for_this.on.kind;
+        let here =
+            |plan: &Self| plan.stations().contains(&for_this.at) && plan.kinds().contains(&kind);
         let start = |plan: Self| Start {
             station: for_this.at,
             protocol: plan.protocol(),

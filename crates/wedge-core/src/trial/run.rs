@@ -6,6 +6,7 @@
 
 use super::setting::Setting;
 use super::{Protocol, RunPlan};
+use crate::bike::Kind;
 use crate::foresee::{Bound, Step, Trying};
 use crate::intake::Intake;
 use crate::looking::{Sign, SignSeen};
@@ -388,6 +389,9 @@ pub(super) trait Guided: Sized {
 
     /// Whether somebody rides, so that an effort is named.
     const RIDDEN: bool = true;
+
+    /// The kinds of riding it is of.
+    const FOR: &'static [Kind] = &Kind::ALL;
 
     /// How it would be set up for this rider, here and now.
     fn proposed(for_this: &Proposing) -> Self;

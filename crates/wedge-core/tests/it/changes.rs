@@ -102,28 +102,33 @@ fn every_protocol_begins_somewhere_and_says_what_can_be_set_of_it() {
         feels(Quantity::SaddleHeight, []),
         feels(Quantity::Setback, []),
     );
-    let starts = trying(&example::road(), |on| {
-        [
-            Station::SaddleHeight,
-            Station::Setback,
-            Station::Bars,
-            Station::Cranks,
-        ]
-        .map(|at| {
-            RunPlan::starts(&Proposing {
-                on,
-                at,
-                intake: &Intake::default(),
-                height: &height,
-                setback: &setback,
-                landmark: Landmark::Centre,
-                findings: &[],
-                stand: false,
-                cranks: &[],
+    let starts_of = |input: &ForeseeInput| {
+        trying(input, |on| {
+            [
+                Station::SaddleHeight,
+                Station::Setback,
+                Station::Bars,
+                Station::Cranks,
+            ]
+            .map(|at| {
+                RunPlan::starts(&Proposing {
+                    on,
+                    at,
+                    intake: &Intake::default(),
+                    height: &height,
+                    setback: &setback,
+                    landmark: Landmark::Centre,
+                    findings: &[],
+                    stand: false,
+                    cranks: &[],
+                })
             })
         })
-    });
-    let all: Vec<_> = starts.iter().flatten().collect();
+    };
+    let mut trail = example::flat_bar();
+    trail.kind = wedge_core::bike::Kind::OffRoad;
+    let (starts, off_road) = (starts_of(&example::road()), starts_of(&trail));
+    let all: Vec<_> = starts.iter().chain(&off_road).flatten().collect();
     for protocol in Protocol::ALL {
         assert!(all.iter().any(|s| s.protocol == *protocol), "{protocol:?}");
     }

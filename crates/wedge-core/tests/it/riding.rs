@@ -1,18 +1,22 @@
 //! What kinds of riding add: positions turned about the BB, candidates, off-road cockpits, grades.
 
+use crate::calling::{Calling, tried};
 use proptest::prelude::*;
-use wedge_core::bike::{Bar, BikePoints, Part, PartKind, Perch, Placed, ordinary_parts};
+use wedge_core::bike::{Bar, BikePoints, Kind, Part, PartKind, Perch, Placed, ordinary_parts};
 use wedge_core::example;
 use wedge_core::foresee::{ForeseeInput, Trying, foresee};
+use wedge_core::intake::Intake;
 use wedge_core::kinds::{
     Budget, Drag, Event, Follows, candidate, droppers, frontal_index, graded, hip_room,
     level_on_climb, shorter_or_higher, turned,
 };
 use wedge_core::measure::{Convention, Output, Quantity};
-use wedge_core::position::Ride;
+use wedge_core::position::{Landmark, Ride};
 use wedge_core::rider::Effort;
 use wedge_core::solve::cockpits_for;
+use wedge_core::trial::{Dial, Proposing, Protocol, RunPlan, Says, TestDay, feels};
 use wedge_core::units::{Degrees, Millimetres, Side};
+use wedge_core::work::Station;
 
 /// The example with something to turn by: rails longer, some spacers above the stem.
 fn pads() -> ForeseeInput {
@@ -507,6 +511,67 @@ fn the_nose_brings_the_knee_forward_and_the_tail_back() {
         middle.torso_deg,
         Output::Torso.of(&ride.position(), Side::Right)
     );
+}
+
+#[test]
+fn a_test_day_rides_the_ends_first_and_halves_what_is_left() {
+    let mut input = example::flat_bar();
+    input.kind = Kind::OffRoad;
+    let plan = RunPlan::TestDay(TestDay {
+        dial: Dial::ForkRebound,
+        clicks: 16,
+    });
+    // A rider who likes 6: 16 is too lively, 0 too dead, 8 too lively, 4 too dead, 6 right.
+    let mut run = Calling::new(plan.clone(), &input);
+    for (rides, likes) in [
+        ("16 clicks", "1"),
+        ("0 clicks", "3"),
+        ("8 clicks", "1"),
+        ("4 clicks", "3"),
+        ("6 clicks", "2"),
+    ] {
+        assert!(
+            run.guide().screen.instruction.contains(rides),
+            "{}",
+            run.guide().screen.instruction
+        );
+        run.key(likes);
+    }
+    let found = run.found();
+    assert_eq!(
+        (found.title.as_str(), found.value),
+        ("Fork rebound: 6 clicks", Some(6.0))
+    );
+    assert_eq!((found.low, found.high), (Some(4.0), Some(8.0)));
+    // Too dead fully open and too lively fully closed cannot both be.
+    let mut wrong = Calling::new(plan, &input);
+    wrong.keys("31");
+    assert_eq!(wrong.found().says, Says::Contradicts);
+}
+
+#[test]
+fn a_test_day_is_begun_off_the_road_alone() {
+    let begun = |kind| {
+        let mut input = example::flat_bar();
+        input.kind = kind;
+        let on = tried(&input);
+        let starts = RunPlan::starts(&Proposing {
+            on,
+            at: Station::Bars,
+            intake: &Intake::default(),
+            height: &feels(Quantity::SaddleHeight, []),
+            setback: &feels(Quantity::Setback, []),
+            landmark: Landmark::Centre,
+            findings: &[],
+            stand: false,
+            cranks: &[],
+        });
+        starts
+            .iter()
+            .any(|start| start.protocol == Protocol::TestDay)
+    };
+    assert!(begun(Kind::OffRoad) && begun(Kind::Gravity));
+    assert!(!begun(Kind::City));
 }
 
 proptest! {

@@ -43,7 +43,7 @@ export function Grade() {
       )}
       {felt && (
         <>
-          <p>{sentence(felt.words)}</p>
+          {percent !== 0 && <p>{sentence(felt.words)}</p>}
           <dl>
             <Felt label="Setback" level={felt.setback_mm} there={felt.felt_setback_mm} unit="mm" />
             <Felt label="Tilt" level={felt.tilt_deg} there={felt.felt_tilt_deg} unit="deg" />

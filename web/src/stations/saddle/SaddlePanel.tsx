@@ -33,7 +33,6 @@ export function SaddlePanel() {
         </Button>
         <ToPage words="Causes, post, saddle" />
       </div>
-      {atSetback && <Grade />}
       <AskedLimits asked={saddle.asked} />
       {atSetback && <Gate saddle={saddle} />}
       {scale && (
@@ -49,6 +48,7 @@ export function SaddlePanel() {
             {words}.
           </p>
         ))}
+      {atSetback && <Grade />}
       {feels && <p className="number-hint">{sentence(feels.words)}</p>}
       {atSetback && saddle.line_to_fit && (
         <div className="line-to-fit">
