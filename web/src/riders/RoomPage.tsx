@@ -190,9 +190,11 @@ const SIZES = {
   many: { large: 300, small: 180 },
   crowd: { large: 230, small: 130 },
   throng: { large: 200, small: 104 },
+  packed: { large: 160, small: 88 },
 };
+const WORDS = { few: "few", many: "many", crowd: "crowd", throng: "crowd throng", packed: "crowd throng packed" };
 const crowding = (fits: number): keyof typeof SIZES =>
-  fits <= 2 ? "few" : fits === 3 ? "many" : fits === 4 ? "crowd" : "throng";
+  fits <= 2 ? "few" : fits === 3 ? "many" : fits === 4 ? "crowd" : fits < 7 ? "throng" : "packed";
 
 interface GroundProps {
   open: Drawn[];
@@ -203,12 +205,16 @@ interface GroundProps {
 /** One ground line crosses the page; open fits stand on it, the next rider at its end. */
 function Ground({ open, chosen, empty }: GroundProps) {
   const catalogue = useQuery(catalogueQuery);
-  const label = (rider: Drawn) => catalogue.data?.stations.find((s) => s.station === rider.open.station)?.label ?? "";
+  const label = ({ open: { station, position } }: Drawn) => {
+    const pads = position?.bike.pad != null && catalogue.data?.bars.find(({ bar }) => bar === "aero");
+    const stations = pads ? pads.stations : catalogue.data?.stations;
+    return stations?.find((s) => s.station === station)?.label ?? "";
+  };
   const crowded = crowding(open.length);
   const sizes = SIZES[crowded];
   return (
     <section className="room-ground" aria-label="Open fits">
-      <div className={`standing ${crowded === "throng" ? "crowd throng" : crowded}`}>
+      <div className={`standing ${WORDS[crowded]}`}>
         {open.map((rider) => {
           const on = rider.id === chosen?.id;
           const { open: fit } = rider;
