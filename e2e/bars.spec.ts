@@ -1,6 +1,7 @@
 /** Bars: where the hands belong, the plane they can be in, and the parts that put them there. */
 import { readFileSync } from "node:fs";
 import {
+  AERO,
   expect,
   FERRY_RUNNER,
   field,
@@ -68,22 +69,7 @@ test("the hand plane is walked by arrows, the board follows, a reload keeps the 
 });
 
 for (const [name, kind, bar, parts] of [
-  [
-    "aero",
-    "time_trial",
-    "aero",
-    {
-      "Bar width": "400",
-      "Bar reach": "85",
-      "Base-bar grip": "-10",
-      "Pad forward": "-20",
-      "Pad bracket": "50",
-      "Pad spacers": "30",
-      "Pad length": "110",
-      "Pad spacing": "190",
-      "Pad tilt": "8",
-    },
-  ],
+  ["aero", "time_trial", "aero", AERO],
   ["flat", "off_road", "flat", { "Bar width": "760", "Bar rise": "20", Backsweep: "8", Upsweep: "5", "Bar roll": "0" }],
 ] as const) {
   test(`a ${name} bar has its schools, its plane and its front ends`, async ({ page }) => {

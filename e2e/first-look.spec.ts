@@ -1,5 +1,6 @@
 /** From the door to a calibrated first look, by keyboard; red flags; nonsense; reloads; one leg shorter. */
 import {
+  away,
   expect,
   FERRY_RUNNER,
   field,
@@ -16,9 +17,6 @@ import type { Page } from "@playwright/test";
 
 const measure = (page: Page, key: string) => page.locator(`[data-field="${key}"]`);
 const saved = (page: Page) => expect(page.getByRole("status").last()).toHaveText("saved");
-
-/** Leaves whatever field has the focus, as Escape does. */
-const leave = (page: Page) => page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
 
 /** Tapes saddle height and setback and closes the bike as found, at the first look. */
 async function closeFound(page: Page) {
@@ -72,7 +70,7 @@ test("a new rider from the door to a calibrated first look, by keyboard", async 
   expect(intake.complaints.map((c: { place: string }) => c.place)).toEqual(["knee_front", "low_back"]);
   // Alone at the front, level again, alone at the end, and level with the others.
   expect(intake.goals).toEqual([["comfort", "injury", "speed", "power"]]);
-  await leave(page);
+  await away(page);
 
   // Body: units typed freely, three readings, an outlier set aside, a limit.
   await walkTo(page, "Body");
@@ -101,7 +99,7 @@ test("a new rider from the door to a calibrated first look, by keyboard", async 
   await measure(page, "hip_limit_deg.left").focus();
   await page.keyboard.type("96");
   await page.keyboard.press("Enter");
-  await leave(page);
+  await away(page);
 
   // Bike as found, then the first look.
   await closeFound(page);
@@ -134,7 +132,7 @@ test("a new rider from the door to a calibrated first look, by keyboard", async 
   await page.getByRole("button", { name: "Fit anew" }).focus();
   await page.keyboard.press("Enter");
   await expect(shank).toBeVisible();
-  await leave(page);
+  await away(page);
   await page.keyboard.press("c");
   await settled(page);
   await expect(page.locator(".board")).toBeVisible();
@@ -151,7 +149,7 @@ test("a red flag stops the way until a reason is written, and it lands on the ha
   await expect(page.getByText("Stop: do not fit today")).toBeVisible();
   await expect(page.getByText("A nerve that stays numb is being harmed", { exact: false })).toBeVisible();
   await expect(page.locator(".way").getByRole("button", { name: "Body" })).toBeDisabled();
-  await leave(page);
+  await away(page);
   await page.keyboard.press("l");
   await expect(page.getByText("Stopped by a red flag", { exact: false })).toBeVisible();
   expect((await sessionOf(page, request)).session.station).toBe("intake");
@@ -166,7 +164,7 @@ test("a red flag stops the way until a reason is written, and it lands on the ha
   await reason.fill("Her clinician wants the saddle seen to first");
   await page.getByRole("button", { name: "Go on for this reason" }).click();
   await expect(page.getByText("The fit goes on for a written reason")).toBeVisible();
-  await leave(page);
+  await away(page);
   await closeFound(page);
   await page.goto(`${page.url()}/hand-out`);
   await expect(page.getByText("Her clinician wants the saddle seen to first", { exact: false })).toBeVisible();
@@ -201,7 +199,7 @@ test("what is being typed survives a reload at every station", async ({ page }) 
   await page.reload();
   await expect(page.getByLabel("Kind of riding")).toHaveValue("Levees on Sun");
   await page.getByLabel("Kind of riding").press("Enter");
-  await leave(page);
+  await away(page);
 
   await walkTo(page, "Body");
   await measure(page, "trunk_mm").fill("49");
@@ -209,7 +207,7 @@ test("what is being typed survives a reload at every station", async ({ page }) 
   await page.reload();
   await expect(measure(page, "trunk_mm")).toHaveValue("49");
   await measure(page, "trunk_mm").press("Escape");
-  await leave(page);
+  await away(page);
 
   await walkTo(page, "Bike as found");
   await field(page, "saddle_height_mm").fill("71");
@@ -217,7 +215,7 @@ test("what is being typed survives a reload at every station", async ({ page }) 
   await page.reload();
   await expect(field(page, "saddle_height_mm")).toHaveValue("71");
   await field(page, "saddle_height_mm").press("Escape");
-  await leave(page);
+  await away(page);
 
   await closeFound(page);
   await measure(page, "look.torso_deg").fill("4");
@@ -238,7 +236,7 @@ test("a rider with one leg 12 mm shorter has two legs from the body to the first
       return Math.round(right.shank.value_mm - left.shank.value_mm);
     })
     .toBe(12);
-  await leave(page);
+  await away(page);
   await closeFound(page);
   const row = page.locator(".look tr", { hasText: "Knee at full reach" });
   await expect(row.locator(".foreseen-cell > span")).toHaveCount(2);
@@ -281,7 +279,7 @@ test("readings of one angle add up, one far off is asked about, what fights is n
   await read("30", "30");
   await read("32", "31");
   await read("34", "32");
-  await leave(page);
+  await away(page);
   const list = page.getByRole("table", { name: "Foreseen against seen, as it stood then" });
   await expect(list).toContainText("of 3");
 
@@ -298,7 +296,7 @@ test("readings of one angle add up, one far off is asked about, what fights is n
   await page.keyboard.type("98");
   await page.keyboard.press("Enter");
   await saved(page);
-  await leave(page);
+  await away(page);
   await page.getByRole("button", { name: "Fit the model to what was seen" }).click();
   await expect(page.getByRole("alert")).toContainText("do not go together");
   expect((await sessionOf(page, request)).calibration ?? null).toBeNull();

@@ -1,5 +1,7 @@
 /** The front from a complaint to a kept trial that was checked again; every protocol of the hands, on every bar. */
 import {
+  away,
+  AERO,
   expect,
   FERRY_RUNNER,
   IDA,
@@ -17,17 +19,6 @@ import {
 import type { Page } from "@playwright/test";
 
 const FLAT = { "Bar width": "760", "Bar rise": "20", Backsweep: "8", Upsweep: "5", "Bar roll": "0" };
-const AERO = {
-  "Bar width": "400",
-  "Bar reach": "85",
-  "Base-bar grip": "-10",
-  "Pad forward": "-20",
-  "Pad bracket": "50",
-  "Pad spacers": "30",
-  "Pad length": "110",
-  "Pad spacing": "190",
-  "Pad tilt": "8",
-};
 
 const instruction = (page: Page) => page.locator(".protocol .instruction");
 const over = (page: Page) => page.locator(".found");
@@ -78,7 +69,7 @@ test("from a sore neck to a front that is kept and checked, by keyboard", async 
   await page.getByRole("button", { name: /^Neck/ }).first().focus();
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: /^Neck/ })).toBeVisible();
-  await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+  await away(page);
   await tapeAndClose(page, "712", "188");
   await station(page, "First look");
   await page.getByLabel("A sign that is there").selectOption("neck_tired|");
@@ -88,7 +79,7 @@ test("from a sore neck to a front that is kept and checked, by keyboard", async 
   await expect(page.locator('[data-field="weight.left"]')).toHaveValue("7");
 
   // The cause, with the sign that speaks for it, and the protocol that settles it.
-  await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+  await away(page);
   await walkTo(page, "Bars");
   await page.keyboard.press("c");
   const low = page.getByRole("row", { name: /Bars too low/ });
@@ -120,7 +111,7 @@ test("from a sore neck to a front that is kept and checked, by keyboard", async 
   const due = page.getByRole("region", { name: "Due again" });
   await expect(due).toContainText("Every place of the hands");
   await expect(page.getByRole("navigation", { name: "The way of the fit" })).toContainText("due again");
-  await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+  await away(page);
   await page.keyboard.press("x");
   await expect(due).toContainText("checked, stays");
   await station(page, "Saddle height");
@@ -167,7 +158,7 @@ for (const [name, kind, bar, parts, taken] of [
     const titles: string[] = [];
     const run = async (key: string, answer: (asks: string, offered: string) => string) => {
       await expect(page.getByRole("group", { name: "Protocols" })).toBeVisible();
-      await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+      await away(page);
       await page.keyboard.press(key);
       await answered(page, answer);
       titles.push((await instruction(page).textContent()) ?? "");

@@ -1,5 +1,6 @@
 /** Every kind of bar and of rider, on what was typed in. */
 import {
+  AERO,
   boxesApart,
   expect,
   FERRY_RUNNER,
@@ -18,17 +19,6 @@ import {
 } from "./wedge";
 
 const FLAT = { "Bar width": "720", "Bar rise": "25", Backsweep: "9", Upsweep: "5", "Bar roll": "0" };
-const AERO = {
-  "Bar width": "400",
-  "Bar reach": "85",
-  "Base-bar grip": "-10",
-  "Pad forward": "-20",
-  "Pad bracket": "50",
-  "Pad spacers": "30",
-  "Pad length": "110",
-  "Pad spacing": "190",
-  "Pad tilt": "8",
-};
 
 const KINDS = [
   {

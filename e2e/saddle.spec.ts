@@ -1,6 +1,7 @@
 /** From what hurts to a kept saddle by keyboard; each protocol reloaded in its middle; the map walked. */
 import type { APIRequestContext, Page } from "@playwright/test";
 import {
+  away,
   expect,
   EXTREMES,
   FERRY_RUNNER,
@@ -84,7 +85,7 @@ test("from a complaint to a kept saddle, by keyboard", async ({ page, request })
   await knee.focus();
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: "Behind the knee" })).toBeVisible();
-  await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+  await away(page);
   // What may cause it, before anything is measured: a table with the test that would settle it.
   await page.keyboard.press("c");
   await expect(page.getByRole("rowheader", { name: /Saddle too high/ })).toBeVisible();
@@ -121,7 +122,7 @@ test("from a complaint to a kept saddle, by keyboard", async ({ page, request })
   await settled(page);
   await expect(page.getByTestId("change-title")).toContainText("Saddle down 1");
   await expect(page.getByLabel("Why", { exact: true })).toHaveValue(/^Creep up: Saddle to 70/);
-  await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+  await away(page);
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: /on the bench/ })).toBeVisible();
   await keepTrial(page);

@@ -116,6 +116,19 @@ export function withBar(bar: Record<string, string>, frame: Record<string, strin
   );
 }
 
+/** A base bar with pads, as typed in. */
+export const AERO = {
+  "Bar width": "400",
+  "Bar reach": "85",
+  "Base-bar grip": "-10",
+  "Pad forward": "-20",
+  "Pad bracket": "50",
+  "Pad spacers": "30",
+  "Pad length": "110",
+  "Pad spacing": "190",
+  "Pad tilt": "8",
+};
+
 /** The smallest and the tallest rider a fitter meets: stature, inseam, what their frame has of its own, saddle height and
  * setback. */
 export const EXTREMES = [
@@ -191,6 +204,9 @@ export async function walkTo(page: Page, name: string) {
   }
   await expect(here).toHaveText(name);
 }
+
+/** Out of every field: letters act again. */
+export const away = (page: Page) => page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
 
 /** A field of the board. */
 export const field = (page: Page, key: string) => page.locator(`.board [data-field="${key}"]`);

@@ -1,5 +1,6 @@
 /** Feet and cranks by keyboard from the first look to kept trials; a rider's years; the studio's rules; deleting. */
 import {
+  away,
   expect,
   FERRY_RUNNER,
   field,
@@ -70,7 +71,7 @@ test("feet and cranks by keyboard, from the first look to kept trials", async ({
   await expect(page.getByRole("button", { name: "Toes, left: take it away" })).toBeVisible();
   await page.getByLabel("How sure").selectOption({ label: "Fairly sure" });
   await saved(page);
-  await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+  await away(page);
   await page.keyboard.press("k");
   await expect(page.getByRole("region", { name: "Trials" })).toContainText("kept, better at toes, left");
 
@@ -105,7 +106,7 @@ test("feet and cranks by keyboard, from the first look to kept trials", async ({
   await press(page, "Foresee it: keep the bottom of the stroke");
   await expect(page.getByTestId("change-title")).toContainText("Crank 167.5");
   await settled(page);
-  await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+  await away(page);
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: /on the bench/ })).toBeVisible();
   await box(page, "trial.power_w").focus();

@@ -6,12 +6,13 @@ use wedge_core::bike::{Bar, Kind, Setup};
 use wedge_core::foresee::{Change, Trying};
 use wedge_core::kinds::{
     Body as GoverningBody, Broken, Candidate, Card, Drag, Dropper, Event, Graded, Instead, RoomAt,
-    Sizing, Spring, Sprung, TurnedPosition, candidate, card, cranks_shod, droppers, frontal_index,
-    graded, hip_room, level_on_climb, rotors, shorter_or_higher, sizing, sprung, turned,
+    Sizing, Spring, Sprung, TurnedPosition, candidate, card, droppers, frontal_index, graded,
+    hip_room, level_on_climb, rotors, shorter_or_higher, sizing, sprung, turned,
 };
-use wedge_core::measure::{Quantity, Reading};
+use wedge_core::measure::{Quantity, Reading, latest};
 use wedge_core::rider::Rider as MeasuredRider;
-use wedge_core::solve::{Cockpits, cockpits, cockpits_for};
+use wedge_core::school::cranks_shod;
+use wedge_core::solve::{Cockpits, cockpits};
 use wedge_core::units::Degrees;
 use wedge_files::{LibraryFrame, Outcome};
 
@@ -100,7 +101,7 @@ impl Bench {
         };
         let candidates = self.candidates(&trying, (now, &turned), event, ear_mm)?;
         Ok(AeroView {
-            hip_room: hip_room(&trying, budget, &SHARES)?,
+            hip_room: hip_room(&trying, &turned, &SHARES),
             candidates,
             instead: shorter_or_higher(&trying),
             event,
@@ -169,24 +170,16 @@ impl Bench {
         let baseline = frontal_index(trying, &on_found.position());
         let drag = self.drag();
         let stature = self.measured.body.stature_mm.0;
-        let all: Vec<Candidate> = (setups.iter())
+        let all: Vec<(Setup, Candidate)> = (setups.into_iter())
             .filter_map(|(name, setup)| {
-                let ear = ear_mm.filter(|_| *setup == now);
-                candidate(
-                    trying,
-                    name,
-                    setup,
-                    event,
-                    (held(setup), ear),
-                    (Some(baseline), drag.as_ref()),
-                )
+                let ear = ear_mm.filter(|_| setup == now);
+                let times = (held(&setup), ear);
+                let wind = (Some(baseline), drag.as_ref());
+                Some((setup, candidate(trying, &name, &setup, event, times, wind)?))
             })
             .collect();
-        let here = all
-            .iter()
-            .find(|c| c.name == "Now")
-            .or(all.first())
-            .cloned();
+        let is_now = |(setup, _): &&(Setup, Candidate)| *setup == now;
+        let here = (all.iter().find(is_now).or(all.first())).map(|(_, of)| of.clone());
         let view = |candidate: Candidate| CandidateView {
             broken: (self.house.bodies.iter())
                 .flat_map(|body| body.broken(&candidate, stature))
@@ -196,7 +189,7 @@ impl Bench {
                 .map_or_else(Vec::new, |here| candidate.against(here)),
             candidate,
         };
-        Ok(all.into_iter().map(view).collect())
+        Ok(all.into_iter().map(|(_, of)| view(of)).collect())
     }
 
     /// The bike off the road.
@@ -217,17 +210,17 @@ impl Bench {
             .iter()
             .map(|spring| card(*spring, &readings))
             .collect();
-        let sprung = self.sprung(&readings, &cards);
+        let sprung = self.sprung(&trying, &readings, &cards);
         let climb = self.session.intake.usual_climb_percent;
         let pitch = sprung.map_or(0.0, |sprung| sprung.pitch_deg);
         let nose_down = climb.and_then(|climb| level_on_climb(&trying, climb, pitch));
-        let travel = last(&readings, Quantity::RearTravel).unwrap_or(0.0);
+        let travel = latest(&readings, Quantity::RearTravel).map_or(0.0, |r| r.value);
         Ok(OffRoadView {
             cockpits,
             waits_for: waits_for.to_owned(),
             cranks_mm: body
                 .inseam_shod_mm
-                .map(|inseam| cranks_shod(inseam.0, steep)),
+                .map(|inseam| cranks_shod(inseam.0, self.bike.kind)),
             cards,
             sprung,
             nose_down: nose_down.map(|(change, words)| Suggested {
@@ -240,20 +233,18 @@ impl Bench {
     }
 
     /// The frame under what the rings read last: of a rear wheel the shock's share of its travel.
-    fn sprung(&self, readings: &[Reading], cards: &[Card]) -> Option<Sprung> {
-        let latest = |spring: Spring| cards.iter().find(|c| c.spring == spring)?.log.last();
-        let fork = latest(Spring::Fork).map(|at| at.ring_mm);
-        let travel = last(readings, Quantity::RearTravel);
-        let wheel = latest(Spring::Shock).and_then(|at| Some(at.percent / 100.0 * travel?));
+    fn sprung(&self, trying: &Trying, readings: &[Reading], cards: &[Card]) -> Option<Sprung> {
+        let read = |spring: Spring| cards.iter().find(|c| c.spring == spring)?.log.last();
+        let fork = read(Spring::Fork).map(|at| at.ring_mm);
+        let travel = latest(readings, Quantity::RearTravel).map(|r| r.value);
+        let wheel = read(Spring::Shock).and_then(|at| Some(at.percent / 100.0 * travel?));
         if fork.is_none() && wheel.is_none() {
             return None;
         }
-        let setup = self.now().ok()?;
-        let sit = setup.saddle.sit()?;
         Some(sprung(
             &self.bike.frame,
-            sit,
-            setup.saddle.tilt_deg,
+            trying.before.bike.sit,
+            trying.before_setup().saddle.tilt_deg,
             fork.unwrap_or(0.0),
             wheel.unwrap_or(0.0),
         ))
@@ -264,26 +255,6 @@ impl Bench {
         let ride = self.ride_now()?;
         graded(&Trying::of(&ride), percent).map_err(|refusal| Declined::Refused(vec![refusal]))
     }
-
-    /// The cockpits for a length from BB to grips that is wished, whatever was measured.
-    pub fn cockpits_for(&self, grips_mm: f64) -> Result<Option<Cockpits>, Declined> {
-        let ride = self.ride_now()?;
-        let steep = self.bike.kind == Kind::Gravity;
-        Ok(cockpits_for(
-            &Trying::of(&ride),
-            &self.parts_box(),
-            grips_mm,
-            steep,
-        ))
-    }
-}
-
-fn last(readings: &[Reading], quantity: Quantity) -> Option<f64> {
-    readings
-        .iter()
-        .rev()
-        .find(|r| r.quantity == quantity)
-        .map(|r| r.value)
 }
 
 /// The sizes of off-road frames for a rider, before there is a bike.

@@ -1,7 +1,7 @@
 //! The table the next mechanic reads: found, left, difference, each with its convention.
 
 use crate::bike::Setup;
-use crate::measure::{Convention, Mark, Origin, Quantity, Reading, Unit};
+use crate::measure::{Convention, Mark, Origin, Quantity, Reading, Unit, latest};
 use crate::position::Position;
 use crate::units::Side;
 use crate::words::{sided, written};
@@ -100,7 +100,7 @@ impl Origins<'_> {
         if self.simulated {
             return Origin::Simulated;
         }
-        let read = self.readings.iter().rev().find(|r| r.quantity == quantity);
+        let read = latest(self.readings, quantity);
         match (swapped, read, self.usual) {
             (true, ..) => Origin::Typed,
             (_, Some(reading), _) => reading.method.into(),

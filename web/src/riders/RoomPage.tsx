@@ -184,17 +184,16 @@ const MOST_DUE = 4;
 
 /** Millimetres of height the ground line's drawings share: one scale for all, so that short and tall show. */
 const TALL_MM = 1800;
-/** Pixels of that height for the fit at hand, and for the others; less of both when there are many. */
-const SIZES = {
-  few: { large: 400, small: 250 },
-  many: { large: 300, small: 180 },
-  crowd: { large: 230, small: 130 },
-  throng: { large: 200, small: 104 },
-  packed: { large: 160, small: 88 },
+/** Pixels of that height for the fit at hand, and for the others, and how they stand; less of both when there are many. */
+const CROWDS = {
+  few: { large: 400, small: 250, standing: "few" },
+  many: { large: 300, small: 180, standing: "many" },
+  crowd: { large: 230, small: 130, standing: "crowd" },
+  throng: { large: 200, small: 104, standing: "crowd throng" },
+  packed: { large: 160, small: 88, standing: "crowd throng packed" },
 };
-const WORDS = { few: "few", many: "many", crowd: "crowd", throng: "crowd throng", packed: "crowd throng packed" };
-const crowding = (fits: number): keyof typeof SIZES =>
-  fits <= 2 ? "few" : fits === 3 ? "many" : fits === 4 ? "crowd" : fits < 7 ? "throng" : "packed";
+const crowding = (fits: number) =>
+  CROWDS[fits <= 2 ? "few" : fits === 3 ? "many" : fits === 4 ? "crowd" : fits < 7 ? "throng" : "packed"];
 
 interface GroundProps {
   open: Drawn[];
@@ -210,11 +209,10 @@ function Ground({ open, chosen, empty }: GroundProps) {
     const stations = pads ? pads.stations : catalogue.data?.stations;
     return stations?.find((s) => s.station === station)?.label ?? "";
   };
-  const crowded = crowding(open.length);
-  const sizes = SIZES[crowded];
+  const crowd = crowding(open.length);
   return (
     <section className="room-ground" aria-label="Open fits">
-      <div className={`standing ${WORDS[crowded]}`}>
+      <div className={`standing ${crowd.standing}`}>
         {open.map((rider) => {
           const on = rider.id === chosen?.id;
           const { open: fit } = rider;
@@ -234,7 +232,7 @@ function Ground({ open, chosen, empty }: GroundProps) {
                 </Button>
               </div>
               {fit.position && (
-                <Standing position={fit.position} height={on ? sizes.large : sizes.small} name={rider.name} />
+                <Standing position={fit.position} height={on ? crowd.large : crowd.small} name={rider.name} />
               )}
             </article>
           );

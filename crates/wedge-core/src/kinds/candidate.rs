@@ -6,7 +6,7 @@ use crate::bike::{HandPlace, Placed, Setup};
 use crate::foresee::Trying;
 use crate::measure::{Convention, Output, Quantity};
 use crate::plane::Point;
-use crate::position::{Position, TESTS};
+use crate::position::{DROP_SHARE, Position, TESTS};
 use crate::rule::rules;
 use crate::units::Side;
 use crate::words::written;
@@ -14,10 +14,6 @@ use serde::Serialize;
 
 rules! {
     rules "Time trial";
-    /// Drop as a share of straight saddle height, pads' centre: modest below, the usual aim up to
-    const USUAL_SHARE: (f64, f64) = (13.0, 17.0), " %", Workshop;
-    /// and extreme beyond.
-    const EXTREME_SHARE: f64 = 20.0, " %", Workshop;
     /// Extremes are for events up to about so long, and without a run.
     const EXTREME_MIN: f64 = 30.0, " min", Workshop;
     /// The back's outline lies so much lower than hip to shoulder.
@@ -111,9 +107,9 @@ pub struct Candidate {
 /// How a drop share is called.
 fn called(share: f64) -> &'static str {
     match share {
-        share if share < USUAL_SHARE.0 => "modest",
-        share if share <= USUAL_SHARE.1 => "the usual aim",
-        share if share <= EXTREME_SHARE => "low",
+        share if share < DROP_SHARE.low => "modest",
+        share if share <= DROP_SHARE.high => "the usual aim",
+        share if share <= DROP_SHARE.outer_high => "low",
         _ => "extreme",
     }
 }
@@ -233,7 +229,7 @@ fn both(position: &Position, output: Output) -> Option<f64> {
 fn share_figure(share: Option<f64>, event: Event) -> Figure {
     let plain = figure("Drop as a share of saddle height", share, " %", "");
     let Some(share) = share else { return plain };
-    let extreme = share > EXTREME_SHARE;
+    let extreme = share > DROP_SHARE.outer_high;
     let long = event.minutes.is_some_and(|minutes| minutes > EXTREME_MIN);
     let against = extreme && (long || event.run_follows);
     let words = match (against, event.run_follows) {

@@ -3,10 +3,12 @@
 use super::saddle_places::{SaddlePlaceRow, saddle_places};
 use crate::foresee::{Change, Trying};
 use crate::measure::{Output, Quantity, Refusal, within};
+use crate::position::Position;
 use crate::rule::rules;
 use crate::units::Side;
 use crate::words::{tenth, written};
 use serde::Serialize;
+use std::borrow::Cow;
 
 rules! {
     rules "Grade";
@@ -61,13 +63,18 @@ pub fn graded(trying: &Trying, percent: f64) -> Result<Graded, Refusal> {
     ) {
         return Err(refusal);
     }
-    let there = trying
-        .altered(|facts| facts.grade_percent = percent)
-        .position();
-    let level = trying.altered(|facts| facts.grade_percent = 0.0).position();
+    // What stands already is not solved again.
+    let on = |percent: f64| {
+        if (trying.grade_percent - percent).abs() < f64::EPSILON {
+            return Cow::Borrowed(&trying.before);
+        }
+        let there = trying.altered(|facts| facts.grade_percent = percent);
+        Cow::Owned(there.position())
+    };
+    let (there, level) = (on(percent), on(0.0));
     let sit = level.bike.sit;
     let tilt = trying.setup.saddle.tilt_deg.0;
-    let of = |output: Output, position| output.of(position, Side::Right);
+    let of = |output: Output, position: &Position| output.of(position, Side::Right);
     let felt = crate::position::setback_on_grade(sit, percent);
     let by = felt + sit.x;
     let words = if percent == 0.0 {

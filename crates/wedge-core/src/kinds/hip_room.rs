@@ -1,8 +1,7 @@
 //! Which seat angle keeps the room the hips have when the front goes lower: the position that is held, turned.
 
-use super::turned::{Budget, turned};
+use super::turned::TurnedPosition;
 use crate::foresee::Trying;
-use crate::measure::Refusal;
 use crate::plane::root;
 use crate::units::Degrees;
 use serde::Serialize;
@@ -22,15 +21,11 @@ pub struct RoomAt {
 }
 
 /// For each share, how far the held position is turned so that its pads stand that much lower; none where 10° do not do it.
-pub fn hip_room(
-    trying: &Trying,
-    budget: &Budget,
-    shares: &[f64],
-) -> Result<Vec<RoomAt>, Vec<Refusal>> {
-    let held = turned(trying, budget, Degrees(0.0))?;
+/// `held` tells how far its parts go, whatever it is turned by.
+pub fn hip_room(trying: &Trying, held: &TurnedPosition, shares: &[f64]) -> Vec<RoomAt> {
     let bike = &trying.before.bike;
     let (Some(elbow), Some(pad)) = (bike.pad_elbow, bike.pad) else {
-        return Ok(Vec::new());
+        return Vec::new();
     };
     // The turn itself, before spacers are whole millimetres.
     let share = |by: f64| {
@@ -47,5 +42,5 @@ pub fn hip_room(
             reached: (-held.back_deg - 0.05..=held.forward_deg + 0.05).contains(&by),
         })
     });
-    Ok(solved.collect())
+    solved.collect()
 }

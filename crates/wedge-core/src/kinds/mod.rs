@@ -35,7 +35,7 @@ pub use hip_room::{RoomAt, hip_room};
 pub use saddle_places::{SaddlePlace, SaddlePlaceRow, saddle_places};
 pub use sag::{Card, Filled, Spring, card};
 pub use shorter::{Instead, shorter_or_higher};
-pub use size::{Sized, Sizing, cranks_shod, sizing};
+pub use size::{Sized, Sizing, sizing};
 pub use sprung::{Sprung, rotors, sprung};
 pub use turned::{Budget, Follows, TurnedPart, TurnedPosition, turned};
 

@@ -1,6 +1,6 @@
 //! A card for a fork or a shock: sag from the o-ring, pressure as a log, and the pressure to try next.
 
-use crate::measure::{Quantity, Reading};
+use crate::measure::{Quantity, Reading, latest, mean, spread};
 use crate::rule::rules;
 use crate::words::{tenth, words, written};
 use serde::Serialize;
@@ -103,22 +103,16 @@ pub struct Card {
 /// The card of a fork or a shock, from its readings in the order they were taken.
 pub fn card(spring: Spring, readings: &[Reading]) -> Card {
     let [travel, target, ring, pressure, rebound, compression] = spring.quantities();
-    let last = |quantity| {
-        readings
-            .iter()
-            .rev()
-            .find(|r| r.quantity == quantity)
-            .map(|r| r.value)
-    };
+    let last = |quantity| latest(readings, quantity).map(|r| r.value);
     let travel_mm = last(travel);
     let own = last(target);
     let target_percent = own.unwrap_or(TARGET_PERCENT);
     let log = travel_mm.map_or_else(Vec::new, |travel| {
         filled(readings, (ring, pressure), travel)
     });
-    let latest = log.last();
-    let verdict = latest.map(|at| verdict(at.percent, target_percent));
-    let tried = latest.and_then(|at| next_pressure(&log, at, target_percent));
+    let now = log.last();
+    let verdict = now.map(|at| verdict(at.percent, target_percent));
+    let tried = now.and_then(|at| next_pressure(&log, at, target_percent));
     Card {
         spring,
         label: spring.label().to_owned(),
@@ -157,22 +151,17 @@ fn filled(
             }
         }
     }
-    groups
-        .into_iter()
-        .map(|(pressure_bar, all)| {
-            #[allow(clippy::cast_precision_loss, reason = "a few readings")]
-            let count = all.len() as f64;
-            let mean = all.iter().sum::<f64>() / count;
-            let square: f64 = all.iter().map(|v| (v - mean).powi(2)).sum();
-            Filled {
-                pressure_bar,
-                ring_mm: mean,
-                readings: all.len(),
-                spread_mm: (all.len() > 1).then(|| (square / (count - 1.0)).sqrt()),
-                percent: 100.0 * mean / travel,
-            }
+    let told = |(pressure_bar, all): (Option<f64>, Vec<f64>)| {
+        let ring_mm = mean(&all)?;
+        Some(Filled {
+            pressure_bar,
+            ring_mm,
+            readings: all.len(),
+            spread_mm: spread(&all, ring_mm),
+            percent: 100.0 * ring_mm / travel,
         })
-        .collect()
+    };
+    groups.into_iter().filter_map(told).collect()
 }
 
 fn verdict(percent: f64, target: f64) -> String {

@@ -20,10 +20,6 @@ rules! {
     const AHEAD_MM: f64 = 5.0, " mm", House;
     /// and up.
     const UP_MM: f64 = 75.0, " mm", House;
-    /// Crank length as a share of the inseam in shoes, trail,
-    const CRANK_TRAIL: (f64, f64) = (0.20, 0.205), " × inseam", Workshop;
-    /// and gravity.
-    const CRANK_GRAVITY: (f64, f64) = (0.19, 0.195), " × inseam", Workshop;
 }
 
 /// A size, by what it is for this rider.
@@ -149,12 +145,6 @@ fn judged(grips: f64, knuckle: Option<f64>, candidate: bool) -> String {
     }
 }
 
-/// Crank lengths for an inseam in riding shoes, mm: trail or gravity.
-pub fn cranks_shod(inseam_shod_mm: f64, gravity: bool) -> (f64, f64) {
-    let (low, high) = if gravity { CRANK_GRAVITY } else { CRANK_TRAIL };
-    (low * inseam_shod_mm, high * inseam_shod_mm)
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -208,11 +198,5 @@ mod tests {
             "{}",
             big.sizes[2].words
         );
-    }
-
-    #[test]
-    fn cranks_go_by_the_inseam_in_shoes() {
-        assert_eq!(cranks_shod(850.0, false), (170.0, 0.205 * 850.0));
-        assert_eq!(cranks_shod(850.0, true), (0.19 * 850.0, 0.195 * 850.0));
     }
 }

@@ -7,17 +7,15 @@ use crate::bike::{Bar, BikePoints, Perch, Placed};
 use crate::foresee::{Change, Trying, rotate_ride};
 use crate::measure::{Convention, Output, Quantity, Refusal, within};
 use crate::plane::Point;
+use crate::position::Position;
 use crate::rule::rules;
+use crate::solve::{MOST_BELOW_MM, PADS_MM};
 use crate::units::{Degrees, Side};
 use crate::words::{capital, tenth, words, written};
 use serde::{Deserialize, Serialize};
 
 rules! {
     rules "Turning the position";
-    /// The most that stands under a stem, unless a maker says otherwise.
-    const STEM_SPACERS_MM: f64 = 40.0, " mm", Workshop;
-    /// The most that stands under pads, unless a maker says otherwise.
-    const PAD_SPACERS_MM: f64 = 65.0, " mm", Workshop;
     /// Pads slide so far on their brackets, either way, before the bracket is another.
     const PAD_SLIDE_MM: f64 = 40.0, " mm", House;
     /// A position is turned by so much on the board.
@@ -40,8 +38,8 @@ pub struct Budget {
 impl Default for Budget {
     fn default() -> Self {
         Self {
-            stem_mm: STEM_SPACERS_MM,
-            pads_mm: PAD_SPACERS_MM,
+            stem_mm: MOST_BELOW_MM,
+            pads_mm: PADS_MM,
             slide_mm: PAD_SLIDE_MM,
         }
     }
@@ -163,6 +161,7 @@ struct Followed {
     pads: f64,
     forward: f64,
     pad_tilt: f64,
+    perch: Perch,
     miss: f64,
     /// Whether neither lot of spacers gets the pads there.
     short: bool,
@@ -299,16 +298,16 @@ impl Followed {
             pad_tilt: aero.pad_tilt_deg.0,
             miss: reached.distance(wanted).max((rise - up).abs()),
             short: left_off > 0.5 + 1e-9,
+            perch: Perch::of(&trying.frame, &setup),
             setup,
         })
     }
 
     /// Where a part stands.
-    fn stands(&self, trying: &Trying, part: Follows) -> Option<f64> {
-        let perch = Perch::of(&trying.frame, &self.setup);
+    fn stands(&self, part: Follows) -> Option<f64> {
         Some(match part {
-            Follows::Post => perch.exposed_mm.0,
-            Follows::Rails => perch.clamp_ahead_mm?.0,
+            Follows::Post => self.perch.exposed_mm.0,
+            Follows::Rails => self.perch.clamp_ahead_mm?.0,
             Follows::Tilt => self.tilt,
             Follows::Pads => self.pads,
             Follows::Stem => self.below,
@@ -322,7 +321,7 @@ impl Followed {
         if part == Follows::Pads && self.short {
             return true;
         }
-        self.stands(trying, part).is_some_and(|at| {
+        self.stands(part).is_some_and(|at| {
             least.is_some_and(|least| at < least - 0.05)
                 || most.is_some_and(|most| at > most + 0.05)
         })
@@ -335,27 +334,50 @@ impl Followed {
     }
 }
 
-/// Tenths of a degree from nought.
-fn tenths(way: f64) -> impl Iterator<Item = f64> {
-    (1..=100).map(move |tenth| way * f64::from(tenth) / 10.0)
+/// What the parts do for every tenth of a degree one way, as far as a position is turned.
+struct Way {
+    /// Forward one, back minus one.
+    sign: f64,
+    /// None where no saddle stands there.
+    each: Vec<(f64, Option<Followed>)>,
 }
 
-/// As far as the parts go one way, and what ends first.
-fn as_far(trying: &Trying, budget: &Budget, way: f64) -> (f64, Option<Follows>) {
-    let mut last = 0.0;
-    for by in tenths(way) {
-        match Followed::of(trying, budget, by) {
-            Some(at) if at.fits(trying, budget) => last = by,
-            Some(at) => {
-                let first = Follows::ALL
-                    .iter()
-                    .find(|part| at.is_past(trying, budget, **part));
-                return (last, first.copied());
-            }
-            None => return (last, None),
+impl Way {
+    fn of(trying: &Trying, budget: &Budget, sign: f64) -> Self {
+        let tenths = (1..=100).map(|tenth| sign * f64::from(tenth) / 10.0);
+        Self {
+            sign,
+            each: tenths
+                .map(|by| (by, Followed::of(trying, budget, by)))
+                .collect(),
         }
     }
-    (last, None)
+
+    /// As far as the parts go, and what ends first.
+    fn as_far(&self, trying: &Trying, budget: &Budget) -> (f64, Option<Follows>) {
+        let mut last = 0.0;
+        for (by, at) in &self.each {
+            match at {
+                Some(at) if at.fits(trying, budget) => last = *by,
+                Some(at) => {
+                    let past = |part: &&Follows| at.is_past(trying, budget, **part);
+                    return (last, Follows::ALL.iter().find(past).copied());
+                }
+                None => return (last, None),
+            }
+        }
+        (last, None)
+    }
+
+    /// Where one part ends, whatever the others do.
+    fn end_of(&self, trying: &Trying, budget: &Budget, part: Follows) -> Option<f64> {
+        let past = |at: &Option<Followed>| {
+            at.as_ref()
+                .is_none_or(|at| at.is_past(trying, budget, part))
+        };
+        let (by, _) = self.each.iter().find(|(_, at)| past(at))?;
+        Some(by - self.sign * 0.1)
+    }
 }
 
 /// Turns the whole position about the BB by an angle, forward (front down) positive, with what each part must do for it.
@@ -382,12 +404,11 @@ pub fn turned(
     let at = Followed::of(trying, budget, by.0).ok_or_else(refused)?;
     let rotation = rotate_ride(trying, &trying.setup, by);
     let side = Side::Right;
-    let of = |output: Output, position: &crate::position::Position| {
-        output.as_drawn(position, side).unwrap_or_default()
-    };
-    let share = |setup: &Placed| {
-        let dimensions = trying.standing(setup).dimensions;
-        dimensions.get(Convention::DropShare).unwrap_or_default()
+    let of =
+        |output: Output, position: &Position| output.as_drawn(position, side).unwrap_or_default();
+    let share = |position: &Position| {
+        let share = position.dimensions.get(Convention::DropShare);
+        share.unwrap_or_default()
     };
     let angles = [
         Output::KneeAtFullReach,
@@ -401,8 +422,10 @@ pub fn turned(
     let joints_deg = (angles.iter())
         .map(|output| (of(*output, &rotation.after) - of(*output, &rotation.before)).abs())
         .fold(0.0, f64::max);
-    let (forward_deg, forward_ends) = as_far(trying, budget, 1.0);
-    let (back, back_ends) = as_far(trying, budget, -1.0);
+    let (forward, back) = (Way::of(trying, budget, 1.0), Way::of(trying, budget, -1.0));
+    let (forward_deg, forward_ends) = forward.as_far(trying, budget);
+    let (back_deg, back_ends) = back.as_far(trying, budget);
+    let way = if by.0 < 0.0 { &back } else { &forward };
     let told = |deg: f64, way: &str, ends: Option<Follows>| match ends {
         Some(part) => format!("{}° {way}, {} first", written(deg), ends_words(part)),
         None => format!("{}° {way}", written(deg)),
@@ -416,18 +439,18 @@ pub fn turned(
         by_deg: by.0,
         changes: changes(trying, &at, by.0),
         parts: (Follows::ALL.iter())
-            .map(|part| told_part(trying, budget, *part, (&now, &at), by.0))
+            .map(|part| told_part(trying, budget, *part, (&now, &at), way))
             .collect(),
         forward_deg,
-        back_deg: -back,
+        back_deg: -back_deg,
         words: format!(
             "As far as the parts go: {}; {}",
             told(forward_deg, "forward", forward_ends),
-            told(-back, "back", back_ends)
+            told(-back_deg, "back", back_ends)
         ),
         miss_mm: at.miss,
-        drop_share_before: share(&trying.setup),
-        drop_share_after: share(&at.setup),
+        drop_share_before: share(&trying.before),
+        drop_share_after: share(&trying.standing(&at.setup)),
         torso_before: rotation.before.upper.torso_deg.0,
         torso_after: rotation.after.upper.torso_deg.0,
         seat_angle_before: seat_angle(trying.before.bike.sit),
@@ -466,17 +489,12 @@ fn told_part(
     budget: &Budget,
     part: Follows,
     (before, after): (&Followed, &Followed),
-    by: f64,
+    way: &Way,
 ) -> TurnedPart {
-    let (now, to) = (before.stands(trying, part), after.stands(trying, part));
+    let (now, to) = (before.stands(part), after.stands(part));
     let (least, most) = range(trying, budget, part);
-    let way = if by < 0.0 { -1.0 } else { 1.0 };
     // What this part alone would bear: the others may be past their ends.
-    let ends_at_deg = tenths(way)
-        .find(|by| {
-            Followed::of(trying, budget, *by).is_none_or(|at| at.is_past(trying, budget, part))
-        })
-        .map(|by| by - way * 0.1);
+    let ends_at_deg = way.end_of(trying, budget, part);
     let past = after.is_past(trying, budget, part);
     let unit = if matches!(part, Follows::Tilt | Follows::PadTilt) {
         "°"

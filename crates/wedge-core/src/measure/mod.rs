@@ -43,7 +43,7 @@ pub use output::{Output, OutputSpec};
 pub(crate) use quantity::Mark;
 pub use quantity::within;
 pub use quantity::{Quantity, Refusal, Spec, Unit};
-pub use reading::{Method, Reading};
+pub use reading::{Method, Reading, latest};
 pub use repeated::{Repeated, of_one_visit};
 pub(crate) use repeated::{count, mean, spread};
 pub use shown::{LengthUnit, MassUnit, Units};

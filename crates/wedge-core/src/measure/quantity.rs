@@ -205,6 +205,8 @@ pub(crate) enum Mark {
     printed,
     /// A rider compares two settings of it blind.
     blind,
+    /// Read of fork or shock.
+    springs,
 }
 
 catalogue! {
@@ -343,19 +345,19 @@ catalogue! {
     GroundToHeadTop "ground_to_head_top_mm" "Ground to head tube" "vertical, to its top centre" Mm 600.0..1200.0 step 5.0 / 1.0 err 2.0;
     TopTube "top_tube_mm" "Level top tube" "head tube's top centre level back to the seat tube's line" Mm 400.0..800.0 step 5.0 / 1.0 err 3.0;
 
-    ForkTravel "fork_travel_mm" "Fork travel" "along the leg, as printed" Mm 20.0..250.0 step 5.0 / 1.0 err 1.0;
-    ForkTarget "fork_target_percent" "Fork's target" "sag as its maker has it, of the travel" Percent 5.0..50.0 step 1.0 / 1.0 err 0.5;
-    ForkRing "fork_ring_mm" "Fork ring" "o-ring pushed up by the rider in full kit" Mm 0.0..250.0 step 1.0 / 1.0 err 1.0;
-    ForkPressure "fork_pressure_bar" "Fork pressure" "by the pump's gauge" Bar 0.5..25.0 step 0.2 / 0.1 err 0.1;
-    ForkRebound "fork_rebound_clicks" "Fork rebound" "counted from closed" Clicks 0.0..60.0 step 1.0 / 1.0 err 0.5;
-    ForkCompression "fork_compression_clicks" "Fork compression" "counted from closed" Clicks 0.0..60.0 step 1.0 / 1.0 err 0.5;
-    RearTravel "rear_travel_mm" "Rear travel" "of the wheel, as printed" Mm 20.0..300.0 step 5.0 / 1.0 err 1.0;
-    ShockStroke "shock_stroke_mm" "Shock stroke" "of the shock itself, as printed" Mm 15.0..120.0 step 2.5 / 0.5 err 0.5;
-    ShockTarget "shock_target_percent" "Shock's target" "sag as its maker has it, of the stroke" Percent 5.0..50.0 step 1.0 / 1.0 err 0.5;
-    ShockRing "shock_ring_mm" "Shock ring" "o-ring pushed along by the rider in full kit" Mm 0.0..120.0 step 1.0 / 0.5 err 0.5;
-    ShockPressure "shock_pressure_bar" "Shock pressure" "by the pump's gauge" Bar 0.5..30.0 step 0.5 / 0.1 err 0.2;
-    ShockRebound "shock_rebound_clicks" "Shock rebound" "counted from closed" Clicks 0.0..60.0 step 1.0 / 1.0 err 0.5;
-    ShockCompression "shock_compression_clicks" "Shock compression" "counted from closed" Clicks 0.0..60.0 step 1.0 / 1.0 err 0.5;
+    ForkTravel "fork_travel_mm" "Fork travel" "along the leg, as printed" Mm 20.0..250.0 step 5.0 / 1.0 err 1.0 springs;
+    ForkTarget "fork_target_percent" "Fork's target" "sag as its maker has it, of the travel" Percent 5.0..50.0 step 1.0 / 1.0 err 0.5 springs;
+    ForkRing "fork_ring_mm" "Fork ring" "o-ring pushed up by the rider in full kit" Mm 0.0..250.0 step 1.0 / 1.0 err 1.0 springs;
+    ForkPressure "fork_pressure_bar" "Fork pressure" "by the pump's gauge" Bar 0.5..25.0 step 0.2 / 0.1 err 0.1 springs;
+    ForkRebound "fork_rebound_clicks" "Fork rebound" "counted from closed" Clicks 0.0..60.0 step 1.0 / 1.0 err 0.5 springs;
+    ForkCompression "fork_compression_clicks" "Fork compression" "counted from closed" Clicks 0.0..60.0 step 1.0 / 1.0 err 0.5 springs;
+    RearTravel "rear_travel_mm" "Rear travel" "of the wheel, as printed" Mm 20.0..300.0 step 5.0 / 1.0 err 1.0 springs;
+    ShockStroke "shock_stroke_mm" "Shock stroke" "of the shock itself, as printed" Mm 15.0..120.0 step 2.5 / 0.5 err 0.5 springs;
+    ShockTarget "shock_target_percent" "Shock's target" "sag as its maker has it, of the stroke" Percent 5.0..50.0 step 1.0 / 1.0 err 0.5 springs;
+    ShockRing "shock_ring_mm" "Shock ring" "o-ring pushed along by the rider in full kit" Mm 0.0..120.0 step 1.0 / 0.5 err 0.5 springs;
+    ShockPressure "shock_pressure_bar" "Shock pressure" "by the pump's gauge" Bar 0.5..30.0 step 0.5 / 0.1 err 0.2 springs;
+    ShockRebound "shock_rebound_clicks" "Shock rebound" "counted from closed" Clicks 0.0..60.0 step 1.0 / 1.0 err 0.5 springs;
+    ShockCompression "shock_compression_clicks" "Shock compression" "counted from closed" Clicks 0.0..60.0 step 1.0 / 1.0 err 0.5 springs;
 
     UsualClimb "usual_climb_percent" "Usual climb" "its grade, uphill positive" Percent 0.0..40.0 step 1.0 / 0.5 err 1.0;
     DragArea "drag_area_m2" "Drag area" "the rider's own, measured" SquareMetres 0.1..1.0 step 0.01 / 0.001 err 0.01;
@@ -399,22 +401,7 @@ impl Quantity {
 
     /// Whether it is read of fork or shock: of the bike, and of no part that places the rider.
     pub fn is_of_the_springs(self) -> bool {
-        matches!(
-            self,
-            Self::ForkTravel
-                | Self::ForkTarget
-                | Self::ForkRing
-                | Self::ForkPressure
-                | Self::ForkRebound
-                | Self::ForkCompression
-                | Self::RearTravel
-                | Self::ShockStroke
-                | Self::ShockTarget
-                | Self::ShockRing
-                | Self::ShockPressure
-                | Self::ShockRebound
-                | Self::ShockCompression
-        )
+        self.is(Mark::springs)
     }
 
     /// Whether it is taken to, or from, a point of the saddle.

@@ -53,6 +53,11 @@ pub struct Reading {
     pub method: Method,
 }
 
+/// The latest reading of a quantity, among readings in the order they were taken.
+pub fn latest(readings: &[Reading], quantity: Quantity) -> Option<&Reading> {
+    readings.iter().rfind(|r| r.quantity == quantity)
+}
+
 impl Reading {
     /// A tape reading without side, in the house convention.
     pub fn new(quantity: Quantity, value: f64) -> Self {

@@ -2,7 +2,7 @@
 
 use super::fitted;
 use crate::bike::{BikePoints, Frame, Placed, Setup};
-use crate::measure::{Convention, Conventions, Quantity, Reading, Refusal, sit_reference};
+use crate::measure::{Convention, Conventions, Quantity, Reading, Refusal, latest, sit_reference};
 use crate::plane::Point;
 use crate::rider::Lengths;
 use crate::rule::rules;
@@ -24,7 +24,7 @@ pub fn settle(
     }
     let mut setup = *parts;
     let house = fitted(&Conventions::default(), &setup);
-    let latest = |quantity| readings.iter().rev().find(|r| r.quantity == quantity);
+    let latest = |quantity| latest(readings, quantity);
     let chosen = |reading: &Reading| reading.convention.or(house.of(reading.quantity));
     for reading in readings {
         if matches!(reading.quantity, Quantity::SaddleHeight | Quantity::Setback) {

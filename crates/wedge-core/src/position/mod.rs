@@ -40,6 +40,7 @@ pub(crate) use mark::marks;
 pub use mark::{Mark, Toward};
 pub(crate) use person::{BOUND_SD, FITTED, Person, Place, spread};
 pub use person::{Fit, Held, Parameter};
+pub(crate) use range::DROP_SHARE;
 pub use range::{OwnRange, Range, ranges, ranges_with};
 pub(crate) use ride::range_of;
 pub use ride::{Facts, Observations, Ride};

@@ -95,6 +95,17 @@ const RACE: &[Range] = &[
     ELBOW,
 ];
 
+/// Drop as a share of straight saddle height, to the pads' centre: modest below it, extreme beyond its outer end.
+pub(crate) const DROP_SHARE: Range = Range {
+    output: Output::DropShare,
+    hands: Some(HandPlace::Pads),
+    low: 13.0,
+    high: 17.0,
+    outer_low: 5.0,
+    outer_high: 20.0,
+    source: "workshop rule: under 13 modest, 13–17 the usual aim, over 20 extreme; lower outer end a house choice",
+};
+
 /// Time trial, elbows on the pads.
 const TIME_TRIAL: &[Range] = &[
     KNEE,
@@ -107,15 +118,7 @@ const TIME_TRIAL: &[Range] = &[
         outer_high: 84.0,
         source: "workshop rule: 78–80 moderate, 82–84 extreme; lower outer end a house choice",
     },
-    Range {
-        output: Output::DropShare,
-        hands: Some(HandPlace::Pads),
-        low: 13.0,
-        high: 17.0,
-        outer_low: 5.0,
-        outer_high: 20.0,
-        source: "workshop rule: under 13 modest, 13–17 the usual aim, over 20 extreme; lower outer end a house choice",
-    },
+    DROP_SHARE,
     Range {
         output: Output::Torso,
         hands: Some(HandPlace::Pads),

@@ -259,6 +259,21 @@ impl FrameLabel {
     }
 }
 
+/// Crank lengths as a share of the inseam in shoes.
+fn shod_share(kind: Kind) -> (f64, f64) {
+    if kind == Kind::Gravity {
+        GRAVITY_SHARE
+    } else {
+        TRAIL_SHARE
+    }
+}
+
+/// Crank lengths off the road for an inseam in riding shoes, mm.
+pub fn cranks_shod(inseam_shod_mm: f64, kind: Kind) -> (f64, f64) {
+    let (low, high) = shod_share(kind);
+    (low * inseam_shod_mm, high * inseam_shod_mm)
+}
+
 fn by_inseam(ride: &Ride) -> Wish {
     let body = &ride.rider.body;
     let inseam = ride.rider.lengths().inseam.value_mm.0;
@@ -268,11 +283,7 @@ fn by_inseam(ride: &Ride) -> Wish {
     );
     let ((low, high), from, of, estimated) = match ride.kind {
         Kind::OffRoad | Kind::Gravity => (
-            if ride.kind == Kind::Gravity {
-                GRAVITY_SHARE
-            } else {
-                TRAIL_SHARE
-            },
+            shod_share(ride.kind),
             body.inseam_shod_mm.map_or(inseam + sole, |shod| shod.0),
             "shod inseam",
             body.inseam_shod_mm.is_none(),
@@ -520,6 +531,15 @@ mod tests {
             input.setup.pedalling.of_mut(side).crank_mm = Millimetres(crank);
         }
         input
+    }
+
+    #[test]
+    fn cranks_go_by_the_inseam_in_shoes() {
+        assert_eq!(cranks_shod(850.0, Kind::OffRoad), (170.0, 0.205 * 850.0));
+        assert_eq!(
+            cranks_shod(850.0, Kind::Gravity),
+            (0.19 * 850.0, 0.195 * 850.0)
+        );
     }
 
     proptest! {

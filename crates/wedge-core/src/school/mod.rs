@@ -80,7 +80,7 @@ decisions! {
 }
 
 pub use cleat::{Choice, Comparison, MEASURING, comparison, scale as cleat_scale, setback_by_size};
-pub use crank::{FrameLabel, Longest, alarms, longest, scale as crank_scale, signs};
+pub use crank::{FrameLabel, Longest, alarms, cranks_shod, longest, scale as crank_scale, signs};
 pub use front_view::{FrontView, LegSeen, front_view};
 pub use hands::{HandBrackets, HandOpinion, axes, hand_opinions, lean_ends};
 pub use ladder::{Ladder, Rung, RungState, Shim, Tried, ladders, shims};

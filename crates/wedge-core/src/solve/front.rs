@@ -41,9 +41,9 @@ rules! {
     /// and cutting the steerer, which cannot be undone.
     const COST_CUT: u32 = 20, "", House;
     /// The most spacers below a stem, unless a maker says otherwise.
-    const MOST_BELOW_MM: f64 = 40.0, " mm", Workshop;
+    pub(crate) const MOST_BELOW_MM: f64 = 40.0, " mm", Workshop;
     /// The most pad spacers, unless a maker says otherwise.
-    const PADS_MM: f64 = 65.0, " mm", House;
+    pub(crate) const PADS_MM: f64 = 65.0, " mm", House;
     /// So many answers are given.
     const ANSWERS: usize = 4, "", House;
 }

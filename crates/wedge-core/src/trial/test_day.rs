@@ -68,6 +68,15 @@ pub struct TestDay {
 const OPEN: u32 = 1;
 const RIGHT: u32 = 2;
 
+/// A call, in words.
+fn called_words(call: u32) -> &'static str {
+    match call {
+        OPEN => "too far open",
+        RIGHT => "right",
+        _ => "too far closed",
+    }
+}
+
 impl Guided for TestDay {
     /// Each setting in clicks from closed, and how it was called.
     type SoFar = Vec<(u32, u32)>;
@@ -136,14 +145,9 @@ impl Guided for TestDay {
     }
 
     fn notches(&self, _run: &Run, called: &Vec<(u32, u32)>) -> Vec<Notch> {
-        let words = ["too far open", "right", "too far closed"];
         let notch = |(at, call): &(u32, u32)| Notch {
             label: format!("{at}"),
-            words: words
-                .get(*call as usize - 1)
-                .copied()
-                .unwrap_or_default()
-                .to_owned(),
+            words: called_words(*call).to_owned(),
             state: if *call == RIGHT {
                 NotchState::Quiet
             } else {
@@ -160,13 +164,7 @@ impl Guided for TestDay {
         }
         let (low, high) = self.between(called);
         let told: Vec<String> = (called.iter())
-            .map(|(at, call)| {
-                let words = ["too far open", "right", "too far closed"];
-                format!(
-                    "{at} {}",
-                    words.get(*call as usize - 1).copied().unwrap_or_default()
-                )
-            })
+            .map(|(at, call)| format!("{at} {}", called_words(*call)))
             .collect();
         let mut words = vec![format!("Clicks from closed: {}.", told.join(", "))];
         if low > high {
