@@ -51,7 +51,11 @@ export function useFitState(view: SessionView, catalogue: Catalogue, write: Writ
 
   // What was insisted on was insisted on for other numbers.
   const ask = (wanted: (before: Change[]) => Change[]) =>
-    edit((d) => ({ changes: wanted(d.changes), texts: without(d.texts, INSIST) }));
+    edit((d) => {
+      const next = wanted(d.changes);
+      if (closed && !onBench) foreseen.soon(next);
+      return { changes: next, texts: without(d.texts, INSIST) };
+    });
   /** Puts changes on the board as if they had been typed, in the place of others; those of the other side stay. */
   const foresee = (wanted: Change[]) => {
     shown.close("page");

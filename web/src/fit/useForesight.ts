@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { answer, api, ApiError } from "../api/client";
 import type { Change, Foresight, SessionView } from "../api/types";
 
@@ -8,32 +9,48 @@ interface Answer {
   refused?: ApiError;
 }
 
+const keyOf = (view: SessionView, changes: Change[]) =>
+  changes.length === 0 ? "" : `${view.version}:${JSON.stringify(changes)}`;
+
 /**
  * What the changes do. One request is in flight, the latest wanted wins, the last answer stays drawn meanwhile. Changes
  * that ask for what stands there already turn out to turn nothing: then nothing is pending.
  */
 export function useForesight(view: SessionView, changes: Change[]) {
-  const key = changes.length === 0 ? "" : `${view.version}:${JSON.stringify(changes)}`;
+  const key = keyOf(view, changes);
   const [got, setGot] = useState<Answer>({ key: "" });
   const wanted = useRef({ key, input: view.input, changes });
   const flying = useRef(false);
+  /** What was asked last, until it came to nothing. */
+  const last = useRef<string>(undefined);
 
   const fly = useCallback(async () => {
     if (flying.current) return;
     flying.current = true;
-    let last: string | undefined;
-    while (wanted.current.key !== "" && wanted.current.key !== last) {
+    while (wanted.current.key !== "" && wanted.current.key !== last.current) {
       const { key: asked, input, changes: asking } = wanted.current;
-      last = asked;
+      last.current = asked;
       try {
         const foresight = await answer<Foresight>(api.POST("/api/foresee", { body: { ...input, changes: asking } }));
-        setGot({ key: asked, foresight });
+        // At once: what a key asked for is drawn in the next frame.
+        flushSync(() => setGot({ key: asked, foresight }));
       } catch (error) {
         if (error instanceof ApiError) setGot((before) => ({ ...before, key: asked, refused: error }));
+        // The same is asked again only when it is wanted anew.
+        if (wanted.current.key === asked) {
+          last.current = undefined;
+          break;
+        }
       }
     }
     flying.current = false;
   }, []);
+
+  /** Asks while the key that wants it is still being drawn. */
+  const soon = (wants: Change[]) => {
+    wanted.current = { key: keyOf(view, wants), input: view.input, changes: wants };
+    void fly();
+  };
 
   useEffect(() => {
     wanted.current = { key, input: view.input, changes };
@@ -47,5 +64,5 @@ export function useForesight(view: SessionView, changes: Change[]) {
   const refused = asked && settled ? got.refused : undefined;
   const foresight = asked ? (got.foresight ?? view.now) : view.now;
   const pending = asked && (!settled || refused !== undefined || foresight.turns.length > 0);
-  return { foresight, refused, settled, pending };
+  return { foresight, refused, settled, pending, soon };
 }
