@@ -82,11 +82,19 @@ test("a fit from the door to the hand-out, by keyboard", async ({ page, request 
   // The hand-out shows it, and the finished fit is closed.
   await station(page, "Hand-out");
   await page.getByRole("link", { name: "Look at the sheet" }).click();
-  const height = page.locator("tr", { hasText: "BB straight to the sit reference" });
-  await expect(height).toContainText("712 mm");
-  await expect(height).toContainText("706 mm");
-  await expect(height).toContainText("−6 mm");
-  await expect(page.getByText("Calmer on the left")).toBeVisible();
+  const rider = page.getByRole("region", { name: "For the rider" });
+  await expect(rider).toContainText("The saddle is 6 mm lower");
+  await expect(rider.getByRole("img", { name: /saddle height, was 712: 706 mm/ })).toBeVisible();
+  const height = page.getByRole("region", { name: "For the mechanic" }).getByRole("row", { name: /^Saddle height/ });
+  await expect(height.first()).toContainText("706 mm");
+  await expect(height.first()).toContainText("712 mm");
+  const paper = await (
+    await page.request.get(
+      `${page.url().replace("/sessions", "/api/sessions").replace("hand-out", "handout.pdf")}?paper=letter`,
+    )
+  ).body();
+  expect(paper.subarray(0, 5).toString()).toBe("%PDF-");
+  await expect(rider).toContainText("Calmer on the left");
   await expect(page.getByText("seen 34.5°, foreseen")).toBeVisible();
   await expect(page.getByText("not medical advice")).toBeVisible();
   await page.goBack();

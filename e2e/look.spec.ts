@@ -119,7 +119,7 @@ test("axe finds nothing serious on any page, and the console stays silent", asyn
   await nothingSerious(page, "keys");
   await page.keyboard.press("Escape");
   await page.goto(`${page.url()}/hand-out`);
-  await expect(page.getByRole("heading", { name: "The position" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "For the mechanic" })).toBeVisible();
   await nothingSerious(page, "hand-out");
   await page.goto("/studio");
   await expect(page.getByRole("heading", { name: "Frame library" })).toBeVisible();

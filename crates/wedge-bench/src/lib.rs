@@ -48,7 +48,7 @@ pub use film::{
     AcrossAsked, AcrossFollowed, AcrossFound, ClipAsked, ClipFollowed, FilmAsked, FilmRead,
     find_across,
 };
-pub use handout::{FrontWorkDone, Handout};
+pub use handout::{FeltChange, ForMechanic, ForRider, FrontWorkDone, Handout, Place, TrialLine};
 pub use judge::{
     AskNext, AxisLine, AxisOpen, AxisScore, Claim, DisputeView, HandedOver, JudgeView, MoveView,
     RidgeView, Said, Walled, Where, WhereFrom, WhyKept, claims, follow_up, scores,

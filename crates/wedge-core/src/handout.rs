@@ -1,11 +1,59 @@
-//! The table the next mechanic reads: found, left, difference, each with its convention.
+//! What a sheet says: the table the next mechanic reads (found, left, difference, each with its convention), and the changes as
+//! the rider reads them.
 
 use crate::bike::Setup;
 use crate::measure::{Convention, Mark, Origin, Quantity, Reading, Unit, latest};
 use crate::position::Position;
 use crate::units::Side;
-use crate::words::{sided, written};
+use crate::words::{lower, sided, words, written};
 use serde::{Deserialize, Serialize};
+
+words! {
+    /// Where the next mechanic sets a number.
+    pub enum SetAt {
+        Saddle "saddle" "Saddle and post",
+        Front "front" "Front end",
+        Feet "feet" "Cranks, pedals and cleats",
+        Torque "torque" "Printed torque",
+    }
+}
+
+impl SetAt {
+    /// Where what rebuilds the position is set; nothing of what only follows from it.
+    fn of(quantity: Quantity) -> Option<Self> {
+        Some(match quantity {
+            Quantity::BbToHand | Quantity::BbToHandUp => return None,
+            Quantity::SaddleHeight
+            | Quantity::Setback
+            | Quantity::Tilt
+            | Quantity::SaddleStack
+            | Quantity::SaddleWidth
+            | Quantity::PostSetback
+            | Quantity::NoseToSit => Self::Saddle,
+            _ if quantity.spec().unit == Unit::Nm => Self::Torque,
+            _ if quantity.is(Mark::feet) || quantity.is(Mark::cranks) => Self::Feet,
+            _ => Self::Front,
+        })
+    }
+
+    /// The printed torque of the bolt that holds what is changed.
+    pub fn torque_of(quantity: Quantity) -> Option<Quantity> {
+        use Quantity as Q;
+        Some(match quantity {
+            Q::SaddleHeight => Q::PostTorque,
+            Q::Setback | Q::Tilt => Q::RailTorque,
+            Q::SpacersBelow | Q::SpacersAbove | Q::Stem | Q::StemAngle => Q::StemTorque,
+            Q::Crank => Q::CrankTorque,
+            Q::LeverAngle | Q::LeverReach | Q::HoodForward | Q::HoodRise => Q::LeverTorque,
+            Q::PadSpacers | Q::PadForward | Q::PadTilt | Q::PadSpacing => Q::PadTorque,
+            Q::BarRoll | Q::BarWidth | Q::FlatWidth | Q::BarReach | Q::BarRise => Q::BarTorque,
+            Q::CleatSetback | Q::CleatOut | Q::CleatRotation | Q::CleatWedge | Q::Shim => {
+                Q::CleatTorque
+            }
+            _ => return None,
+        })
+    }
+}
 
 /// One line of the table.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -15,6 +63,10 @@ pub struct Line {
     pub drawn: Option<Quantity>,
     /// What it is of.
     pub quantity: Quantity,
+    /// The side, where left and right differ.
+    pub side: Option<Side>,
+    /// Where the next mechanic sets it; none of what only follows, or repeats another line.
+    pub set_at: Option<SetAt>,
     /// The fitter's word.
     pub label: String,
     /// From where to where.
@@ -48,6 +100,50 @@ const DRAWN: [Quantity; 8] = [
     Quantity::SpacersBelow,
     Quantity::Stem,
 ];
+
+/// What is told on the drawing without from where to where: it says so on the part.
+pub const PARTS: [Quantity; 4] = [
+    Quantity::Stem,
+    Quantity::SpacersBelow,
+    Quantity::Crank,
+    Quantity::CleatSetback,
+];
+
+/// What stands at a measure on the drawing, line by line: its number, its name with what it was, from where to where. A cleat
+/// that differs is told of both sides; nothing of what this bike does not have.
+pub fn told(table: &[Line], quantity: Quantity) -> Vec<String> {
+    let lines: Vec<&Line> = (table.iter())
+        .filter(|line| line.drawn == Some(quantity))
+        .collect();
+    let Some(first) = lines.first() else {
+        return Vec::new();
+    };
+    let both = |of: fn(&Line) -> f64| {
+        let all: Vec<String> = lines.iter().map(|line| written(of(line))).collect();
+        all.join(" / ")
+    };
+    let name = lower(quantity.spec().label);
+    let named = if lines.iter().any(|line| line.changed) {
+        format!("{name}, was {}", both(|line| line.found))
+    } else {
+        name
+    };
+    let how = (!PARTS.contains(&quantity)).then(|| first.convention.clone());
+    let value = format!("{}{}", both(|line| line.left), first.unit.suffix());
+    [value, named].into_iter().chain(how).collect()
+}
+
+/// What the drawing shows, for who does not see it.
+pub fn described(table: &[Line]) -> String {
+    let all = DRAWN.into_iter().filter_map(|quantity| {
+        let told = told(table, quantity);
+        Some(format!("{}: {}", told.get(1)?, told.first()?))
+    });
+    format!(
+        "The position as left, in side view. {}.",
+        all.collect::<Vec<_>>().join("; ")
+    )
+}
 
 fn drawn(quantity: Quantity) -> Option<Quantity> {
     DRAWN.contains(&quantity).then_some(quantity)
@@ -122,8 +218,8 @@ impl Table<'_> {
     fn add(
         &mut self,
         (drawn, other): (Option<Quantity>, bool),
-        (quantity, read_in): (Quantity, Option<Convention>),
-        (label, convention, unit): (&str, &str, Unit),
+        (quantity, side, read_in): (Quantity, Option<Side>, Option<Convention>),
+        (convention, unit): (&str, Unit),
         (found, left): (f64, f64),
     ) {
         let changed = written(left - found) != "0";
@@ -135,7 +231,9 @@ impl Table<'_> {
         self.lines.push(Line {
             drawn,
             quantity,
-            label: label.to_owned(),
+            side,
+            set_at: SetAt::of(quantity).filter(|_| !other),
+            label: sided(quantity.spec().label, side),
             convention: convention.to_owned(),
             unit,
             found,
@@ -169,8 +267,8 @@ impl Table<'_> {
                         drawn(quantity).filter(|_| !other),
                         other && chosen.is_some(),
                     ),
-                    (quantity, Some(convention)),
-                    (quantity.spec().label, convention.words(), convention.unit()),
+                    (quantity, None, Some(convention)),
+                    (convention.words(), convention.unit()),
                     values,
                 );
             }
@@ -189,12 +287,17 @@ impl Table<'_> {
         let Some((of_left, of_right)) = at(Side::Left).zip(at(Side::Right)) else {
             return;
         };
-        // A cleat nobody moved sideways, turned or wedged needs no line.
+        // A cleat nobody moved sideways, turned, wedged or raised needs no line.
         let untouched = [of_left, of_right].iter().all(|at| *at == (0.0, 0.0));
         if untouched
             && matches!(
                 quantity,
-                Quantity::CleatOut | Quantity::CleatRotation | Quantity::CleatWedge
+                Quantity::CleatOut
+                    | Quantity::CleatRotation
+                    | Quantity::CleatWedge
+                    | Quantity::Footbed
+                    | Quantity::Shim
+                    | Quantity::SpacersAbove
             )
         {
             return;
@@ -207,8 +310,8 @@ impl Table<'_> {
         for (side, values) in sides {
             self.add(
                 (drawn(quantity), false),
-                (quantity, None),
-                (&sided(spec.label, *side), spec.how, spec.unit),
+                (quantity, *side, None),
+                (spec.how, spec.unit),
                 *values,
             );
         }
@@ -234,4 +337,198 @@ pub fn table(
     }
     table.lines.sort_by_key(|line| !line.changed);
     table.lines
+}
+
+/// A change as the rider reads it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct PlainChange {
+    /// What changed.
+    pub quantity: Quantity,
+    /// The side, when only one did.
+    pub side: Option<Side>,
+    /// "The saddle is 9 mm lower".
+    pub words: String,
+}
+
+/// What changed between found and left, in plain words and whole millimetres, the biggest first, each measured by the step a
+/// fitter takes of it. What only follows from another change, as a spacer's from the hands', is not said.
+pub fn plainly(table: &[Line]) -> Vec<PlainChange> {
+    let mut changes: Vec<(f64, PlainChange)> = (table.iter())
+        .filter(|line| line.changed && line.set_at.is_some())
+        .filter_map(|line| {
+            let words = plain(line)?;
+            let weight = line.difference.abs() / line.quantity.spec().step;
+            let (quantity, side) = (line.quantity, line.side);
+            Some((
+                weight,
+                PlainChange {
+                    quantity,
+                    side,
+                    words,
+                },
+            ))
+        })
+        .collect();
+    changes.sort_by(|a, b| b.0.total_cmp(&a.0));
+    changes.into_iter().map(|(_, change)| change).collect()
+}
+
+/// One line in the rider's words; nothing of what a rider does not feel as such, nor of less than he could read.
+fn plain(line: &Line) -> Option<String> {
+    let whole = line.unit == Unit::Mm && line.quantity != Quantity::Crank;
+    let by = if whole {
+        line.difference.round()
+    } else {
+        line.difference
+    };
+    let far = written(by.abs());
+    if far == "0" {
+        return None;
+    }
+    let way = |more: &'static str, less: &'static str| if by > 0.0 { more } else { less };
+    // "left cleat is", "cleats are".
+    let of = |one: &str, both: &str, is: &str, are: &str| match line.side {
+        Some(side) => format!("{} {one} {is}", side.word()),
+        None => format!("{both} {are}"),
+    };
+    Some(match line.quantity {
+        Quantity::SaddleHeight => format!("The saddle is {far} mm {}", way("higher", "lower")),
+        Quantity::Setback => {
+            format!(
+                "The saddle sits {far} mm further {}",
+                way("back", "forward")
+            )
+        }
+        Quantity::Tilt => format!(
+            "The saddle’s nose is {far}° {}",
+            way("further up", "further down")
+        ),
+        Quantity::Drop => format!(
+            "Your hands are {far} mm {} against the saddle",
+            way("lower", "higher")
+        ),
+        Quantity::SaddleToHand | Quantity::GripLength => {
+            format!("Your hands are {far} mm {}", way("further away", "nearer"))
+        }
+        Quantity::Crank => format!(
+            "The {} {far} mm {}",
+            of("crank", "cranks", "is", "are"),
+            way("longer", "shorter")
+        ),
+        Quantity::CleatSetback => format!(
+            "The {} {far} mm further {}",
+            of("cleat", "cleats", "sits", "sit"),
+            way("back", "forward")
+        ),
+        Quantity::CleatOut => format!(
+            "The {} {far} mm further {} the bike",
+            of("foot", "feet", "stands", "stand"),
+            way("from", "towards")
+        ),
+        Quantity::CleatRotation => format!(
+            "The {} {far}° further {}",
+            of("heel", "heels", "points", "point"),
+            way("in", "out")
+        ),
+        Quantity::Shim | Quantity::Footbed | Quantity::CleatWedge => format!(
+            "{}: {far}{} {}",
+            line.label,
+            line.unit.suffix(),
+            way("more", "less")
+        ),
+        Quantity::BarWidth | Quantity::FlatWidth => {
+            format!("The bar is {far} mm {}", way("wider", "narrower"))
+        }
+        Quantity::BarRoll => format!("The bar is turned {far}° {}", way("up", "down")),
+        Quantity::PadSpacing => {
+            format!("The pads are {far} mm {}", way("further apart", "nearer"))
+        }
+        Quantity::PadTilt => format!("The pads are tilted {far}° {}", way("up", "down")),
+        _ => return None,
+    })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn line(quantity: Quantity, side: Option<Side>, found: f64, left: f64) -> Line {
+        Line {
+            drawn: drawn(quantity),
+            quantity,
+            side,
+            set_at: SetAt::of(quantity),
+            label: sided(quantity.spec().label, side),
+            convention: "from here to there".to_owned(),
+            unit: quantity.spec().unit,
+            found,
+            left,
+            difference: left - found,
+            changed: written(left - found) != "0",
+            other: false,
+            origin: Origin::Taped,
+            from: String::new(),
+        }
+    }
+
+    #[test]
+    fn the_rider_reads_the_biggest_first_by_the_step_a_fitter_takes() {
+        // 9 mm of saddle are 1.8 steps of 5, a cleat's 4 are 2 of 2, a crank's 2.5 one of 2.5, tilt's 2° two of 1.
+        let table = [
+            line(Quantity::SaddleHeight, None, 762.0, 753.3),
+            line(Quantity::CleatSetback, Some(Side::Left), 12.0, 16.0),
+            line(Quantity::Crank, None, 172.5, 170.0),
+            line(Quantity::Drop, None, 99.0, 83.2),
+            line(Quantity::Stem, None, 110.0, 100.0),
+            line(Quantity::BbToHand, None, 583.0, 580.0),
+            line(Quantity::Setback, None, 200.0, 200.3),
+        ];
+        let words: Vec<String> = plainly(&table).into_iter().map(|c| c.words).collect();
+        assert_eq!(
+            words,
+            [
+                "Your hands are 16 mm higher against the saddle",
+                "The left cleat sits 4 mm further back",
+                "The saddle is 9 mm lower",
+                "The cranks are 2.5 mm shorter",
+            ]
+        );
+    }
+
+    #[test]
+    fn what_follows_of_itself_is_set_nowhere_and_each_bolt_has_its_torque() {
+        assert_eq!(SetAt::of(Quantity::BbToHand), None);
+        assert_eq!(SetAt::of(Quantity::Stem), Some(SetAt::Front));
+        assert_eq!(SetAt::of(Quantity::Crank), Some(SetAt::Feet));
+        assert_eq!(SetAt::of(Quantity::Tilt), Some(SetAt::Saddle));
+        assert_eq!(SetAt::of(Quantity::StemTorque), Some(SetAt::Torque));
+        for quantity in Quantity::ALL.iter().copied() {
+            let bolt = SetAt::torque_of(quantity);
+            assert!(bolt.is_none_or(|bolt| bolt.spec().unit == Unit::Nm));
+        }
+        assert_eq!(
+            SetAt::torque_of(Quantity::Shim),
+            Some(Quantity::CleatTorque)
+        );
+    }
+
+    #[test]
+    fn the_drawing_tells_what_was_and_both_sides_where_they_differ() {
+        let table = [
+            line(Quantity::SaddleHeight, None, 762.0, 753.3),
+            line(Quantity::CleatSetback, Some(Side::Left), 12.0, 16.0),
+            line(Quantity::CleatSetback, Some(Side::Right), 12.0, 12.0),
+        ];
+        assert_eq!(
+            told(&table, Quantity::SaddleHeight),
+            ["753.3 mm", "saddle height, was 762", "from here to there"]
+        );
+        assert_eq!(
+            told(&table, Quantity::CleatSetback),
+            ["16 / 12 mm", "cleat, was 12 / 12"]
+        );
+        assert!(told(&table, Quantity::Drop).is_empty());
+        assert!(described(&table).ends_with("cleat, was 12 / 12: 16 / 12 mm."));
+    }
 }

@@ -121,9 +121,12 @@ pub fn capital(words: &str) -> String {
         .map_or_else(String::new, |c| c.to_uppercase().chain(chars).collect())
 }
 
-/// Small first letter, for inside a sentence.
+/// Small first letter, for inside a sentence; "BB" stays.
 pub fn lower(words: &str) -> String {
     let mut chars = words.chars();
+    if words.chars().nth(1).is_some_and(char::is_uppercase) {
+        return words.to_owned();
+    }
     chars
         .next()
         .map_or_else(String::new, |c| c.to_lowercase().chain(chars).collect())

@@ -973,6 +973,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/drawing.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as PNG, at twice its size. */
+        get: operations["get /api/sessions/{id}/drawing.png"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/drawing.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The drawing of the position as left, as SVG. */
+        get: operations["get /api/sessions/{id}/drawing.svg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}/feet": {
         parameters: {
             query?: never;
@@ -1141,6 +1175,23 @@ export interface paths {
         };
         /** The hand-out of a session. */
         get: operations["get /api/sessions/{id}/handout"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/handout.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The hand-out as PDF: page one for the rider, page two for the mechanic. The same record gives the same bytes. */
+        get: operations["get /api/sessions/{id}/handout.pdf"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3492,6 +3543,13 @@ export interface components {
             place: components["schemas"]["Place"];
             side?: components["schemas"]["Side"] | null;
         };
+        /** @description A change as the rider reads it. */
+        FeltChange: {
+            /** @description What the rider said of it, or how it was found; none when nobody asked. */
+            felt?: string | null;
+            /** @description "The saddle is 9 mm lower". */
+            words: string;
+        };
         /**
          * @description Something a take of markers answers, a side or for the pelvis.
          * @enum {string}
@@ -3917,6 +3975,28 @@ export interface components {
             mean_deg: components["schemas"]["Degrees"];
             /** @description The crank angle where the heel is highest. */
             peak_deg: components["schemas"]["Degrees"];
+        };
+        /** @description What the next mechanic reads beside the table. */
+        ForMechanic: {
+            /** @description Every bolt that was turned, with its torque where it is known. */
+            bolts: string[];
+            /** @description Where something is set, with the lines that are told there. */
+            places: components["schemas"]["HandoutPlace"][];
+            /** @description Where the clamp stands on the rails, and the post in the frame. */
+            rails: string[];
+            /** @description What stands on the steerer as found and as left; nothing on a stand. */
+            stack: components["schemas"]["StackPart"][];
+        };
+        /** @description What the rider reads. */
+        ForRider: {
+            /** @description What changed most, in plain words. */
+            changes: components["schemas"]["FeltChange"][];
+            /** @description What to feel for on the next rides. */
+            feel: string[];
+            /** @description How many more changed: they stand on the mechanic's page. */
+            more: number;
+            /** @description When to stop. */
+            stop: string[];
         };
         /** @description What foresight is asked with. */
         ForeseeInput: {
@@ -4391,13 +4471,19 @@ export interface components {
              * @description The day of the fit.
              */
             day: string;
+            /** @description What the drawing shows, for who does not see it. */
+            described: string;
             /** @description What tape and parts disagree about, when they do. */
             disagreement?: string | null;
             effort?: components["schemas"]["Effort"] | null;
             /** @description Body lengths that were estimated, not measured. */
             estimated: components["schemas"]["Length"][];
+            /** @description The same in words; nothing when all were measured. */
+            estimated_words?: string | null;
             /** @description What guided protocols found. */
             evidence: string[];
+            /** @description What was looked for and is not there. */
+            fine: string[];
             /** @description Whether the fit is finished; a sheet of an open fit says so. */
             finished: boolean;
             /**
@@ -4405,6 +4491,10 @@ export interface components {
              * @description When to come back, once that is settled.
              */
             follow_up?: string | null;
+            /** @description Page two, beside the lines of the table that say where they are set. */
+            for_mechanic: components["schemas"]["ForMechanic"];
+            /** @description Page one. */
+            for_rider: components["schemas"]["ForRider"];
             /** @description The bike as found. */
             found: components["schemas"]["Foresight"];
             front_work?: components["schemas"]["FrontWorkDone"] | null;
@@ -4412,10 +4502,16 @@ export interface components {
             intake: string[];
             /** @description Why each kept change was made, what remains likely, and what a clinician is asked. */
             judged: components["schemas"]["HandedOver"];
+            /** @description What was kept, in order. */
+            kept: components["schemas"]["TrialLine"][];
             /** @description The bike as left. */
             left: components["schemas"]["Foresight"];
+            /** @description How far what was seen lay from what was foreseen, over every reading of a trial. */
+            model_error?: string | null;
             /** @description What waits for the next bike. */
             next_bike: string[];
+            /** @description What was tried and not kept, or is still on the bench. */
+            not_kept: components["schemas"]["TrialLine"][];
             /**
              * Format: int64
              * @description The how-manieth fit of the bike.
@@ -4435,8 +4531,17 @@ export interface components {
             studio: string;
             /** @description Found, left and difference with each convention. */
             table: components["schemas"]["Line"][];
-            /** @description Trials in order, with the rider's words. */
-            trials: components["schemas"]["TrialView"][];
+        };
+        /** @description What is set at one place of the bike. */
+        HandoutPlace: {
+            /** @description What stands there as found, in one line; nothing where all was changed. */
+            as_found?: string | null;
+            /** @description Where. */
+            at: components["schemas"]["SetAt"];
+            /** @description As it is called. */
+            label: string;
+            /** @description What is set there and was changed, and the contact points. */
+            lines: components["schemas"]["Line"][];
         };
         /** @description The answer of a server that can. */
         Health: {
@@ -5275,6 +5380,8 @@ export interface components {
             other: boolean;
             /** @description What it is of. */
             quantity: components["schemas"]["Quantity"];
+            set_at?: components["schemas"]["SetAt"] | null;
+            side?: components["schemas"]["Side"] | null;
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
         };
@@ -7767,6 +7874,11 @@ export interface components {
             /** @description What would make the main angles surer for the least time, once there is a position. */
             worth: components["schemas"]["Worth"][];
         };
+        /**
+         * @description Where the next mechanic sets a number.
+         * @enum {string}
+         */
+        SetAt: "saddle" | "front" | "feet" | "torque";
         /** @description Whether a wished setback can be had, and from which part. */
         SetbackParts: {
             /** @description Parts that would do it, the one that leaves the clamp nearest to the middle first. */
@@ -9122,6 +9234,17 @@ export interface components {
             title: string;
             /** @description Each bolt. */
             turns: components["schemas"]["Turn"][];
+        };
+        /** @description A trial as the next fitter reads it. */
+        TrialLine: {
+            /** @description "Saddle down 6". */
+            title: string;
+            /** @description What was turned, what was foreseen and seen, how it turned out. */
+            told: string;
+            /** @description Why it was kept. */
+            why: string[];
+            /** @description In the rider's words. */
+            words?: string | null;
         };
         /** @description One trial with its truth. */
         TrialRevealed: {
@@ -15694,6 +15817,168 @@ export interface operations {
             };
         };
     };
+    "get /api/sessions/{id}/drawing.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": number[];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/drawing.svg": {
+        parameters: {
+            query?: {
+                /** @description As text when none is named. */
+                text?: ("text" | "shapes") | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get /api/sessions/{id}/feet": {
         parameters: {
             query?: never;
@@ -16693,6 +16978,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Handout"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/handout.pdf": {
+        parameters: {
+            query?: {
+                /** @description A4 when none is named. */
+                paper?: ("a4" | "letter") | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": number[];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unauthorized */

@@ -55,6 +55,7 @@ export type SignSeen = Schemas["SignSeen"];
 export type StackPart = Schemas["StackPart"];
 export type Setting = Schemas["Setting"];
 export type AskedLimit = Schemas["AskedLimit"];
+export type TrialLine = Schemas["TrialLine"];
 export type TrialView = Schemas["TrialView"];
 export type Unit = Schemas["Unit"];
 export type BarsView = Schemas["BarsView"];

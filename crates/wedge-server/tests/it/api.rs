@@ -65,7 +65,8 @@ async fn a_fit_from_the_door_to_the_hand_out() {
             && close(&line["left"], 706.0)
             && close(&line["difference"], -6.0)
     );
-    assert_eq!(handout["trials"].as_array().unwrap().len(), 2);
+    let lines = ["kept", "not_kept"].map(|of| handout[of].as_array().unwrap().len());
+    assert_eq!(lines.iter().sum::<usize>(), 2);
 
     let finished = server
         .write(

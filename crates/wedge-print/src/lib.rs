@@ -1,0 +1,20 @@
+//! What leaves the room: the drawing of a position as SVG and PNG, the hand-out as PDF.
+//!
+//! What is said was worked out in the core and put together on the bench; here it is set on paper. The same hand-out always
+//! gives the same bytes: no clock, no random source, fonts of its own.
+
+mod drawing;
+mod figure;
+mod fonts;
+mod page;
+mod sheet;
+
+pub use drawing::{png, svg, svg_of_shapes};
+pub use fonts::Fonts;
+pub use page::Paper;
+pub use sheet::pdf;
+
+/// Why something was not set on paper: never the rider's or the fitter's fault.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, thiserror::Error)]
+#[error("{0}")]
+pub struct NotPrinted(pub &'static str);

@@ -1,0 +1,168 @@
+//! The hand-out of every demo rider on paper, opened again by readers that are not ours.
+#![allow(clippy::unwrap_used)]
+
+use lopdf::{Document, Object};
+use wedge_bench::{Bench, Handout};
+use wedge_files::{House, RiderFile};
+use wedge_print::{Fonts, Paper, pdf, png, svg};
+
+/// The hand-outs of every fit of the demo whose bike as found is closed.
+fn handouts() -> Vec<Handout> {
+    let demo = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo");
+    let mut files: Vec<_> = std::fs::read_dir(demo).unwrap().flatten().collect();
+    files.sort_by_key(std::fs::DirEntry::path);
+    let mut all = Vec::new();
+    for file in files {
+        let text = std::fs::read_to_string(file.path()).unwrap_or_default();
+        let Ok(read) = RiderFile::read(&text) else {
+            continue;
+        };
+        for bike in &read.rider.bikes {
+            for session in &bike.sessions {
+                let bench = Bench::of(read.rider.clone(), session.clone(), House::default());
+                all.extend(bench.ok().and_then(|bench| bench.handout().ok()));
+            }
+        }
+    }
+    assert!(all.len() > 8, "{}", all.len());
+    all
+}
+
+fn opened(handout: &Handout, paper: Paper, fonts: &Fonts) -> (Vec<u8>, Document) {
+    let bytes = pdf(handout, paper, fonts).unwrap();
+    let document = Document::load_mem(&bytes).unwrap();
+    (bytes, document)
+}
+
+fn text(document: &Document, page: u32) -> String {
+    let text = document.extract_text(&[page]).unwrap();
+    text.split_whitespace().collect::<Vec<_>>().join(" ")
+}
+
+#[test]
+fn page_one_is_the_riders_and_page_two_the_mechanics_on_both_papers() {
+    let fonts = Fonts::default();
+    for handout in handouts() {
+        for (paper, width, height) in [(Paper::A4, 595.0, 842.0), (Paper::Letter, 612.0, 792.0)] {
+            let (bytes, document) = opened(&handout, paper, &fonts);
+            let who = format!("{} on {}", handout.rider, handout.bike);
+            assert!(bytes.len() < 300_000, "{who}: {} bytes", bytes.len());
+            let pages = document.get_pages();
+            assert!(
+                (3..=6).contains(&pages.len()),
+                "{who}: {} pages",
+                pages.len()
+            );
+            let first = document.get_dictionary(pages[&1]).unwrap();
+            let frame = first.get(b"MediaBox").unwrap().as_array().unwrap();
+            let side = |index: usize| frame[index].as_float().unwrap();
+            assert!((side(2) - width).abs() < 1.0 && (side(3) - height).abs() < 1.0);
+            let one = text(&document, 1);
+            assert!(one.contains(&handout.rider), "{who}: {one}");
+            for title in ["What changed", "When to stop"] {
+                assert!(one.contains(title), "{who}: {one}");
+            }
+            assert!(one.contains("licensed clinician"), "{who}: {one}");
+            assert!(text(&document, 2).starts_with("For the mechanic"), "{who}");
+        }
+    }
+}
+
+#[test]
+fn fonts_are_inside_text_is_tagged_and_there_are_bookmarks() {
+    let fonts = Fonts::default();
+    let handout = &handouts()[0];
+    let (bytes, document) = opened(handout, Paper::A4, &fonts);
+    assert_eq!(
+        bytes,
+        pdf(handout, Paper::A4, &fonts).unwrap(),
+        "the same bytes again"
+    );
+    let catalog = document.catalog().unwrap();
+    for key in [
+        b"StructTreeRoot".as_slice(),
+        b"MarkInfo",
+        b"Outlines",
+        b"Lang",
+    ] {
+        assert!(catalog.has(key), "{}", String::from_utf8_lossy(key));
+    }
+    let descriptors: Vec<_> = (document.objects.values())
+        .filter_map(|object| object.as_dict().ok())
+        .filter(|dict| {
+            dict.get(b"Type")
+                .and_then(Object::as_name)
+                .is_ok_and(|n| n == b"FontDescriptor")
+        })
+        .collect();
+    assert!(descriptors.len() >= 2);
+    for descriptor in descriptors {
+        assert!(descriptor.has(b"FontFile2") || descriptor.has(b"FontFile3"));
+    }
+    let roles: Vec<Vec<u8>> = (document.objects.values())
+        .filter_map(|object| {
+            object
+                .as_dict()
+                .ok()?
+                .get(b"S")
+                .ok()?
+                .as_name()
+                .ok()
+                .map(<[u8]>::to_vec)
+        })
+        .collect();
+    for role in [
+        "H1", "H2", "P", "L", "LI", "Table", "TR", "TH", "TD", "Figure",
+    ] {
+        assert!(roles.iter().any(|r| r == role.as_bytes()), "{role}");
+    }
+}
+
+#[test]
+fn any_name_is_set_and_none_of_it_is_markup() {
+    let fonts = Fonts::default();
+    let mut handout = handouts().swap_remove(0);
+    let name = "Łucja <script>alert(1)</script> & Ωμέγα Жанна \u{7}𝔘👻 مرحبا";
+    handout.rider = name.to_owned();
+    handout.bike = "x".repeat(400);
+    handout.table[0].convention = "]]><image href=\"http://nobody.invalid/\"/>".to_owned();
+    let (_, document) = opened(&handout, Paper::Letter, &fonts);
+    let one = text(&document, 1);
+    // Where the font changes within a word, a reader may see a space.
+    let close = |text: &str| text.split_whitespace().collect::<String>();
+    let part = close("Łucja <script>alert(1)</script> & Ωμέγα Жанна ??");
+    assert!(close(&one).contains(&part), "{one}");
+    let drawn = svg(&handout);
+    let read = roxmltree::Document::parse(&drawn).unwrap();
+    let names = ["svg", "title", "g", "path", "text"];
+    assert!(
+        read.descendants()
+            .filter(roxmltree::Node::is_element)
+            .all(|n| names.contains(&n.tag_name().name()))
+    );
+}
+
+#[test]
+fn the_drawing_opens_elsewhere_and_carries_its_numbers() {
+    let fonts = Fonts::default();
+    for handout in handouts() {
+        let drawn = svg(&handout);
+        let read = roxmltree::Document::parse(&drawn).unwrap();
+        let told: Vec<&str> = (read.descendants())
+            .filter(|node| node.has_tag_name("text"))
+            .filter_map(|node| node.text())
+            .collect();
+        let height = handout.table.iter().find(|l| l.drawn.is_some()).unwrap();
+        let wanted = format!(
+            "{}{}",
+            wedge_core::words::written(height.left),
+            height.unit.suffix()
+        );
+        assert!(
+            told.iter().any(|t| t.contains(&wanted)),
+            "{wanted}: {told:?}"
+        );
+        let picture = png(&handout, 2.0, &fonts).unwrap();
+        assert!(picture.starts_with(b"\x89PNG"));
+    }
+}
