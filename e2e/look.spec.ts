@@ -121,6 +121,12 @@ test("axe finds nothing serious on any page, and the console stays silent", asyn
   await page.goto(`${page.url()}/hand-out`);
   await expect(page.getByRole("heading", { name: "For the mechanic" })).toBeVisible();
   await nothingSerious(page, "hand-out");
+  await page.getByRole("link", { name: "Plan and referrals" }).click();
+  await expect(page.getByRole("heading", { name: "Adaptation plan" })).toBeVisible();
+  await nothingSerious(page, "plan and referrals");
+  await page.goto("/visits");
+  await expect(page.getByRole("heading", { name: "Visits" })).toBeVisible();
+  await nothingSerious(page, "visits");
   await page.goto("/studio");
   await expect(page.getByRole("heading", { name: "Frame library" })).toBeVisible();
   await nothingSerious(page, "studio");

@@ -19,6 +19,7 @@ const ROOMS = [
   "stations",
   "session",
   "riders",
+  "between",
   "handout",
 ];
 const ladder = ROOMS.map((room, at) => ({

@@ -34,6 +34,8 @@ const hundred = page(() => import("./riders/HundredPage"));
 const devices = page(() => import("./riders/DevicesPage"));
 const practice = page(() => import("./riders/PracticePage"));
 const revealed = page(() => import("./riders/RevealedPage"));
+const plan = page(() => import("./between/PlanPage"));
+const visits = page(() => import("./between/VisitsPage"));
 const handout = page(() => import("./handout/HandoutPage"));
 
 /** The page of an address, loaded, with what it asks for first on its way; answers when it can be drawn. */
@@ -54,8 +56,9 @@ export async function coming(path: string, queries: QueryClient): Promise<void> 
     devices,
     practice: id === undefined ? practice : revealed,
     judging,
+    visits,
   };
-  const leaves: Record<string, { load: () => Promise<void> }> = { takes, film, "hand-out": handout };
+  const leaves: Record<string, { load: () => Promise<void> }> = { takes, film, "hand-out": handout, plan };
   await (room === "sessions" ? (leaf === undefined ? session : leaves[leaf]) : pages[room ?? ""])?.load();
 }
 
@@ -109,6 +112,8 @@ export function App({ page }: { page: Promise<void> }) {
         <Route path="/sessions/:id/takes" element={<takes.Page />} />
         <Route path="/sessions/:id/film" element={<film.Page />} />
         <Route path="/sessions/:id/hand-out" element={<handout.Page />} />
+        <Route path="/sessions/:id/plan" element={<plan.Page />} />
+        <Route path="/visits" element={<visits.Page />} />
         <Route path="*" element={<Nowhere what="There is no such page." />} />
       </Routes>
     </Suspense>

@@ -1,5 +1,6 @@
 //! The hand-out: page one for the rider, page two for the next mechanic, the rest for the next fitter.
 
+use crate::between::{plan_lines, referred_lines};
 use crate::trial::{front_work, trial_views};
 use crate::{Bench, Declined, FrontWork, HandedOver, TrialView};
 use jiff::civil::Date;
@@ -45,6 +46,10 @@ pub struct Handout {
     pub for_mechanic: ForMechanic,
     /// What the drawing shows, for who does not see it.
     pub described: String,
+    /// The plan the rider takes along, step by step; empty without one.
+    pub plan: Vec<String>,
+    /// Who was asked what, and what they said.
+    pub referred: Vec<String>,
     /// What was looked for and is not there.
     pub fine: Vec<String>,
     /// How far what was seen lay from what was foreseen, over every reading of a trial.
@@ -467,6 +472,8 @@ impl Bench {
             for_rider: ForRider::of(&table, &trials, &self.session.intake, last.as_deref()),
             for_mechanic: ForMechanic::of(&table, &left_setup, stack, perch),
             described: described(&table),
+            plan: plan_lines(&self.session),
+            referred: referred_lines(&self.session),
             fine,
             model_error: model_error(&trials),
             studio: self.house.name.clone(),

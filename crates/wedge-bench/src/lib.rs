@@ -17,6 +17,7 @@
 
 mod bars;
 mod bench;
+mod between;
 mod body;
 mod crank;
 mod declined;
@@ -40,6 +41,9 @@ mod years;
 
 pub use bars::{BarsView, HandCall, HandTrial, PlaneView};
 pub use bench::{Bench, TriedOut, finishes};
+pub use between::{
+    BetweenView, BoltView, PlanView, ReferralView, SpecialistView, VisitView, day_words, plan_of,
+};
 pub use body::{Certainty, MeasureView};
 pub use crank::CranksView;
 pub use declined::Declined;

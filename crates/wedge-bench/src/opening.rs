@@ -221,5 +221,6 @@ pub fn opened(id: Uuid, day: Date, rider: &Rider, bike: &Bike, house: &House) ->
         runs: Vec::new(),
         disputes: Vec::new(),
         takes: Vec::new(),
+        afterwards: Vec::new(),
     }
 }

@@ -277,6 +277,7 @@ impl Bench {
                 trials: Vec::new(),
                 runs: Vec::new(),
                 disputes: Vec::new(),
+                afterwards: Vec::new(),
                 looks: Vec::new(),
                 calibrations: Vec::new(),
                 readings: last_of_each(self.session.readings),

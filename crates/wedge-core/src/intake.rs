@@ -476,6 +476,24 @@ impl Intake {
         lines
     }
 
+    /// Why a new position is reached in smaller steps; none where nothing asks for it.
+    pub fn careful(&self) -> Option<String> {
+        let why = [
+            (!self.complaints.is_empty(), "something hurts"),
+            (!self.injuries.is_empty(), "there was an injury"),
+            (self.load_rose, "riding rose suddenly"),
+            (
+                self.experience == Some(Experience::New),
+                "the rider is new to it",
+            ),
+        ];
+        let so: Vec<&str> = why
+            .iter()
+            .filter_map(|(so, why)| so.then_some(*why))
+            .collect();
+        (!so.is_empty()).then(|| format!("Small steps: {}.", so.join(", ")))
+    }
+
     /// Everything that cannot be accepted, each with its JSON pointer below `at`.
     pub fn refusals(&self, at: &str) -> Vec<Refusal> {
         let mut all: Vec<Refusal> = self.goals.refusal(at).into_iter().collect();

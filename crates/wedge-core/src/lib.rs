@@ -43,6 +43,7 @@
 //! The other rooms' first pages teach the same way: a saddle height converted ([`measure`]), a position read
 //! ([`position`]), the model fitted to angles ([`mod@foresee`]), the schools asked ([`school`]), a protocol run ([`trial`]).
 
+pub mod between;
 pub mod bike;
 pub mod capture;
 pub mod example;

@@ -75,6 +75,12 @@ impl Shown for u32 {
     }
 }
 
+impl Shown for i32 {
+    fn shown(&self, unit: &str) -> String {
+        format!("{self}{unit}")
+    }
+}
+
 impl Shown for usize {
     fn shown(&self, unit: &str) -> String {
         format!("{self}{unit}")

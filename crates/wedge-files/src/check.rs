@@ -83,6 +83,7 @@ fn ids_of(rider: &Rider) -> Vec<Uuid> {
             ids.extend(session.calibrations.iter().map(|c| c.id));
             ids.extend(session.takes.iter().map(|t| t.id));
             ids.extend(session.disputes.iter().map(|d| d.id));
+            ids.extend(session.afterwards.iter().map(|a| a.id));
             for trial in &session.trials {
                 ids.push(trial.id);
                 ids.extend(trial.entries.iter().map(|e| e.id));

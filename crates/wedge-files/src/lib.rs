@@ -31,12 +31,13 @@ pub use jpeg::jpeg_head;
 pub use parts_csv::{read_parts, write_parts};
 pub use position_file::PositionFile;
 pub use record::{
-    Bike, CalibrationRecord, CallBody, CallRecord, Checked, Consent, Dispute, Disputed, Entry,
-    EntryBody, ForeseenThen, House, KindRange, LibraryFrame, LookBody, LookEntry, LookSeen,
-    OF_AGE_YEARS, Outcome, ReadingRecord, Rider, RunRecord, SaidBy, Seen, Session, SessionState,
-    SetupRecord, Simulated, StepDone, Take, TakeBody, Trial, TrialForesight, Undone, Verdict,
-    body_of, body_refusals, in_one_visit, in_pieces, is_minor, of_pieces, pack, refuse_name,
-    refuse_words, standing, taken, unpack, unpacked_text,
+    AfterBody, AfterEntry, Answered, Bike, CalibrationRecord, CallBody, CallRecord, Checked,
+    Consent, Dispute, Disputed, Entry, EntryBody, ForeseenThen, House, KindRange, LibraryFrame,
+    LookBody, LookEntry, LookSeen, OF_AGE_YEARS, Outcome, Plan, PlannedStep, ReadingRecord,
+    Referral, Rider, RunRecord, SaidBy, Seen, Session, SessionState, SetupRecord, Simulated,
+    StepDone, Take, TakeBody, Trial, TrialForesight, Undone, Verdict, body_of, body_refusals,
+    in_one_visit, in_pieces, is_minor, of_pieces, pack, refuse_name, refuse_words, standing, taken,
+    unpack, unpacked_text,
 };
 pub use rider_file::{RiderFile, StudioFile, UnreadableRider, read_studio};
 pub use sample_file::sample_json;

@@ -3,14 +3,18 @@
 //! What is said was worked out in the core and put together on the bench; here it is set on paper. The same hand-out always
 //! gives the same bytes: no clock, no random source, fonts of its own.
 
+mod calendar;
 mod drawing;
 mod figure;
 mod fonts;
+mod letter;
 mod page;
 mod sheet;
 
+pub use calendar::{Day, calendar};
 pub use drawing::{png, svg, svg_of_shapes};
 pub use fonts::Fonts;
+pub use letter::{Letter, letter};
 pub use page::Paper;
 pub use sheet::pdf;
 

@@ -12,6 +12,15 @@ use wedge_core::words::{lower, written};
 /// A hand-out as PDF: tagged, with bookmarks, its fonts inside, black on white.
 pub fn pdf(handout: &Handout, paper: Paper, fonts: &Fonts) -> Result<Vec<u8>, NotPrinted> {
     let mut pages = page_one(handout, paper, fonts)?;
+    if !handout.plan.is_empty() {
+        pages.add(Block::Break);
+        pages.add(Block::Heading(1, "Your plan".to_owned()));
+        pages.add(Block::Text(
+            "One step at a time. A ride that ends in one of the signs below ends the plan until we spoke.".to_owned(),
+            plain(12.0),
+        ));
+        pages.add(Block::Items(handout.plan.clone(), plain(12.0)));
+    }
     pages.add(Block::Break);
     for_mechanic(&mut pages, handout, fonts)?;
     pages.add(Block::Break);
@@ -343,6 +352,7 @@ fn for_fitter(pages: &mut Pages, handout: &Handout) {
     }
     section(pages, "What remains likely", &handout.judged.remains, 9.5);
     section(pages, "To ask a clinician", &handout.judged.refer, 9.5);
+    section(pages, "Asked elsewhere", &handout.referred, 9.5);
     section(pages, "For the next bike", &handout.next_bike, 9.5);
     if let Some(estimated) = &handout.estimated_words {
         pages.add(Block::Heading(2, "Estimated, not measured".to_owned()));

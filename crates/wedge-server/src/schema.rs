@@ -15,9 +15,9 @@ struct Formats;
 pub enum Format {
     /// `wedge.position/1`.
     Position,
-    /// `wedge.rider/12`.
+    /// `wedge.rider/13`.
     Rider,
-    /// `wedge.studio/11`.
+    /// `wedge.studio/12`.
     Studio,
     /// `wedge.case/1`.
     Case,
@@ -31,8 +31,8 @@ impl Format {
     fn names(self) -> (&'static str, &'static str) {
         match self {
             Self::Position => ("wedge.position/1", "PositionFile"),
-            Self::Rider => ("wedge.rider/12", "RiderFile"),
-            Self::Studio => ("wedge.studio/11", "StudioFile"),
+            Self::Rider => ("wedge.rider/13", "RiderFile"),
+            Self::Studio => ("wedge.studio/12", "StudioFile"),
             Self::Case => ("wedge.case/1", "CaseFile"),
         }
     }

@@ -18,7 +18,7 @@ pub struct Unreadable {
 }
 
 /// Every table of a rider's record, with how its rows belong to the rider.
-const TABLES: [(&str, &str); 14] = [
+const TABLES: [(&str, &str); 15] = [
     ("riders", "id = ?1"),
     ("bikes", "rider_id = ?1"),
     ("consents", "rider_id = ?1"),
@@ -32,6 +32,7 @@ const TABLES: [(&str, &str); 14] = [
     ("takes", IN_SESSIONS),
     ("calibrations", IN_SESSIONS),
     ("disputes", IN_SESSIONS),
+    ("afterwards", IN_SESSIONS),
     ("runs", IN_SESSIONS),
     (
         "calls",

@@ -95,6 +95,24 @@ pub(crate) async fn touch(
     Ok(next)
 }
 
+/// The version after what belongs to no day of the fit was written, whether that is finished or not; from the version it was
+/// read at where that matters.
+pub(crate) async fn touch_after(
+    tx: &mut Transaction<'static, Sqlite>,
+    id: Uuid,
+    at: Option<i64>,
+) -> Result<i64, StoreError> {
+    let version = version_of(tx, id).await?;
+    if at.is_some_and(|at| at != version) {
+        return Err(StoreError::Stale { current: version });
+    }
+    let (key, next) = (id.to_string(), version + 1);
+    sqlx::query!("UPDATE sessions SET version = ?2 WHERE id = ?1", key, next)
+        .execute(&mut **tx)
+        .await?;
+    Ok(next)
+}
+
 /// The version after something was appended to a session, from the version it was read at where that matters; as it stands where
 /// it was there already.
 pub(crate) async fn appended(

@@ -1,8 +1,8 @@
 //! Whole riders from a file: all of it or nothing, and nobody kept waiting.
 
 use crate::{
-    Store, StoreError, bikes, disputes, fit, looks, pictures, readings, riders, runs, sessions,
-    studio, takes, trials,
+    Store, StoreError, afterwards, bikes, disputes, fit, looks, pictures, readings, riders, runs,
+    sessions, studio, takes, trials,
 };
 use jiff::Timestamp;
 use sqlx::{Sqlite, Transaction};
@@ -202,6 +202,10 @@ pub(crate) async fn write_all(
             for dispute in &session.disputes {
                 let new = disputes::insert_dispute(tx, session.id, dispute).await?;
                 fresh(new, "disagreement", dispute.id)?;
+            }
+            for entry in &session.afterwards {
+                let new = afterwards::insert_afterwards(tx, session.id, entry).await?;
+                fresh(new, "entry between visits", entry.id)?;
             }
             for trial in &session.trials {
                 trials::insert_trial(tx, session.id, trial).await?;

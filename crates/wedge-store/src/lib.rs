@@ -5,6 +5,7 @@
 //! the same noun again is harmless and answers as the first time did. Readings, setups, trials and their entries are
 //! append-only. What is listed stands in the order it was written down, never by a clock.
 
+mod afterwards;
 mod bikes;
 mod copies;
 mod damage;
@@ -29,6 +30,7 @@ mod studio;
 mod takes;
 mod trials;
 
+pub use afterwards::Visit;
 pub use bikes::BikeEdit;
 pub use copies::{COPIES, Copy};
 pub use damage::Unreadable;

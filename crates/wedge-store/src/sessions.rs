@@ -8,7 +8,7 @@ use crate::readings::{insert_reading, readings, session_readings};
 use crate::runs::Runs;
 use crate::takes::PackedTake;
 use crate::trials::Trials;
-use crate::{Store, StoreError, Versioned, disputes, json, looks, runs, takes, trials};
+use crate::{Store, StoreError, Versioned, afterwards, disputes, json, looks, runs, takes, trials};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use sqlx::{Sqlite, SqliteConnection, Transaction};
@@ -320,6 +320,7 @@ struct Within {
     trials: Trials,
     runs: Runs,
     disputes: Grouped<Body>,
+    afterwards: Grouped<Body>,
     takes: Grouped<PackedTake>,
 }
 
@@ -351,6 +352,7 @@ impl Within {
             runs: runs::runs_of(connection, &ids).await?,
             disputes: disputes::disputes_of(connection, &ids).await?,
             takes: takes::takes_of(connection, &whole, depth).await?,
+            afterwards: afterwards::afterwards_of(connection, &ids).await?,
         })
     }
 
@@ -387,6 +389,7 @@ impl Within {
             runs: self.runs.of(&row.id)?,
             disputes: self.disputes.read("dispute", &row.id)?,
             takes: takes::read(self.takes.take(&row.id))?,
+            afterwards: self.afterwards.read("entry between visits", &row.id)?,
         })
     }
 }

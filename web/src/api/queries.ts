@@ -5,6 +5,7 @@ import type {
   AxisOpen,
   AxisScore,
   BarsView,
+  BetweenView,
   Catalogue,
   CausesView,
   Change,
@@ -38,6 +39,7 @@ import type {
   StudioView,
   TakesView,
   UnreadableLine,
+  VisitView,
   WeighedView,
 } from "./types";
 
@@ -76,6 +78,17 @@ export const handoutQuery = (id: string) =>
     queryKey: ["handout", id],
     queryFn: () => answer<Handout>(api.GET("/api/sessions/{id}/handout", { params: { path: { id } } })),
   });
+
+export const betweenQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["between", id],
+    queryFn: () => answer<BetweenView>(api.GET("/api/sessions/{id}/between", { params: { path: { id } } })),
+  });
+
+export const visitsQuery = queryOptions({
+  queryKey: ["visits"],
+  queryFn: () => answer<VisitView[]>(api.GET("/api/visits")),
+});
 
 export const studioQuery = queryOptions({
   queryKey: ["studio"],

@@ -854,6 +854,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/afterwards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes down a plan, a referral or its answer; also of a fit that is finished. */
+        post: operations["post /api/sessions/{id}/afterwards"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}/bars": {
         parameters: {
             query?: never;
@@ -880,6 +897,23 @@ export interface paths {
         };
         /** The hand plane around the hands as they are. */
         get: operations["get /api/sessions/{id}/bars/plane"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/between": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stands between the visits of a fit. */
+        get: operations["get /api/sessions/{id}/between"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1308,6 +1342,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A plan from where the bike stands to its targets, in safe steps. */
+        post: operations["post /api/sessions/{id}/plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/plan.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plan as days for any calendar. */
+        get: operations["get /api/sessions/{id}/plan.ics"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}/position": {
         parameters: {
             query?: never;
@@ -1339,6 +1407,23 @@ export interface paths {
          *     the bike on the bench.
          */
         post: operations["post /api/sessions/{id}/readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/referrals/{referral}/letter.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A referral as a letter. */
+        get: operations["get /api/sessions/{id}/referrals/{referral}/letter.pdf"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1647,6 +1732,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/visit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Moves a visit, also of a fit that is finished. */
+        put: operations["put /api/sessions/{id}/visit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}/weighed": {
         parameters: {
             query?: never;
@@ -1761,6 +1863,40 @@ export interface paths {
         };
         /** Reads "33 in", "84,5 cm" or "845" into a field's unit; into a quantity's within what it can be. */
         get: operations["get /api/typed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every visit that was promised and has not come yet, the earliest first. */
+        get: operations["get /api/visits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/visits.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as days for any calendar: one UID a fit, its SEQUENCE the version of the fit. */
+        get: operations["get /api/visits.ics"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1902,6 +2038,11 @@ export interface components {
             /** @description Whose. */
             side: components["schemas"]["Side"];
         };
+        /** @description An adaptation plan as the rider has it. */
+        AdaptationPlan: {
+            /** @description The steps, by day. */
+            steps: components["schemas"]["PlannedStep"][];
+        };
         /** @description A base bar with pads. The pads stand on the bar clamp and do not turn with the bar. */
         AeroBar: {
             /** @description Bar clamp centre forward to the base bar's grips. */
@@ -1938,6 +2079,32 @@ export interface components {
             /** @description The position on the bench, turned by what was asked for. */
             turned: components["schemas"]["TurnedPosition"];
         };
+        /** @description What is written down between visits. */
+        AfterBody: {
+            /** @description A plan in place of the one before; one without steps withdraws it. */
+            plan: components["schemas"]["AdaptationPlan"];
+        } | {
+            /** @description Somebody else is asked. */
+            referral: components["schemas"]["Referral"];
+        } | {
+            /** @description What they said. */
+            answered: components["schemas"]["Answered"];
+        };
+        /** @description Something between visits with its place in time: append-only. */
+        AfterEntry: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description What. */
+            body: components["schemas"]["AfterBody"];
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+        };
         /** @description What was called. */
         Answer: {
             /** @description One of the keys offered. */
@@ -1948,6 +2115,16 @@ export interface components {
              * @description A number read off.
              */
             number: number;
+        };
+        /** @description What they said. */
+        Answered: {
+            /**
+             * Format: uuid
+             * @description Which referral.
+             */
+            referral: string;
+            /** @description In their words. */
+            said: string;
         };
         /** @description What was answered about a take. */
         Answers: {
@@ -2259,6 +2436,25 @@ export interface components {
             /** @description "+2.3 ± 1.1", or "no difference (± 1.1)". */
             words: string;
         };
+        /** @description A plan, referrals, and what they may begin from. */
+        BetweenView: {
+            /** @description What can be planned. */
+            bolts: components["schemas"]["BoltView"][];
+            /** @description Why steps are to be small; none when they need not be. */
+            careful?: string | null;
+            /**
+             * Format: int32
+             * @description How many days a step is held, when nobody says.
+             */
+            hold_days: number;
+            plan?: components["schemas"]["PlanView"] | null;
+            /** @description Who was asked, the latest first. */
+            referrals: components["schemas"]["ReferralView"][];
+            /** @description Who may be asked. */
+            specialists: components["schemas"]["SpecialistView"][];
+            /** @description What asks for a referral: red flags, and what the judge cannot mend. */
+            suggested: string[];
+        };
         /** @description A bike with its fits. */
         Bike: {
             /** @description The frame. */
@@ -2448,6 +2644,17 @@ export interface components {
          * @enum {string}
          */
         BodyPoint: "toe" | "ankle" | "knee" | "hip" | "shoulder" | "elbow" | "wrist" | "pedal" | "heel_upper" | "heel_lower";
+        /** @description Something that can be planned. */
+        BoltView: {
+            /** @description As it is called. */
+            label: string;
+            /** @description Whether left and right are apart. */
+            per_side: boolean;
+            /** @description What. */
+            quantity: components["schemas"]["Quantity"];
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+        };
         /**
          * @description That a value is an end, not a wish.
          * @enum {string}
@@ -4517,6 +4724,10 @@ export interface components {
              * @description The how-manieth fit of the bike.
              */
             number: number;
+            /** @description The plan the rider takes along, step by step; empty without one. */
+            plan: string[];
+            /** @description Who was asked what, and what they said. */
+            referred: string[];
             /** @description The rider's name. */
             rider: string;
             /** @description What the rider should feel for between visits. */
@@ -5704,6 +5915,16 @@ export interface components {
             /** Format: double */
             power_w?: number | null;
         };
+        /** @description Something between visits. */
+        NewAfterwards: {
+            /** @description What. */
+            body: components["schemas"]["AfterBody"];
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+        };
         /** @description A bike as typed in: the saddle's place is not among it, since that is measured. */
         NewBike: {
             /** @description The bar. */
@@ -5781,6 +6002,14 @@ export interface components {
             name?: string;
             /** @description Whether they may. */
             pictures: boolean;
+        };
+        /** @description Another day for a visit. */
+        NewDay: {
+            /**
+             * Format: date
+             * @description When; none when nobody is to come.
+             */
+            day?: string | null;
         };
         /** @description A disagreement with the judge. */
         NewDispute: {
@@ -6541,6 +6770,57 @@ export interface components {
             /** @description Each bolt. */
             turns: string[];
         };
+        /** @description What is to be planned. */
+        PlanAsked: {
+            /** @description In small steps. */
+            careful: boolean;
+            /**
+             * Format: int32
+             * @description How many days a step is held.
+             */
+            hold_days: number;
+            /**
+             * Format: date
+             * @description The day of the first step.
+             */
+            start: string;
+            /** @description What is to move, and how far. */
+            targets: components["schemas"]["PlanTarget"][];
+        };
+        /** @description A plan as it was worked out; nothing is written down. */
+        PlanProposed: {
+            /** @description What does not go all the way, and why. */
+            short: string[];
+            /** @description The steps by day. */
+            steps: components["schemas"]["PlannedStep"][];
+        };
+        /** @description How far one thing is to move in all. */
+        PlanTarget: {
+            /**
+             * Format: double
+             * @description Target minus today, signed as the quantity is, in its unit.
+             */
+            by: number;
+            /** @description What. */
+            quantity: components["schemas"]["Quantity"];
+            side?: components["schemas"]["Side"] | null;
+        };
+        /** @description A plan as it stands. */
+        PlanView: {
+            /**
+             * Format: date-time
+             * @description When it was made.
+             */
+            at: string;
+            /** @description The how-manieth plan of the fit, from 1. */
+            revision: number;
+            /** @description Its steps. */
+            steps: components["schemas"]["PlannedStep"][];
+            /** @description Which step is held today, from 0; none before the first. */
+            today?: number | null;
+            /** @description "Step 2 of 5 today; the next on 7 Dec 2026." */
+            words: string;
+        };
         /** @description The hand plane of a fit. */
         PlaneView: {
             /** @description Where the rider called too much, too little or good again. */
@@ -6550,6 +6830,28 @@ export interface components {
             plane: components["schemas"]["HandPlane"];
             /** @description Where trials put them. */
             trials: components["schemas"]["HandTrial"][];
+        };
+        /** @description A step of a plan with its day: told as it was when the plan was made. */
+        PlannedStep: {
+            /**
+             * Format: double
+             * @description By how much.
+             */
+            by: number;
+            /**
+             * Format: date
+             * @description From when.
+             */
+            on: string;
+            /** @description What moves. */
+            quantity: components["schemas"]["Quantity"];
+            side?: components["schemas"]["Side"] | null;
+            /** @description When to go one step back. */
+            stop: string;
+            /** @description "Saddle up 5". */
+            title: string;
+            /** @description "Saddle height: 5 of 12 mm, to 758 mm". */
+            words: string;
         };
         /** @description How a plumb line is set up. */
         Plumb: {
@@ -6866,6 +7168,40 @@ export interface components {
             /** @description What to do about the copies, when the last one is old or could not be made. */
             warning?: string | null;
         };
+        /** @description What a fit cannot mend, and who is asked. */
+        Referral: {
+            /**
+             * Format: date
+             * @description When an answer is wanted.
+             */
+            back_by?: string | null;
+            /** @description What they are asked. */
+            question: string;
+            /** @description How it was seen. */
+            seen?: string;
+            /** @description Since when, in the rider's words. */
+            since?: string;
+            /** @description Who is asked. */
+            to: components["schemas"]["Specialist"];
+            /** @description What it is. */
+            what: string;
+        };
+        /** @description Somebody who was asked. */
+        ReferralView: {
+            /** @description What they said; none while nothing came back. */
+            answered?: string | null;
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description Whether an answer should have come by now. */
+            overdue: boolean;
+            /** @description As it is on record. */
+            referral: components["schemas"]["Referral"];
+            /** @description "Physiotherapist: numb hands. Does the neck …?" */
+            words: string;
+        };
         /** @description A value that cannot be accepted, and where it stands in the input. */
         Refusal: {
             /** @description What would be right, in the fitter's words. */
@@ -7001,7 +7337,7 @@ export interface components {
         };
         /** @description One rider with bikes, fits and trials. */
         RiderFile: {
-            /** @description `wedge.rider/12`. */
+            /** @description `wedge.rider/13`. */
             format: string;
             /** @description The rider. */
             rider: components["schemas"]["Rider"];
@@ -7689,6 +8025,8 @@ export interface components {
         };
         /** @description One fit of one bike. */
         Session: {
+            /** @description Plans, and who was asked what, in order. */
+            afterwards?: components["schemas"]["AfterEntry"][];
             /** @description The setup the fit began from. */
             base: components["schemas"]["Setup"];
             /** @description The rider fitted to what was seen, in order; the last counts. */
@@ -8651,6 +8989,18 @@ export interface components {
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
         };
+        /**
+         * @description Who is asked.
+         * @enum {string}
+         */
+        Specialist: "physician" | "physiotherapist" | "podiatrist" | "saddle_specialist" | "shoe_specialist";
+        /** @description Somebody who may be asked. */
+        SpecialistView: {
+            /** @description Who. */
+            key: components["schemas"]["Specialist"];
+            /** @description As they are called. */
+            label: string;
+        };
         /** @description What a stand-in says and shows where he sits: simulated, to be accepted or overwritten. */
         Spoken: {
             /** @description Where it hurts, as an intake has it. */
@@ -8855,7 +9205,7 @@ export interface components {
         Stroke: "all_round" | "top" | "pushing" | "bottom" | "rising" | "not_tied";
         /** @description A studio: how it works, its frames, every rider. */
         StudioFile: {
-            /** @description `wedge.studio/11`. */
+            /** @description `wedge.studio/12`. */
             format: string;
             /** @description The frame library. */
             frames?: components["schemas"]["LibraryFrame"][];
@@ -9620,6 +9970,39 @@ export interface components {
          * @enum {string}
          */
         Visit: "full" | "complaint";
+        /** @description A visit that was promised. */
+        VisitView: {
+            /** @description What to ask. */
+            ask: string[];
+            /** @description On what. */
+            bike: string;
+            /**
+             * Format: date
+             * @description When.
+             */
+            day: string;
+            /** @description Whether the day has come. */
+            due: boolean;
+            /** @description By name. */
+            rider: string;
+            /**
+             * Format: uuid
+             * @description Who.
+             */
+            rider_id: string;
+            /**
+             * Format: uuid
+             * @description The fit it follows up.
+             */
+            session: string;
+            /**
+             * Format: int64
+             * @description Its version, for a new day.
+             */
+            version: number;
+            /** @description "due in 5 days". */
+            words: string;
+        };
         /** @description Places of an axis that the parts forbid. */
         Walled: {
             /**
@@ -15091,6 +15474,139 @@ export interface operations {
             };
         };
     };
+    "post /api/sessions/{id}/afterwards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAfterwards"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BetweenView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get /api/sessions/{id}/bars": {
         parameters: {
             query?: {
@@ -15219,6 +15735,81 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/between": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BetweenView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17817,6 +18408,205 @@ export interface operations {
             };
         };
     };
+    "post /api/sessions/{id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanAsked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanProposed"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/plan.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get /api/sessions/{id}/position": {
         parameters: {
             query?: never;
@@ -18037,6 +18827,85 @@ export interface operations {
             };
             /** @description Insufficient Storage */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/referrals/{referral}/letter.pdf": {
+        parameters: {
+            query?: {
+                /** @description A4 when none is named. */
+                paper?: ("a4" | "letter") | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+                referral: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": number[];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20148,6 +21017,160 @@ export interface operations {
             };
         };
     };
+    "put /api/sessions/{id}/visit": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The version it was read at */
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDay"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitView"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get /api/sessions/{id}/weighed": {
         parameters: {
             query: {
@@ -21021,6 +22044,116 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitView"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/visits.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -16,6 +16,9 @@ export function FinishedCard() {
         <Button asChild variant="solid">
           <Link to={`/sessions/${view.session.id}/hand-out`}>The hand-out</Link>
         </Button>
+        <Button asChild>
+          <Link to={`/sessions/${view.session.id}/plan`}>Plan and referrals</Link>
+        </Button>
       </div>
     </section>
   );

@@ -26,6 +26,7 @@ export default function HandoutPage() {
             <a href={file("handout.pdf?paper=letter")}>PDF, letter</a>
             <a href={file("drawing.svg")}>Drawing, SVG</a>
             <a href={file("drawing.png")}>Drawing, PNG</a>
+            <Link to={`/sessions/${id}/plan`}>Plan and referrals</Link>
             <Link to={`/sessions/${id}`}>Back to the board</Link>
           </nav>
           <Button variant="solid" onClick={() => window.print()}>
@@ -36,6 +37,13 @@ export default function HandoutPage() {
       <main className="sheet">
         <title>{`Hand-out, ${handout.data.rider} · Wedge`}</title>
         <ForRider handout={handout.data} drawing={file("drawing.svg?text=shapes")} />
+        {handout.data.plan.length > 0 && (
+          <section className="for-rider plan" aria-label="Your plan">
+            <h1>Your plan</h1>
+            <p>One step at a time. A ride that ends in one of the signs below ends the plan until we spoke.</p>
+            <Lines lines={handout.data.plan} />
+          </section>
+        )}
         <ForMechanic handout={handout.data} />
         <ForFitter handout={handout.data} />
       </main>
@@ -205,6 +213,7 @@ function ForFitter({ handout }: { handout: Handout }) {
       </Titled>
       <ListOf title="What remains likely" lines={handout.judged.remains} />
       <ListOf title="To ask a clinician" lines={handout.judged.refer} />
+      <ListOf title="Asked elsewhere" lines={handout.referred} />
       <ListOf title="For the next bike" lines={handout.next_bike} />
       <Titled title="Estimated, not measured" show={handout.estimated_words != null}>
         <p>{handout.estimated_words}</p>

@@ -48,6 +48,7 @@ export function RoomPage() {
       <Flex justify="space-between" align="end" gap="24px" wrap="wrap">
         <chakra.h1 fontSize="29px">Room today</chakra.h1>
         <Flex gap="20px" marginLeft="auto" color="tide" textDecoration="underline">
+          <Link to="/visits">Visits</Link>
           <Link to="/practice">Practice</Link>
           <Link to="/devices">Devices</Link>
           <Link to="/studio">Studio: ranges, schools, units, frames</Link>

@@ -24,6 +24,7 @@ const LADDER: &[&[&str]] = &[
     &["trial"],
     &["school"],
     &["judge"],
+    &["between"],
     &["handout", "example", "rulebook"],
 ];
 

@@ -1,6 +1,7 @@
 //! The nouns of the record, one a file: a rider has readings and bikes, a bike fits, a fit looks, trials and runs. What a
 //! noun must hold to stands on it, as `refusals`, for whatever brings one in: a request or a file.
 
+mod afterwards;
 mod bike;
 mod consent;
 mod dispute;
@@ -14,6 +15,7 @@ mod simulated;
 mod take;
 mod trial;
 
+pub use afterwards::{AfterBody, AfterEntry, Answered, Plan, PlannedStep, Referral};
 pub use bike::{Bike, SetupRecord};
 pub use consent::{Consent, OF_AGE_YEARS, SaidBy, is_minor};
 pub use dispute::{Dispute, Disputed, standing};

@@ -1,8 +1,8 @@
 //! One fit of one bike.
 
 use super::{
-    CalibrationRecord, Dispute, Disputed, LookBody, LookEntry, LookSeen, ReadingRecord, RunRecord,
-    SetupRecord, Take, Trial, in_one_visit, refuse_effort, refuse_number,
+    AfterBody, AfterEntry, CalibrationRecord, Dispute, Disputed, LookBody, LookEntry, LookSeen,
+    ReadingRecord, RunRecord, SetupRecord, Take, Trial, in_one_visit, refuse_effort, refuse_number,
 };
 use jiff::Timestamp;
 use jiff::civil::Date;
@@ -91,6 +91,9 @@ pub struct Session {
     /// What cameras, film and trainers gave, in order.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub takes: Vec<Take>,
+    /// Plans, and who was asked what, in order.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub afterwards: Vec<AfterEntry>,
 }
 
 impl Session {
@@ -133,6 +136,16 @@ impl Session {
         }
         for (index, run) in self.runs.iter().enumerate() {
             all.extend(run.refusals(&format!("{at}/runs/{index}")));
+        }
+        for (index, entry) in self.afterwards.iter().enumerate() {
+            let at = format!("{at}/afterwards/{index}");
+            all.extend(entry.refusals(&at));
+            if let AfterBody::Answered(answered) = &entry.body
+                && !self.asks(answered.referral)
+            {
+                let at = format!("{at}/body/answered/referral");
+                all.push(Refusal::new(at, "There is no such referral here"));
+            }
         }
         for (index, dispute) in self.disputes.iter().enumerate() {
             all.extend(dispute.refusals(&format!("{at}/disputes/{index}")));
@@ -219,11 +232,29 @@ impl Session {
                 *id = disputes.get(id).copied().unwrap_or(*id);
             }
         }
+        let asked: HashMap<Uuid, Uuid> = (self.afterwards.iter_mut())
+            .map(|entry| {
+                let old = std::mem::replace(&mut entry.id, new_id());
+                (old, entry.id)
+            })
+            .collect();
+        for entry in &mut self.afterwards {
+            if let AfterBody::Answered(answered) = &mut entry.body {
+                let id = &mut answered.referral;
+                *id = asked.get(id).copied().unwrap_or(*id);
+            }
+        }
         for trial in &mut self.trials {
             trial.id = new_id();
             (trial.before, trial.after) = (renewed(trial.before), renewed(trial.after));
             trial.entries.iter_mut().for_each(|e| e.id = new_id());
         }
+    }
+
+    /// Whether somebody was asked under this id.
+    pub fn asks(&self, referral: Uuid) -> bool {
+        let of = |entry: &AfterEntry| matches!(entry.body, AfterBody::Referral(_));
+        (self.afterwards.iter()).any(|entry| entry.id == referral && of(entry))
     }
 
     /// A setup of the fit by its id.
@@ -279,6 +310,7 @@ impl Session {
             .chain(begun)
             .chain(called)
             .chain(disputed)
+            .chain(self.afterwards.iter().map(|a| a.at))
             .chain(self.written());
         all.max().map_or(now, |last| now.max(last))
     }

@@ -13,7 +13,7 @@ use wedge_print::{Fonts, NotPrinted, Paper, pdf, png, svg, svg_of_shapes};
 use wedge_store::Store;
 
 /// Read once, when the first sheet is asked for.
-static FONTS: LazyLock<Fonts> = LazyLock::new(Fonts::default);
+pub(super) static FONTS: LazyLock<Fonts> = LazyLock::new(Fonts::default);
 
 impl From<NotPrinted> for Problem {
     fn from(why: NotPrinted) -> Self {
@@ -51,6 +51,15 @@ pub(crate) struct SheetAsked {
     /// A4 when none is named.
     #[param(inline)]
     paper: Option<PaperAsked>,
+}
+
+impl SheetAsked {
+    pub(super) fn paper(&self) -> Paper {
+        match self.paper.unwrap_or_default() {
+            PaperAsked::A4 => Paper::A4,
+            PaperAsked::Letter => Paper::Letter,
+        }
+    }
 }
 
 /// How the text of a drawing is written.
@@ -91,10 +100,7 @@ pub(crate) async fn sheet(
     asked: web::Query<SheetAsked>,
 ) -> Result<HttpResponse, Problem> {
     let bench = bench(&store, *id).await?;
-    let paper = match asked.paper.unwrap_or_default() {
-        PaperAsked::A4 => Paper::A4,
-        PaperAsked::Letter => Paper::Letter,
-    };
+    let paper = asked.paper();
     let (name, bytes) = worked_out(move || {
         let handout = bench.handout()?;
         let bytes = pdf(&handout, paper, &FONTS)?;

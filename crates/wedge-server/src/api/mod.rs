@@ -1,6 +1,7 @@
 //! The API: one file a noun, one function a request. No rule of the craft lives here.
 
 mod bars;
+mod between;
 mod bikes;
 mod catalogue;
 mod cranks;
@@ -110,6 +111,14 @@ routes! {
     handout::sheet,
     handout::drawing,
     handout::picture,
+    between::read,
+    between::propose,
+    between::add,
+    between::plan_days,
+    between::referral_letter,
+    between::visits,
+    between::visit_days,
+    between::reschedule,
     feet::read,
     feet::save_shoes,
     cranks::read,

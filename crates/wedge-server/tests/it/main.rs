@@ -8,6 +8,7 @@
 
 mod api;
 mod bars;
+mod between;
 mod browser;
 mod cli;
 mod first_look;

@@ -27,6 +27,9 @@ export function HandOutCard() {
             <Button asChild variant="solid">
               <Link to={`/sessions/${view.session.id}/hand-out`}>Look at the sheet</Link>
             </Button>
+            <Button asChild>
+              <Link to={`/sessions/${view.session.id}/plan`}>Plan and referrals</Link>
+            </Button>
             <Button onClick={() => void post(finish)}>Finish the fit</Button>
           </div>
         </>

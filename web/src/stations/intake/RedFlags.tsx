@@ -1,5 +1,6 @@
-import { Button } from "@chakra-ui/react";
+import { Button, chakra } from "@chakra-ui/react";
 import { useState } from "react";
+import { Link } from "react-router";
 import { Problem } from "../../ui/Problem";
 import { useIntake } from "./useIntake";
 
@@ -26,6 +27,11 @@ export function RedFlags() {
           <p className="warn">{stop.instead}</p>
         </div>
       ))}
+      <p>
+        <chakra.span color="tide" textDecoration="underline">
+          <Link to={`/sessions/${view.session.id}/plan`}>Refer to somebody, with a letter</Link>
+        </chakra.span>
+      </p>
       <GoOn reason={reason} readOnly={readOnly} stopped={stopped} onText={(text) => setText(key, text)} onGoOn={goOn} />
     </section>
   );
