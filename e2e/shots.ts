@@ -60,7 +60,7 @@ try {
     .first()
     .click();
   await page.getByRole("link", { name: "hand-out" }).click();
-  await page.getByRole("heading", { name: "The position" }).waitFor();
+  await page.getByRole("heading", { name: "For the mechanic" }).waitFor();
   await shot("hand-out", true);
 
   await goOn("Ilse Marrow");
