@@ -61,6 +61,7 @@ try {
     .click();
   await page.getByRole("link", { name: "hand-out" }).click();
   await page.getByRole("heading", { name: "For the mechanic" }).waitFor();
+  await page.locator("img.drawing").evaluate((drawn: HTMLImageElement) => drawn.decode());
   await shot("hand-out", true);
 
   await goOn("Ilse Marrow");

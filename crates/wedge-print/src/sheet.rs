@@ -1,4 +1,5 @@
-//! The hand-out on paper: page one for the rider, page two for the next mechanic, then what the next fitter asks for.
+//! The hand-out on paper: page one for the rider, page two for the next mechanic, the plan where there is one, then what the next
+//! fitter asks for.
 
 use crate::drawing::svg;
 use crate::page::{Block, Cell, Pages, Table, bold, plain};
@@ -12,6 +13,8 @@ use wedge_core::words::{lower, written};
 /// A hand-out as PDF: tagged, with bookmarks, its fonts inside, black on white.
 pub fn pdf(handout: &Handout, paper: Paper, fonts: &Fonts) -> Result<Vec<u8>, NotPrinted> {
     let mut pages = page_one(handout, paper, fonts)?;
+    pages.add(Block::Break);
+    for_mechanic(&mut pages, handout, fonts)?;
     if !handout.plan.is_empty() {
         pages.add(Block::Break);
         pages.add(Block::Heading(1, "Your plan".to_owned()));
@@ -21,8 +24,6 @@ pub fn pdf(handout: &Handout, paper: Paper, fonts: &Fonts) -> Result<Vec<u8>, No
         ));
         pages.add(Block::Items(handout.plan.clone(), plain(12.0)));
     }
-    pages.add(Block::Break);
-    for_mechanic(&mut pages, handout, fonts)?;
     pages.add(Block::Break);
     for_fitter(&mut pages, handout);
     let title = format!("Hand-out, {}", handout.rider);

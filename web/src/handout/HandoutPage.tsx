@@ -37,6 +37,7 @@ export default function HandoutPage() {
       <main className="sheet">
         <title>{`Hand-out, ${handout.data.rider} · Wedge`}</title>
         <ForRider handout={handout.data} drawing={file("drawing.svg?text=shapes")} />
+        <ForMechanic handout={handout.data} />
         {handout.data.plan.length > 0 && (
           <section className="for-rider plan" aria-label="Your plan">
             <h1>Your plan</h1>
@@ -44,7 +45,6 @@ export default function HandoutPage() {
             <Lines lines={handout.data.plan} />
           </section>
         )}
-        <ForMechanic handout={handout.data} />
         <ForFitter handout={handout.data} />
       </main>
     </>

@@ -11,19 +11,19 @@ rules! {
     rules "Adaptation plan";
     /// A saddle or the bars move in one step of a plan by at most
     const STEP_MM: f64 = 5.0, " mm", House;
-    /// The same of a rider in pain, or new to it.
+    /// A saddle or the bars of a rider in pain, or new to it, move by at most
     const CAREFUL_MM: f64 = 3.0, " mm", House;
     /// A cleat moves in one step by at most
     const CLEAT_MM: f64 = 5.0, " mm", House;
-    /// The same of a rider in pain, or new to it.
+    /// A cleat of a rider in pain, or new to it, moves by at most
     const CLEAT_CAREFUL_MM: f64 = 3.0, " mm", House;
     /// A crank is changed once in a plan, by at most
     const CRANK_MM: f64 = 5.0, " mm", House;
-    /// The same of a rider in pain, or new to it.
+    /// A crank of a rider in pain, or new to it, changes by at most
     const CRANK_CAREFUL_MM: f64 = 2.5, " mm", House;
     /// What is turned, as a saddle's nose, turns in one step by at most
     const TURN_DEG: f64 = 1.0, "°", House;
-    /// The same of a rider in pain, or new to it.
+    /// What is turned of a rider in pain, or new to it, turns by at most
     const TURN_CAREFUL_DEG: f64 = 0.5, "°", House;
     /// A step is held for
     pub const HOLD_DAYS: i32 = 7, " days", House;
