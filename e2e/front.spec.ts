@@ -134,7 +134,9 @@ test("from a sore neck to a front that is kept and checked, by keyboard", async 
   await expect(page.getByLabel("Stem on the steerer")).toHaveValue("5");
   await expect(page.locator("header .state")).toHaveText("saved");
   await page.goto(page.url().replace(/\/?$/, "/hand-out"));
-  await expect(page.getByRole("region", { name: "Front-end work" })).toContainText("Gap of 2 to 3 mm");
+  const work = page.getByRole("region", { name: "Front-end work" });
+  await expect(work).toContainText("Rebuild as drawn");
+  await expect(work).not.toContainText("Gap of 2 to 3 mm");
   await expect(page.getByText("Stem on the steerer: 5 N·m, as printed on it")).toBeVisible();
 });
 
