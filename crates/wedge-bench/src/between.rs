@@ -5,9 +5,9 @@ use jiff::civil::Date;
 use jiff::{Span, Timestamp};
 use serde::Serialize;
 use uuid::Uuid;
-use wedge_core::between::{HOLD_DAYS, Planned, Specialist, Target, plan, planned_with};
+use wedge_core::between::{HOLD_DAYS, Target, plan, planned_with};
 use wedge_core::foresee::Trying;
-use wedge_core::measure::{Quantity, Refusal, Unit};
+use wedge_core::measure::{Quantity, Refusal};
 use wedge_core::words::lower;
 use wedge_files::{AfterBody, Plan, PlannedStep, Referral, Session};
 
@@ -19,40 +19,14 @@ pub struct BetweenView {
     pub careful: Option<String>,
     /// How many days a step is held, when nobody says.
     pub hold_days: i32,
-    /// What can be planned.
-    pub bolts: Vec<BoltView>,
+    /// What can be planned, upstream first.
+    pub bolts: Vec<Quantity>,
     /// The plan as it stands.
     pub plan: Option<PlanView>,
     /// Who was asked, the latest first.
     pub referrals: Vec<ReferralView>,
     /// What asks for a referral: red flags, and what the judge cannot mend.
     pub suggested: Vec<String>,
-    /// Who may be asked.
-    pub specialists: Vec<SpecialistView>,
-}
-
-/// Something that can be planned.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct BoltView {
-    /// What.
-    pub quantity: Quantity,
-    /// As it is called.
-    pub label: &'static str,
-    /// Its unit.
-    pub unit: Unit,
-    /// Whether left and right are apart.
-    pub per_side: bool,
-}
-
-/// Somebody who may be asked.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct SpecialistView {
-    /// Who.
-    pub key: Specialist,
-    /// As they are called.
-    pub label: &'static str,
 }
 
 /// A plan as it stands.
@@ -224,41 +198,27 @@ impl Bench {
         // A red flag is referred before anything is taped: then nothing can be planned.
         let closed = self.session.found().is_some();
         let ride = closed.then(|| self.ride_now().ok()).flatten();
-        let movable = ride.map(|ride| planned_with(&Trying::of(&ride)));
+        let bolts = ride.map(|ride| planned_with(&Trying::of(&ride)));
         let flags = self.session.intake.stops();
         let flags = flags.iter().map(|stop| stop.label.clone());
-        let bolts = movable.unwrap_or_default().into_iter().map(|quantity| {
-            let spec = quantity.spec();
-            BoltView {
-                quantity,
-                label: spec.label,
-                unit: spec.unit,
-                per_side: spec.per_side,
-            }
-        });
         BetweenView {
             careful: self.session.intake.careful(),
             hold_days: HOLD_DAYS,
-            bolts: bolts.collect(),
+            bolts: bolts.unwrap_or_default(),
             plan: PlanView::of(&self.session, today),
             referrals: referrals(&self.session, today),
             suggested: flags.chain(self.handed_over().refer).collect(),
-            specialists: (Specialist::ALL.iter())
-                .map(|key| SpecialistView {
-                    key: *key,
-                    label: key.label(),
-                })
-                .collect(),
         }
     }
 
-    /// A plan from where the bike stands to the targets, each step so many days after the one before. Nothing is written down.
+    /// A plan from where the bike stands to the targets, each step so many days after the one before, and what does not go all the
+    /// way. Nothing is written down.
     pub fn planned(
         &self,
         targets: &[Target],
         careful: bool,
         (start, days): (Date, i32),
-    ) -> Result<(Vec<PlannedStep>, Planned), Declined> {
+    ) -> Result<(Vec<PlannedStep>, Vec<String>), Declined> {
         self.go_on()?;
         if !(1..=60).contains(&days) {
             return Err(vec![Refusal::new("/hold_days", "From 1 to 60 days")].into());
@@ -267,20 +227,20 @@ impl Bench {
         let planned = plan(&Trying::of(&ride), targets, careful)?;
         let mut on = start;
         let mut steps = Vec::new();
-        for step in &planned.steps {
+        for step in planned.steps {
             steps.push(PlannedStep {
                 on,
                 quantity: step.quantity,
                 side: step.side,
                 by: step.by,
-                title: step.title.clone(),
-                words: step.words.clone(),
-                stop: step.stop.clone(),
+                title: step.title,
+                words: step.words,
+                stop: step.stop,
             });
             let next = on.checked_add(Span::new().days(days));
             on = next.map_err(|_| vec![Refusal::new("/start", "That is too far ahead")])?;
         }
-        Ok((steps, planned))
+        Ok((steps, planned.short))
     }
 
     /// What a visit asks: the complaints the rider came with, the plan, who was asked.

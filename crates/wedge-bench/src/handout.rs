@@ -6,14 +6,14 @@ use crate::{Bench, Declined, FrontWork, HandedOver, TrialView};
 use jiff::civil::Date;
 use serde::Serialize;
 use wedge_core::bike::{Cockpit, Perch, Setup, StackPart, front_stack};
-use wedge_core::foresee::{Foresight, Trying, foresee_on};
+use wedge_core::foresee::{Foresight, Row, Trying, foresee_on};
 use wedge_core::handout::{Line, Origins, PlainChange, SetAt, described, plainly, table};
 use wedge_core::intake::Intake;
 use wedge_core::measure::{Origin, Quantity, Unit};
 use wedge_core::rider::{Effort, Length, Lengths, Source};
 use wedge_core::school::crept_by_now;
 use wedge_core::trial::Says;
-use wedge_core::words::{capital, lower, sided, written};
+use wedge_core::words::{capital, ended, lower, sided, written};
 use wedge_core::work::{CAUTIONS, self_check};
 use wedge_files::{Outcome, SessionState, Trial, Verdict};
 
@@ -40,6 +40,8 @@ pub struct Handout {
     pub finished: bool,
     /// The effort of its tests.
     pub effort: Option<Effort>,
+    /// What must be said before anything else.
+    pub warnings: Vec<&'static str>,
     /// Page one.
     pub for_rider: ForRider,
     /// Page two, beside the lines of the table that say where they are set.
@@ -48,6 +50,8 @@ pub struct Handout {
     pub described: String,
     /// The plan the rider takes along, step by step; empty without one.
     pub plan: Vec<String>,
+    /// How it is ridden.
+    pub plan_note: &'static str,
     /// Who was asked what, and what they said.
     pub referred: Vec<String>,
     /// What was looked for and is not there.
@@ -95,30 +99,20 @@ pub struct Handout {
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ForRider {
-    /// What changed most, in plain words.
-    pub changes: Vec<FeltChange>,
-    /// How many more changed: they stand on the mechanic's page.
-    pub more: usize,
+    /// What changed most, in plain words, with what the rider said of it; and how many more changed.
+    pub changed: Vec<String>,
     /// What to feel for on the next rides.
     pub feel: Vec<String>,
     /// When to stop.
     pub stop: Vec<String>,
 }
 
-/// A change as the rider reads it.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct FeltChange {
-    /// "The saddle is 9 mm lower".
-    pub words: String,
-    /// What the rider said of it, or how it was found; none when nobody asked.
-    pub felt: Option<String>,
-}
-
 /// What the next mechanic reads beside the table.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ForMechanic {
+    /// How the page is read.
+    pub note: String,
     /// Where something is set, with the lines that are told there.
     pub places: Vec<Place>,
     /// Every bolt that was turned, with its torque where it is known.
@@ -144,6 +138,15 @@ pub struct Place {
     pub as_found: Option<String>,
 }
 
+/// What must be said before anything else.
+const SIMULATED: &str = "Simulated rider: nobody sits there. For practice, not for riding.";
+const ON_A_STAND: &str = "Fitted on a stand: a position, not a bike to set up.";
+const GOING_ON: &str = "This fit is still going on: the position may change.";
+
+/// How a plan is ridden.
+const PLAN_NOTE: &str =
+    "One step at a time. A ride that ends in one of the signs below ends the plan until we spoke.";
+
 /// More than so many changes are a list no rider reads.
 const CHANGES: usize = 3;
 
@@ -164,20 +167,25 @@ impl ForRider {
         });
         // What was said of one trial is told once, whatever it changed.
         let mut said: Vec<String> = Vec::new();
-        let changes = changes
-            .into_iter()
-            .map(|change| {
-                let felt = felt(&change, trials).filter(|felt| !said.contains(felt));
-                said.extend(felt.clone());
-                FeltChange {
-                    felt,
-                    words: change.words,
-                }
-            })
-            .collect();
+        let told = changes.into_iter().map(|change| {
+            let felt = felt(&change, trials).filter(|felt| !said.contains(felt));
+            said.extend(felt.clone());
+            match felt {
+                Some(felt) => format!("{}: {felt}", change.words),
+                None => format!("{}.", change.words),
+            }
+        });
+        let more = match more {
+            0 => None,
+            1 => Some("One smaller change is on the next page.".to_owned()),
+            more => Some(format!("{more} smaller changes are on the next page.")),
+        };
+        let mut changed: Vec<String> = told.chain(more).collect();
+        if changed.is_empty() {
+            changed.push("Nothing you would feel: the position is as it was.".to_owned());
+        }
         Self {
-            changes,
-            more,
+            changed,
             feel: strange.into_iter().chain(complaints).collect(),
             stop: [self_check(last), CAUTIONS[0].to_owned()].into(),
         }
@@ -207,7 +215,12 @@ fn felt(change: &PlainChange, trials: &[TrialView]) -> Option<String> {
 }
 
 impl ForMechanic {
-    fn of(table: &[Line], setup: &Setup, stack: Vec<StackPart>, perch: Option<&Perch>) -> Self {
+    fn of(
+        (table, sit_reference): (&[Line], &str),
+        setup: &Setup,
+        stack: Vec<StackPart>,
+        perch: Option<&Perch>,
+    ) -> Self {
         let mut bolts: Vec<Quantity> = Vec::new();
         for line in table.iter().filter(|line| line.changed && !line.other) {
             bolts.extend(SetAt::torque_of(line.quantity).filter(|bolt| !bolts.contains(bolt)));
@@ -224,6 +237,10 @@ impl ForMechanic {
             }
         };
         Self {
+            note: format!(
+                "Each number once, in the studio’s convention; no number under “Was” means as found. The sit reference is \
+                 {sit_reference}."
+            ),
             places: SetAt::ALL
                 .iter()
                 .filter_map(|at| place(table, *at))
@@ -296,14 +313,9 @@ fn on_the_rails(perch: &Perch) -> Vec<String> {
 /// "What was seen lay 0.8° from what was foreseen, on average over 3 angles."
 fn model_error(trials: &[TrialView]) -> Option<String> {
     let apart: Vec<f64> = (trials.iter())
-        .flat_map(|trial| trial.seen.iter().map(move |seen| (trial, seen)))
-        .filter_map(|(trial, seen)| {
-            let rows = &trial.trial.foreseen.rows;
-            let row = (rows.iter())
-                .find(|row| (row.output, row.side) == (seen.output, seen.side))
-                .filter(|row| row.unit == Unit::Deg)?;
-            Some((seen.value? - row.after).abs())
-        })
+        .flat_map(seen_of)
+        .filter(|(row, _)| row.unit == Unit::Deg)
+        .map(|(row, value)| (value - row.after).abs())
         .collect();
     #[expect(clippy::cast_precision_loss, reason = "a fit has few readings")]
     let mean = apart.iter().sum::<f64>() / apart.len() as f64;
@@ -365,36 +377,33 @@ impl TrialLine {
     }
 }
 
-/// With a full stop, where it has no end of its own.
-fn ended(words: &str) -> String {
-    if words.ends_with(['.', '!', '?']) {
-        words.to_owned()
-    } else {
-        format!("{words}.")
-    }
+/// What was seen of a trial, each beside the row that had foreseen it.
+fn seen_of(trial: &TrialView) -> impl Iterator<Item = (&Row, f64)> {
+    trial.seen.iter().filter_map(|seen| {
+        let mut rows = trial.trial.foreseen.rows.iter();
+        let row = rows.find(|row| (row.output, row.side) == (seen.output, seen.side))?;
+        Some((row, seen.value?))
+    })
 }
 
 /// "Knee at full reach, left: seen 36.2°, foreseen 35.4°"; what was foreseen first where nothing was looked at.
 fn foreseen_and_seen(trial: &TrialView) -> Option<String> {
-    let rows = &trial.trial.foreseen.rows;
-    let seen: Vec<String> = (trial.seen.iter())
-        .filter_map(|seen| {
-            let value = seen.value?;
-            let row =
-                (rows.iter()).find(|row| (row.output, row.side) == (seen.output, seen.side))?;
+    let seen: Vec<String> = seen_of(trial)
+        .map(|(row, value)| {
             let unit = row.unit.suffix();
-            Some(format!(
+            format!(
                 "{}: seen {}{unit}, foreseen {}{unit}",
                 row.label,
                 written(value),
                 written(row.after)
-            ))
+            )
         })
         .collect();
     if !seen.is_empty() {
         return Some(seen.join("; "));
     }
-    Some(format!("Foreseen: {}", rows.first()?.moved_words()))
+    let first = trial.trial.foreseen.rows.first()?;
+    Some(format!("Foreseen: {}", first.moved_words()))
 }
 
 /// The work at the front end as the next mechanic reads it.
@@ -423,7 +432,7 @@ fn front_work_done(trials: &[Trial]) -> Option<FrontWorkDone> {
 
 impl Bench {
     /// The hand-out of this fit.
-    pub fn handout(self) -> Result<Handout, Declined> {
+    pub fn handout(mut self) -> Result<Handout, Declined> {
         let Some(found_setup) = self.session.found().copied() else {
             return Err(Declined::not_now(
                 "Nothing to hand out yet: the bike as found is not closed",
@@ -434,7 +443,6 @@ impl Bench {
         let found = foresee_on(&self.ride(found_setup)?, &[])?;
         let left = foresee_on(&ride, &[])?;
         let by_now = (self.crept()).and_then(|crept| crept_by_now(&Trying::of(&ride), &crept));
-        let findings = || self.session.findings();
         let readings = self.bike_readings();
         let kept = |trial: &&Trial| trial.outcome() == Some(Outcome::Kept);
         let last = (self.session.trials.iter().rev().find(kept)).map(|t| t.foreseen.title.clone());
@@ -450,8 +458,17 @@ impl Bench {
                 simulated,
             },
         );
-        let trials = trial_views(self.session.trials.clone());
+        let front_work = front_work_done(&self.session.trials);
+        let trials = trial_views(std::mem::take(&mut self.session.trials));
         let stand = self.bike.stand;
+        let finished = self.session.state == SessionState::Finished;
+        let warnings = [
+            (simulated, SIMULATED),
+            (stand, ON_A_STAND),
+            (!finished, GOING_ON),
+        ];
+        let sit_reference = self.session.conventions.sit_reference.words();
+        let findings = || self.session.findings();
         let stack = if stand {
             Vec::new()
         } else {
@@ -470,9 +487,10 @@ impl Bench {
             not_kept: lines(false),
             judged,
             for_rider: ForRider::of(&table, &trials, &self.session.intake, last.as_deref()),
-            for_mechanic: ForMechanic::of(&table, &left_setup, stack, perch),
+            for_mechanic: ForMechanic::of((&table, sit_reference), &left_setup, stack, perch),
             described: described(&table),
             plan: plan_lines(&self.session),
+            plan_note: PLAN_NOTE,
             referred: referred_lines(&self.session),
             fine,
             model_error: model_error(&trials),
@@ -484,18 +502,21 @@ impl Bench {
             stand,
             number: self.session.number,
             day: self.session.day,
-            finished: self.session.state == SessionState::Finished,
+            finished,
+            warnings: (warnings.into_iter())
+                .filter_map(|(so, words)| so.then_some(words))
+                .collect(),
             effort: self.session.effort,
             table,
             disagreement: left_setup.residual.question(),
-            sit_reference: self.session.conventions.sit_reference.words(),
+            sit_reference,
             intake: self.session.intake.handout(),
             evidence: findings()
                 .filter(|finding| finding.says != Says::Broken)
                 .map(|finding| format!("{}: {}", finding.protocol.label(), finding.words.join(" ")))
                 .chain(by_now)
                 .collect(),
-            front_work: front_work_done(&self.session.trials),
+            front_work,
             next_bike: findings()
                 .filter_map(|finding| finding.next_bike.clone())
                 .collect(),

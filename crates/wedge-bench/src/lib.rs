@@ -41,9 +41,7 @@ mod years;
 
 pub use bars::{BarsView, HandCall, HandTrial, PlaneView};
 pub use bench::{Bench, TriedOut, finishes};
-pub use between::{
-    BetweenView, BoltView, PlanView, ReferralView, SpecialistView, VisitView, day_words, plan_of,
-};
+pub use between::{BetweenView, PlanView, ReferralView, VisitView, day_words, plan_of};
 pub use body::{Certainty, MeasureView};
 pub use crank::CranksView;
 pub use declined::Declined;
@@ -52,7 +50,7 @@ pub use film::{
     AcrossAsked, AcrossFollowed, AcrossFound, ClipAsked, ClipFollowed, FilmAsked, FilmRead,
     find_across,
 };
-pub use handout::{FeltChange, ForMechanic, ForRider, FrontWorkDone, Handout, Place, TrialLine};
+pub use handout::{ForMechanic, ForRider, FrontWorkDone, Handout, Place, TrialLine};
 pub use judge::{
     AskNext, AxisLine, AxisOpen, AxisScore, Claim, DisputeView, HandedOver, JudgeView, MoveView,
     RidgeView, Said, Walled, Where, WhereFrom, WhyKept, claims, follow_up, scores,

@@ -6,7 +6,7 @@ pub use goals::{Goal, Goals};
 
 use crate::measure::{Quantity, Refusal, within};
 use crate::units::Side;
-use crate::words::words;
+use crate::words::{ended, words};
 use serde::{Deserialize, Serialize};
 
 words! {
@@ -556,15 +556,6 @@ impl Intake {
 const LEAST_REASON: usize = 10;
 /// The most letters of one answer.
 const LONGEST_TEXT: usize = 2000;
-
-/// With a full stop.
-fn ended(text: &str) -> String {
-    if text.ends_with(['.', '!', '?']) {
-        text.to_owned()
-    } else {
-        format!("{text}.")
-    }
-}
 
 #[cfg(test)]
 mod tests {

@@ -137,6 +137,15 @@ pub(crate) fn sentence(words: &str) -> String {
     capital(words) + "."
 }
 
+/// With a full stop, where it has no end of its own.
+pub fn ended(words: &str) -> String {
+    if words.ends_with(['.', '!', '?']) {
+        words.to_owned()
+    } else {
+        format!("{words}.")
+    }
+}
+
 /// "Knee at full reach, left"; the label alone where there is no side.
 pub fn sided(label: &str, side: Option<Side>) -> String {
     side.map_or_else(

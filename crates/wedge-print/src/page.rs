@@ -317,14 +317,16 @@ impl Pages {
             return;
         }
         let tag = self.tag(Tag::Table, None);
-        self.row(table, &table.head, tag, true);
+        let head = self.row_sets(table, &table.head);
+        self.row(head, tag, true);
         for row in &table.rows {
-            let height = self.row_sets(table, row).1;
-            if self.y + height > self.bottom() {
+            let row = self.row_sets(table, row);
+            if self.y + row.1 > self.bottom() {
                 self.turn();
-                self.row(table, &table.head, tag, true);
+                let head = self.row_sets(table, &table.head);
+                self.row(head, tag, true);
             }
-            self.row(table, row, tag, false);
+            self.row(row, tag, false);
         }
         self.y += 5.0;
     }
@@ -349,8 +351,7 @@ impl Pages {
         (sets, height)
     }
 
-    fn row(&mut self, table: &Table, row: &[Cell], within: usize, head: bool) {
-        let (sets, height) = self.row_sets(table, row);
+    fn row(&mut self, (sets, height): (Vec<(f32, Set)>, f32), within: usize, head: bool) {
         let tag = self.tag(Tag::TR, Some(within));
         for (index, (x, set)) in sets.into_iter().enumerate() {
             let cell: TagKind = match (head, index) {
@@ -415,25 +416,18 @@ impl Pages {
 
     /// The tags as a tree, in the order they were made.
     fn tree(&self, ids: &mut HashMap<usize, Vec<Identifier>>) -> TagTree {
-        let mut groups: Vec<Option<TagGroup>> = (self.tags.iter().enumerate())
-            .map(|(tag, (kind, _))| {
-                let leaves = ids.remove(&tag).unwrap_or_default();
-                let children = leaves.into_iter().map(Node::from).collect();
-                Some(TagGroup::with_children(kind.clone(), children))
-            })
-            .collect();
         let mut tree = TagTree::new().with_lang(Some("en".to_owned()));
         let mut roots = Vec::new();
         // What stands within another was made after it: from the last, each is handed to its own.
-        let mut within: Vec<Vec<TagGroup>> = vec![Vec::new(); groups.len()];
-        for tag in (0..groups.len()).rev() {
-            let Some(mut group) = groups[tag].take() else {
-                continue;
-            };
+        let mut within: Vec<Vec<TagGroup>> = vec![Vec::new(); self.tags.len()];
+        for (tag, (kind, parent)) in self.tags.iter().enumerate().rev() {
+            let leaves = ids.remove(&tag).unwrap_or_default();
+            let leaves = leaves.into_iter().map(Node::from).collect();
+            let mut group = TagGroup::with_children(kind.clone(), leaves);
             for child in std::mem::take(&mut within[tag]).into_iter().rev() {
                 group.push(child);
             }
-            match self.tags[tag].1 {
+            match *parent {
                 Some(parent) => within[parent].push(group),
                 None => roots.push(group),
             }
@@ -536,7 +530,7 @@ fn lines(surface: &mut Surface, set: &Set, (left, top): (f32, f32), known: &mut 
             let font = run.font();
             let key = (font.data.id(), font.index);
             if let Entry::Vacant(vacant) = known.entry(key) {
-                let data = font.data.data().to_vec();
+                let (data, _) = font.data.clone().into_raw_parts();
                 let Some(font) = Font::new(data.into(), font.index) else {
                     continue;
                 };

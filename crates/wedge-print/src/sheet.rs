@@ -4,8 +4,9 @@
 use crate::drawing::svg;
 use crate::page::{Block, Cell, Pages, Table, bold, plain};
 use crate::{Fonts, NotPrinted, Paper};
+use resvg::usvg;
 use std::fmt::Write as _;
-use wedge_bench::{Handout, TrialLine};
+use wedge_bench::{Handout, TrialLine, day_words};
 use wedge_core::bike::{OnSteerer, StackPart};
 use wedge_core::handout::{Line, SetAt};
 use wedge_core::words::{lower, written};
@@ -18,10 +19,7 @@ pub fn pdf(handout: &Handout, paper: Paper, fonts: &Fonts) -> Result<Vec<u8>, No
     if !handout.plan.is_empty() {
         pages.add(Block::Break);
         pages.add(Block::Heading(1, "Your plan".to_owned()));
-        pages.add(Block::Text(
-            "One step at a time. A ride that ends in one of the signs below ends the plan until we spoke.".to_owned(),
-            plain(12.0),
-        ));
+        pages.add(Block::Text(handout.plan_note.to_owned(), plain(12.0)));
         pages.add(Block::Items(handout.plan.clone(), plain(12.0)));
     }
     pages.add(Block::Break);
@@ -37,14 +35,9 @@ pub fn pdf(handout: &Handout, paper: Paper, fonts: &Fonts) -> Result<Vec<u8>, No
         handout.rider,
         handout.bike,
         handout.number,
-        day(handout.day)
+        day_words(handout.day)
     );
     pages.written(&title, &foot)
-}
-
-/// "14 Nov 2026".
-fn day(day: jiff::civil::Date) -> String {
-    day.strftime("%-d %b %Y").to_string()
 }
 
 fn section(pages: &mut Pages, title: &str, lines: &[String], size: f32) {
@@ -56,6 +49,7 @@ fn section(pages: &mut Pages, title: &str, lines: &[String], size: f32) {
 
 /// Page one, as large as it may be and still be one page: its type and the share of the width its drawing takes.
 fn page_one(handout: &Handout, paper: Paper, fonts: &Fonts) -> Result<Pages, NotPrinted> {
+    let drawn = fonts.tree(&svg(handout))?;
     let mut pages = Pages::new(paper, fonts);
     for looks in [
         (13.0, 1.0),
@@ -65,7 +59,7 @@ fn page_one(handout: &Handout, paper: Paper, fonts: &Fonts) -> Result<Pages, Not
         (9.0, 0.7),
     ] {
         pages = Pages::new(paper, fonts);
-        for_rider(&mut pages, handout, fonts, looks)?;
+        for_rider(&mut pages, handout, drawn.clone(), looks);
         if pages.is_one() {
             break;
         }
@@ -73,12 +67,7 @@ fn page_one(handout: &Handout, paper: Paper, fonts: &Fonts) -> Result<Pages, Not
     Ok(pages)
 }
 
-fn for_rider(
-    pages: &mut Pages,
-    handout: &Handout,
-    fonts: &Fonts,
-    (size, share): (f32, f32),
-) -> Result<(), NotPrinted> {
+fn for_rider(pages: &mut Pages, handout: &Handout, drawn: usvg::Tree, (size, share): (f32, f32)) {
     pages.add(Block::Heading(1, handout.rider.clone()));
     let effort = handout.effort.map(|effort| {
         format!(
@@ -92,66 +81,29 @@ fn for_rider(
             "{} · fit {} · {}{}",
             handout.bike,
             handout.number,
-            day(handout.day),
+            day_words(handout.day),
             effort.unwrap_or_default()
         ),
         plain(11.0),
     ));
-    for warning in warnings(handout) {
-        pages.add(Block::Text(warning.to_owned(), bold(11.0)));
+    for warning in &handout.warnings {
+        pages.add(Block::Text((*warning).to_owned(), bold(11.0)));
     }
     pages.add(Block::Figure(
-        Box::new(fonts.tree(&svg(handout))?),
+        Box::new(drawn),
         share,
         handout.described.clone(),
     ));
     let rider = &handout.for_rider;
-    pages.add(Block::Heading(2, "What changed".to_owned()));
-    if rider.changes.is_empty() {
-        pages.add(Block::Text(
-            "Nothing you would feel: the position is as it was.".to_owned(),
-            plain(size),
-        ));
-    }
-    let more = match rider.more {
-        0 => None,
-        1 => Some("One smaller change is on the next page.".to_owned()),
-        more => Some(format!("{more} smaller changes are on the next page.")),
-    };
-    let changes = rider.changes.iter().map(|change| match &change.felt {
-        Some(felt) => format!("{}: {felt}", change.words),
-        None => format!("{}.", change.words),
-    });
-    pages.add(Block::Items(changes.chain(more).collect(), plain(size)));
+    section(pages, "What changed", &rider.changed, size);
     section(pages, "What to feel for", &rider.feel, size);
     section(pages, "When to stop", &rider.stop, size);
     if let Some(back) = handout.follow_up {
         pages.add(Block::Text(
-            format!("Come back on {}.", day(back)),
+            format!("Come back on {}.", day_words(back)),
             bold(size),
         ));
     }
-    Ok(())
-}
-
-/// What must be said before anything else.
-fn warnings(handout: &Handout) -> impl Iterator<Item = &'static str> {
-    [
-        (
-            handout.simulated,
-            "Simulated rider: nobody sits there. For practice, not for riding.",
-        ),
-        (
-            handout.stand,
-            "Fitted on a stand: a position, not a bike to set up.",
-        ),
-        (
-            !handout.finished,
-            "This fit is still going on: the position may change.",
-        ),
-    ]
-    .into_iter()
-    .filter_map(|(so, words)| so.then_some(words))
 }
 
 fn cell(text: impl Into<String>) -> Cell {
@@ -209,13 +161,7 @@ fn set_at(lines: &[Line]) -> Table {
 fn for_mechanic(pages: &mut Pages, handout: &Handout, fonts: &Fonts) -> Result<(), NotPrinted> {
     let mechanic = &handout.for_mechanic;
     pages.add(Block::Heading(1, "For the mechanic".to_owned()));
-    pages.add(Block::Text(
-        format!(
-            "Each number once, in the studio’s convention; no number under “Was” means as found. The sit reference is {}.",
-            handout.sit_reference
-        ),
-        plain(9.5),
-    ));
+    pages.add(Block::Text(mechanic.note.clone(), plain(9.5)));
     if let Some(disagreement) = &handout.disagreement {
         pages.add(Block::Text(disagreement.clone(), bold(9.5)));
     }

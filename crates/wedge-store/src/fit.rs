@@ -83,16 +83,8 @@ pub(crate) async fn touch(
     id: Uuid,
     at: Option<i64>,
 ) -> Result<i64, StoreError> {
-    let key = id.to_string();
     let version = is_open(tx, id).await?;
-    if at.is_some_and(|at| at != version) {
-        return Err(StoreError::Stale { current: version });
-    }
-    let next = version + 1;
-    sqlx::query!("UPDATE sessions SET version = ?2 WHERE id = ?1", key, next)
-        .execute(&mut **tx)
-        .await?;
-    Ok(next)
+    bump(tx, id, (version, at)).await
 }
 
 /// The version after what belongs to no day of the fit was written, whether that is finished or not; from the version it was
@@ -103,6 +95,15 @@ pub(crate) async fn touch_after(
     at: Option<i64>,
 ) -> Result<i64, StoreError> {
     let version = version_of(tx, id).await?;
+    bump(tx, id, (version, at)).await
+}
+
+/// The version after this one, where it is the one that was read.
+async fn bump(
+    tx: &mut Transaction<'static, Sqlite>,
+    id: Uuid,
+    (version, at): (i64, Option<i64>),
+) -> Result<i64, StoreError> {
     if at.is_some_and(|at| at != version) {
         return Err(StoreError::Stale { current: version });
     }

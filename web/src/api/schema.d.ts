@@ -2438,8 +2438,8 @@ export interface components {
         };
         /** @description A plan, referrals, and what they may begin from. */
         BetweenView: {
-            /** @description What can be planned. */
-            bolts: components["schemas"]["BoltView"][];
+            /** @description What can be planned, upstream first. */
+            bolts: components["schemas"]["Quantity"][];
             /** @description Why steps are to be small; none when they need not be. */
             careful?: string | null;
             /**
@@ -2450,8 +2450,6 @@ export interface components {
             plan?: components["schemas"]["PlanView"] | null;
             /** @description Who was asked, the latest first. */
             referrals: components["schemas"]["ReferralView"][];
-            /** @description Who may be asked. */
-            specialists: components["schemas"]["SpecialistView"][];
             /** @description What asks for a referral: red flags, and what the judge cannot mend. */
             suggested: string[];
         };
@@ -2644,17 +2642,6 @@ export interface components {
          * @enum {string}
          */
         BodyPoint: "toe" | "ankle" | "knee" | "hip" | "shoulder" | "elbow" | "wrist" | "pedal" | "heel_upper" | "heel_lower";
-        /** @description Something that can be planned. */
-        BoltView: {
-            /** @description As it is called. */
-            label: string;
-            /** @description Whether left and right are apart. */
-            per_side: boolean;
-            /** @description What. */
-            quantity: components["schemas"]["Quantity"];
-            /** @description Its unit. */
-            unit: components["schemas"]["Unit"];
-        };
         /**
          * @description That a value is an end, not a wish.
          * @enum {string}
@@ -3750,13 +3737,6 @@ export interface components {
             place: components["schemas"]["Place"];
             side?: components["schemas"]["Side"] | null;
         };
-        /** @description A change as the rider reads it. */
-        FeltChange: {
-            /** @description What the rider said of it, or how it was found; none when nobody asked. */
-            felt?: string | null;
-            /** @description "The saddle is 9 mm lower". */
-            words: string;
-        };
         /**
          * @description Something a take of markers answers, a side or for the pelvis.
          * @enum {string}
@@ -4187,6 +4167,8 @@ export interface components {
         ForMechanic: {
             /** @description Every bolt that was turned, with its torque where it is known. */
             bolts: string[];
+            /** @description How the page is read. */
+            note: string;
             /** @description Where something is set, with the lines that are told there. */
             places: components["schemas"]["HandoutPlace"][];
             /** @description Where the clamp stands on the rails, and the post in the frame. */
@@ -4196,12 +4178,10 @@ export interface components {
         };
         /** @description What the rider reads. */
         ForRider: {
-            /** @description What changed most, in plain words. */
-            changes: components["schemas"]["FeltChange"][];
+            /** @description What changed most, in plain words, with what the rider said of it; and how many more changed. */
+            changed: string[];
             /** @description What to feel for on the next rides. */
             feel: string[];
-            /** @description How many more changed: they stand on the mechanic's page. */
-            more: number;
             /** @description When to stop. */
             stop: string[];
         };
@@ -4726,6 +4706,8 @@ export interface components {
             number: number;
             /** @description The plan the rider takes along, step by step; empty without one. */
             plan: string[];
+            /** @description How it is ridden. */
+            plan_note: string;
             /** @description Who was asked what, and what they said. */
             referred: string[];
             /** @description The rider's name. */
@@ -4742,6 +4724,8 @@ export interface components {
             studio: string;
             /** @description Found, left and difference with each convention. */
             table: components["schemas"]["Line"][];
+            /** @description What must be said before anything else. */
+            warnings: string[];
         };
         /** @description What is set at one place of the bike. */
         HandoutPlace: {
@@ -8994,13 +8978,6 @@ export interface components {
          * @enum {string}
          */
         Specialist: "physician" | "physiotherapist" | "podiatrist" | "saddle_specialist" | "shoe_specialist";
-        /** @description Somebody who may be asked. */
-        SpecialistView: {
-            /** @description Who. */
-            key: components["schemas"]["Specialist"];
-            /** @description As they are called. */
-            label: string;
-        };
         /** @description What a stand-in says and shows where he sits: simulated, to be accepted or overwritten. */
         Spoken: {
             /** @description Where it hurts, as an intake has it. */
@@ -10243,6 +10220,7 @@ export interface components {
             shoe_width: components["schemas"]["Word"][];
             shoulders: components["schemas"]["Word"][];
             signs: components["schemas"]["SignGroupSpec"][];
+            specialist: components["schemas"]["Word"][];
             stiffness: components["schemas"]["Word"][];
             stroke: components["schemas"]["Word"][];
             sure: components["schemas"]["Word"][];

@@ -1,9 +1,11 @@
 import { Button } from "@chakra-ui/react";
 import { type SyntheticEvent, useState } from "react";
 import { answer, api, type ApiError, detail, words } from "../api/client";
-import type { AfterBody, BetweenView, PlannedStep, PlanProposed, Quantity, Side } from "../api/types";
+import type { AfterBody, BetweenView, Catalogue, PlannedStep, PlanProposed, Quantity, Side } from "../api/types";
 import { Picker } from "../cards/Picker";
+import { specOf } from "../fit/fields";
 import { useKept } from "../ui/useKept";
+import { daysBetween, inDays, later } from "../ui/days";
 import { parse, suffix } from "../ui/format";
 import { HeadRow } from "../ui/HeadRow";
 import { Problem } from "../ui/Problem";
@@ -23,19 +25,13 @@ interface Typed {
 
 interface PlanProps {
   id: string;
+  catalogue: Catalogue;
   view: BetweenView;
   write: (body: AfterBody) => Promise<void>;
 }
 
-/** A day in the calendar of where the studio is. */
-const inDays = (days: number) => {
-  const day = new Date();
-  day.setDate(day.getDate() + days);
-  return `${day.getFullYear()}-${String(day.getMonth() + 1).padStart(2, "0")}-${String(day.getDate()).padStart(2, "0")}`;
-};
-
 /** From today to a target in safe steps: typed, worked out, its days moved, kept, withdrawn. */
-export function Plan({ id, view, write }: PlanProps) {
+export function Plan({ id, catalogue, view, write }: PlanProps) {
   const { state: typed, edit: setTyped } = useKept<Typed>(`wedge-plan-${id}`, { targets: [] });
   const [proposed, setProposed] = useState<PlanProposed>();
   const [refused, setRefused] = useState<ApiError>();
@@ -43,9 +39,9 @@ export function Plan({ id, view, write }: PlanProps) {
   const careful = typed.careful ?? view.careful != null;
   const start = typed.start ?? inDays(1);
   const days = typed.days ?? String(view.hold_days);
-  const first = view.bolts.find((bolt) => bolt.quantity === "saddle_height_mm") ?? view.bolts[0];
+  const first = view.bolts.find((bolt) => bolt === "saddle_height_mm") ?? view.bolts[0];
   const targets: Wanted[] =
-    typed.targets.length > 0 ? typed.targets : first ? [{ quantity: first.quantity, side: "both", by: "" }] : [];
+    typed.targets.length > 0 ? typed.targets : first ? [{ quantity: first, side: "both", by: "" }] : [];
   const change = (index: number, part: Partial<Wanted>) =>
     setTyped({ targets: targets.map((target, at) => (at === index ? { ...target, ...part } : target)) });
 
@@ -113,10 +109,10 @@ export function Plan({ id, view, write }: PlanProps) {
             <Picker
               label={index === 0 ? "What" : `What, ${index + 1}`}
               value={target.quantity}
-              options={view.bolts.map((bolt) => ({ key: bolt.quantity, words: bolt.label }))}
+              options={view.bolts.map((bolt) => ({ key: bolt, words: specOf(catalogue, bolt)?.label ?? "" }))}
               onPick={(quantity) => change(index, { quantity, side: "both" })}
             />
-            {view.bolts.find((bolt) => bolt.quantity === target.quantity)?.per_side && (
+            {specOf(catalogue, target.quantity)?.per_side && (
               <Picker
                 label="Side"
                 value={target.side}
@@ -130,7 +126,7 @@ export function Plan({ id, view, write }: PlanProps) {
             )}
             <div className="text-field">
               <label htmlFor={`by-${index}`}>
-                By how much,{suffix(view.bolts.find((bolt) => bolt.quantity === target.quantity)?.unit ?? "mm")}
+                By how much,{suffix(specOf(catalogue, target.quantity)?.unit ?? "mm")}
               </label>
               <input
                 id={`by-${index}`}
@@ -152,7 +148,7 @@ export function Plan({ id, view, write }: PlanProps) {
         {first && (
           <Button
             variant="plain"
-            onClick={() => setTyped({ targets: [...targets, { quantity: first.quantity, side: "both", by: "" }] })}
+            onClick={() => setTyped({ targets: [...targets, { quantity: first, side: "both", by: "" }] })}
           >
             And something else
           </Button>
@@ -220,16 +216,12 @@ interface StepsProps {
   onMove: (steps: PlannedStep[]) => void;
 }
 
-const DAY_MS = 86_400_000;
-
 function Steps({ steps, today, onMove }: StepsProps) {
   const moved = (index: number, to: string) => {
     const from = steps[index]?.on;
     if (!from || to === "") return;
-    const by = Date.parse(to) - Date.parse(from);
-    const later = (on: string) =>
-      new Date(Date.parse(on) + Math.round(by / DAY_MS) * DAY_MS).toISOString().slice(0, 10);
-    onMove(steps.map((step, at) => (at < index ? step : { ...step, on: later(step.on) })));
+    const by = daysBetween(from, to);
+    onMove(steps.map((step, at) => (at < index ? step : { ...step, on: later(step.on, by) })));
   };
   return (
     <table className="plans">

@@ -4,7 +4,7 @@ import { chakra, Flex } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { answer, api, newId, words } from "../api/client";
-import { betweenQuery, handoutQuery } from "../api/queries";
+import { betweenQuery, catalogueQuery, handoutQuery } from "../api/queries";
 import type { AfterBody, BetweenView } from "../api/types";
 import { Page } from "../ui/Page";
 import { Problem } from "../ui/Problem";
@@ -15,6 +15,7 @@ import { Referrals } from "./Referrals";
 export default function PlanPage() {
   const { id = "" } = useParams();
   const between = useQuery(betweenQuery(id));
+  const catalogue = useQuery(catalogueQuery);
   const queries = useQueryClient();
   const write = async (body: AfterBody) => {
     const next = await answer<BetweenView>(
@@ -32,10 +33,10 @@ export default function PlanPage() {
       </Flex>
       <chakra.h1 fontSize="29px">Plan and referrals</chakra.h1>
       <Problem words={between.error ? words(between.error) : undefined} />
-      {between.data && (
+      {between.data && catalogue.data && (
         <>
-          <Plan id={id} view={between.data} write={write} />
-          <Referrals id={id} view={between.data} write={write} />
+          <Plan id={id} catalogue={catalogue.data} view={between.data} write={write} />
+          <Referrals id={id} specialists={catalogue.data.words.specialist} view={between.data} write={write} />
         </>
       )}
     </Page>

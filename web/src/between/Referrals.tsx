@@ -1,7 +1,7 @@
 import { Button } from "@chakra-ui/react";
 import { type SyntheticEvent, useState } from "react";
 import { type ApiError } from "../api/client";
-import type { AfterBody, BetweenView, ReferralView, Specialist } from "../api/types";
+import type { AfterBody, BetweenView, Catalogue, ReferralView, Specialist } from "../api/types";
 import { Picker } from "../cards/Picker";
 import { day } from "../ui/format";
 import { useKept } from "../ui/useKept";
@@ -21,12 +21,13 @@ const NOTHING: Typed = { what: "", seen: "", since: "", to: "physiotherapist", q
 
 interface ReferralsProps {
   id: string;
+  specialists: Catalogue["words"]["specialist"];
   view: BetweenView;
   write: (body: AfterBody) => Promise<void>;
 }
 
 /** What a fit cannot mend: who is asked what, the letter, and what came back. */
-export function Referrals({ id, view, write }: ReferralsProps) {
+export function Referrals({ id, specialists, view, write }: ReferralsProps) {
   const { state: typed, edit: set } = useKept<Typed>(`wedge-referral-${id}`, NOTHING);
   const [refused, setRefused] = useState<ApiError>();
   const send = (event: SyntheticEvent) => {
@@ -83,7 +84,7 @@ export function Referrals({ id, view, write }: ReferralsProps) {
           <Picker
             label="Who is asked"
             value={typed.to}
-            options={view.specialists.map(({ key, label }) => ({ key, words: label }))}
+            options={specialists.map(({ key, label }) => ({ key: key as Specialist, words: label }))}
             onPick={(to) => set({ to })}
           />
           <TextField

@@ -7,6 +7,7 @@ import { Link } from "react-router";
 import { answer, api, ifMatch, words } from "../api/client";
 import { visitsQuery } from "../api/queries";
 import type { VisitView } from "../api/types";
+import { later } from "../ui/days";
 import { HeadRow } from "../ui/HeadRow";
 import { Keycap } from "../ui/Keycap";
 import { useKeys } from "../ui/keys";
@@ -14,12 +15,6 @@ import { Page } from "../ui/Page";
 import { Problem } from "../ui/Problem";
 
 const WEEK = 7;
-
-const later = (on: string, days: number) => {
-  const day = new Date(`${on}T12:00:00`);
-  day.setDate(day.getDate() + days);
-  return `${day.getFullYear()}-${String(day.getMonth() + 1).padStart(2, "0")}-${String(day.getDate()).padStart(2, "0")}`;
-};
 
 /** Who is to come back, and what to ask them: overdue, this week, later. */
 export default function VisitsPage() {

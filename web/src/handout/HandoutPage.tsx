@@ -41,7 +41,7 @@ export default function HandoutPage() {
         {handout.data.plan.length > 0 && (
           <section className="for-rider plan" aria-label="Your plan">
             <h1>Your plan</h1>
-            <p>One step at a time. A ride that ends in one of the signs below ends the plan until we spoke.</p>
+            <p>{handout.data.plan_note}</p>
             <Lines lines={handout.data.plan} />
           </section>
         )}
@@ -52,7 +52,7 @@ export default function HandoutPage() {
 }
 
 function ForRider({ handout, drawing }: { handout: Handout; drawing: string }) {
-  const { changes, more, feel, stop } = handout.for_rider;
+  const { changed, feel, stop } = handout.for_rider;
   return (
     <section className="for-rider" aria-label="For the rider">
       {handout.studio !== "" && <p className="studio-name">{handout.studio}</p>}
@@ -64,20 +64,17 @@ function ForRider({ handout, drawing }: { handout: Handout; drawing: string }) {
             ` · ${withUnit(handout.effort.power_w, "w")} at ${withUnit(handout.effort.cadence_rpm, "rpm")}`}
         </p>
       </Flex>
-      {handout.simulated && <b>Simulated rider: nobody sits there. For practice, not for riding.</b>}
-      {handout.stand && <b>Fitted on a stand: a position, not a bike to set up.</b>}
-      {!handout.finished && <b>This fit is still going on: the position may change.</b>}
+      {handout.warnings.map((warning) => (
+        <p key={warning}>
+          <b>{warning}</b>
+        </p>
+      ))}
       <img className="drawing" src={drawing} alt={handout.described} width={740} height={460} />
       <h2>What changed</h2>
-      {changes.length === 0 && <p>Nothing you would feel: the position is as it was.</p>}
       <ul>
-        {changes.map((change) => (
-          <li key={change.words}>
-            {change.words}
-            {change.felt != null ? `: ${change.felt}` : "."}
-          </li>
+        {changed.map((line) => (
+          <li key={line}>{line}</li>
         ))}
-        {more > 0 && <li>{more === 1 ? "One smaller change is" : `${more} smaller changes are`} on the next page.</li>}
       </ul>
       <ListOf title="What to feel for" lines={feel} />
       <ListOf title="When to stop" lines={stop} />
@@ -91,15 +88,12 @@ function ForRider({ handout, drawing }: { handout: Handout; drawing: string }) {
 }
 
 function ForMechanic({ handout }: { handout: Handout }) {
-  const { places, bolts, stack, rails } = handout.for_mechanic;
+  const { note, places, bolts, stack, rails } = handout.for_mechanic;
   const toDo = handout.front_work?.steps.filter((step) => !step.done) ?? [];
   return (
     <section className="for-mechanic" aria-label="For the mechanic">
       <h1>For the mechanic</h1>
-      <p>
-        Each number once, in the studio’s convention; no number under “Was” means as found. The sit reference is{" "}
-        {handout.sit_reference}.
-      </p>
+      <p>{note}</p>
       {handout.disagreement != null && <p className="warn">{handout.disagreement}</p>}
       {places.map((place) => (
         <section key={place.at} aria-label={place.label}>

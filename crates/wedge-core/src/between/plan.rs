@@ -47,8 +47,7 @@ pub struct Target {
 }
 
 /// One step of a plan.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[derive(Debug, Clone, PartialEq)]
 pub struct PlanStep {
     /// What moves.
     pub quantity: Quantity,
@@ -56,8 +55,6 @@ pub struct PlanStep {
     pub side: Option<Side>,
     /// By how much, signed as the quantity is.
     pub by: f64,
-    /// What it then stands at, as it is written; nothing of what this bike does not say.
-    pub to: Option<f64>,
     /// "Saddle up 5".
     pub title: String,
     /// "Saddle height: 5 of 12 mm, to 758 mm".
@@ -67,8 +64,7 @@ pub struct PlanStep {
 }
 
 /// A plan as it was worked out.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[derive(Debug, Clone, PartialEq)]
 pub struct Planned {
     /// The steps in their order.
     pub steps: Vec<PlanStep>,
@@ -76,30 +72,13 @@ pub struct Planned {
     pub short: Vec<String>,
 }
 
-/// Whether something can be planned: what a bolt of the bike does to the rider.
-fn bolt(quantity: Quantity) -> bool {
-    [
-        Mark::feet,
-        Mark::cranks,
-        Mark::height,
-        Mark::rails,
-        Mark::bars,
-    ]
-    .into_iter()
-    .any(|mark| quantity.is(mark))
-}
-
 /// What of this bike can be planned, upstream first.
 pub fn planned_with(trying: &Trying) -> Vec<Quantity> {
     let mut all: Vec<Quantity> = (Quantity::ALL.iter().copied())
-        .filter(|quantity| bolt(*quantity))
+        .filter(|quantity| upstream(*quantity).is_some())
         .filter(|quantity| {
-            let step = Target {
-                quantity: *quantity,
-                side: None,
-                by: quantity.spec().step,
-            };
-            trying.weigh(vec![by(&step, step.by)]).is_some()
+            let step = Change::by(*quantity, quantity.spec().step);
+            trying.plain(&[step]).is_some()
         })
         .collect();
     all.sort_by_key(|quantity| upstream(*quantity));
@@ -119,18 +98,18 @@ fn most(quantity: Quantity, careful: bool) -> f64 {
     if careful { gentle } else { bold }
 }
 
-/// Upstream first: what stands below what follows from it.
-fn upstream(quantity: Quantity) -> usize {
-    [
-        Mark::feet,
-        Mark::cranks,
-        Mark::height,
-        Mark::rails,
-        Mark::bars,
-    ]
-    .into_iter()
-    .position(|mark| quantity.is(mark))
-    .unwrap_or(usize::MAX)
+/// The stations whose bolts do something to the rider, upstream first: what stands below what follows from it.
+const UPSTREAM: [Mark; 5] = [
+    Mark::feet,
+    Mark::cranks,
+    Mark::height,
+    Mark::rails,
+    Mark::bars,
+];
+
+/// Where something stands upstream; nothing of what is no bolt.
+fn upstream(quantity: Quantity) -> Option<usize> {
+    UPSTREAM.into_iter().position(|mark| quantity.is(mark))
 }
 
 /// When a step of this goes back: where the body tells of it first (house).
@@ -230,9 +209,8 @@ fn step_of(
     let quantity = target.quantity;
     let spec = quantity.spec();
     let unit = spec.unit.suffix();
-    let alone = [by(target, travel)];
     let title = trying
-        .weigh(alone.to_vec())
+        .weigh(vec![by(target, travel)])
         .map_or_else(|| spec.label.to_owned(), |weighed| weighed.title);
     let after = foresee_on(trying, upto).ok();
     let to = after.and_then(|after| {
@@ -252,7 +230,6 @@ fn step_of(
         quantity,
         side: target.side,
         by: travel,
-        to,
         title,
         words: match to {
             Some(to) => format!("{words}, to {}{unit}", written(to)),
@@ -272,7 +249,7 @@ fn refusals(trying: &Trying, targets: &[Target], careful: bool) -> Vec<Refusal> 
         let at = format!("/targets/{index}");
         let spec = target.quantity.spec();
         let of = |change: &Target| (change.quantity, change.side);
-        if !bolt(target.quantity) {
+        if upstream(target.quantity).is_none() {
             all.push(Refusal::new(
                 format!("{at}/quantity"),
                 format!("{} is no bolt that can be planned", spec.label),
@@ -302,7 +279,7 @@ fn refusals(trying: &Trying, targets: &[Target], careful: bool) -> Vec<Refusal> 
                     written(most(target.quantity, careful))
                 ),
             ));
-        } else if trying.weigh(vec![by(target, target.by)]).is_none() {
+        } else if trying.plain(&[by(target, target.by)]).is_none() {
             all.push(Refusal::new(
                 format!("{at}/by"),
                 format!(

@@ -71,8 +71,7 @@ pub(crate) async fn propose(
     let bench = bench(&store, *id).await?;
     let proposed = worked_out(move || {
         let when = (asked.start, asked.hold_days);
-        let (steps, planned) = bench.planned(&asked.targets, asked.careful, when)?;
-        let short = planned.short;
+        let (steps, short) = bench.planned(&asked.targets, asked.careful, when)?;
         Ok(PlanProposed { steps, short })
     })
     .await?;

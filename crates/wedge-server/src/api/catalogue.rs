@@ -3,6 +3,7 @@
 use actix_web::{get, web};
 use serde::Serialize;
 use utoipa::ToSchema;
+use wedge_core::between::Specialist;
 use wedge_core::bike::{
     BarKind, Cockpit, Frame, HandPlace, Kind, Lever, OrdinaryBike, PartKind, Pedalling, Post,
     Saddle, Torques, ordinary_bikes,
@@ -183,6 +184,7 @@ pub(crate) struct Words {
     balance_variant: Vec<Word>,
     how_often: Vec<Word>,
     provenance: Vec<Word>,
+    specialist: Vec<Word>,
 }
 
 /// A unit as it is written after a number.
@@ -260,6 +262,7 @@ impl Words {
             balance_variant: words_of!(BalanceVariant),
             how_often: words_of!(HowOften),
             provenance: words_of!(Provenance),
+            specialist: words_of!(Specialist),
         }
     }
 }
