@@ -35,6 +35,7 @@ const devices = page(() => import("./riders/DevicesPage"));
 const practice = page(() => import("./riders/PracticePage"));
 const revealed = page(() => import("./riders/RevealedPage"));
 const plan = page(() => import("./between/PlanPage"));
+const rides = page(() => import("./between/LedgerPage"));
 const visits = page(() => import("./between/VisitsPage"));
 const handout = page(() => import("./handout/HandoutPage"));
 
@@ -58,7 +59,7 @@ export async function coming(path: string, queries: QueryClient): Promise<void> 
     judging,
     visits,
   };
-  const leaves: Record<string, { load: () => Promise<void> }> = { takes, film, "hand-out": handout, plan };
+  const leaves: Record<string, { load: () => Promise<void> }> = { takes, film, "hand-out": handout, plan, rides };
   await (room === "sessions" ? (leaf === undefined ? session : leaves[leaf]) : pages[room ?? ""])?.load();
 }
 
@@ -113,6 +114,7 @@ export function App({ page }: { page: Promise<void> }) {
         <Route path="/sessions/:id/film" element={<film.Page />} />
         <Route path="/sessions/:id/hand-out" element={<handout.Page />} />
         <Route path="/sessions/:id/plan" element={<plan.Page />} />
+        <Route path="/sessions/:id/rides" element={<rides.Page />} />
         <Route path="/visits" element={<visits.Page />} />
         <Route path="*" element={<Nowhere what="There is no such page." />} />
       </Routes>

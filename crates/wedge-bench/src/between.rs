@@ -1,5 +1,6 @@
 //! What leaves a fit and what comes back: the plan as it stands today, who was asked, and what a visit that is due asks.
 
+use crate::ledger::paused;
 use crate::{Bench, Declined};
 use jiff::civil::Date;
 use jiff::{Span, Timestamp};
@@ -41,6 +42,8 @@ pub struct PlanView {
     pub today: Option<usize>,
     /// "Step 2 of 5 today; the next on 7 Dec 2026."
     pub words: String,
+    /// Why it waits.
+    pub paused: Option<String>,
     /// When it was made.
     #[cfg_attr(feature = "schema", schema(value_type = String, format = DateTime))]
     pub at: Timestamp,
@@ -94,13 +97,18 @@ pub fn day_words(day: Date) -> String {
 
 /// The plan that stands, with how many there were: a fit's last one, unless that withdrew it.
 pub fn plan_of(session: &Session) -> Option<(usize, Timestamp, &Plan)> {
+    let all = plans(session);
+    let (at, plan) = *all.last()?;
+    (!plan.steps.is_empty()).then_some((all.len(), at, plan))
+}
+
+/// Every plan of a fit with when it was kept, the first first.
+pub(crate) fn plans(session: &Session) -> Vec<(Timestamp, &Plan)> {
     let plans = (session.afterwards.iter()).filter_map(|entry| match &entry.body {
         AfterBody::Plan(plan) => Some((entry.at, plan)),
         _ => None,
     });
-    let all: Vec<_> = plans.collect();
-    let (at, plan) = *all.last()?;
-    (!plan.steps.is_empty()).then_some((all.len(), at, plan))
+    plans.collect()
 }
 
 impl PlanView {
@@ -122,6 +130,7 @@ impl PlanView {
             revision,
             steps: plan.steps.clone(),
             today: begun.checked_sub(1),
+            paused: paused(session),
             words,
             at,
         })
@@ -248,8 +257,10 @@ impl Bench {
         let intake = &self.session.intake;
         let complaints =
             (intake.complaints.iter()).map(|c| format!("{}: how is it now?", c.line()));
-        let plan = PlanView::of(&self.session, today)
-            .map(|plan| format!("The plan: {} How did the last step feel?", plan.words));
+        let plan = PlanView::of(&self.session, today).map(|plan| match plan.paused {
+            Some(paused) => paused,
+            None => format!("The plan: {} How did the last step feel?", plan.words),
+        });
         let asked = referrals(&self.session, today)
             .into_iter()
             .filter(|referral| referral.answered.is_none())

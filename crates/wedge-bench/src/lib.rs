@@ -26,6 +26,7 @@ mod film;
 mod handout;
 mod judge;
 mod kinds;
+mod ledger;
 mod look;
 mod on_record;
 mod opening;
@@ -56,6 +57,9 @@ pub use judge::{
     RidgeView, Said, Walled, Where, WhereFrom, WhyKept, claims, follow_up, scores,
 };
 pub use kinds::{AeroView, CandidateView, OffRoadView, Suggested, sized};
+pub use ledger::{
+    Card, CardStep, LedgerRow, LedgerSeries, LedgerView, Named, RatingSpec, SettingMedian,
+};
 pub use look::{CalibrationView, SeenRow};
 pub use on_record::{ToldOf, on_record, practised};
 pub use opening::{NewBike, NewSaddle, fit_stand_of, opened};

@@ -158,12 +158,22 @@ impl Bench {
 
     /// The protocols of a station, as they would be set up here and now.
     pub(crate) fn starts(&self, trying: &Trying, at: Station) -> Vec<Start> {
+        self.proposing(trying, at, RunPlan::starts)
+    }
+
+    /// Asks something of the protocols with what they are set up by, here and now.
+    pub(crate) fn proposing<R>(
+        &self,
+        trying: &Trying,
+        at: Station,
+        ask: impl FnOnce(&Proposing) -> R,
+    ) -> R {
         let findings: Vec<Finding> = self.session.findings().cloned().collect();
         let cranks: Vec<f64> = (self.house.parts.iter())
             .filter(|part| part.on_hand > 0)
             .filter_map(|part| part.size(Quantity::Crank))
             .collect();
-        RunPlan::starts(&Proposing {
+        ask(&Proposing {
             on: trying,
             at,
             intake: &self.session.intake,

@@ -121,6 +121,9 @@ pub struct Years {
     pub fits: Vec<Year>,
     /// What hurt, from when to when.
     pub complaints: Vec<ComplaintSpan>,
+    /// The day of every ride that came back.
+    #[cfg_attr(feature = "schema", schema(value_type = Vec<String>))]
+    pub rides: Vec<Date>,
     /// Positions the rider has outgrown.
     pub outgrown: Vec<Outgrown>,
     /// Why the rider is to be measured again.
@@ -187,6 +190,7 @@ pub fn years(rider: &Rider, house: &House, now: &Zoned) -> Years {
     Years {
         fits: bikes().flat_map(|years| years.fits()).collect(),
         complaints: complaint_spans(rider),
+        rides: ridden(rider),
         outgrown: bikes().filter_map(|years| years.outgrown()).collect(),
         measure_again: again(rider, now),
         newest: newest(rider, house),
@@ -245,6 +249,16 @@ impl OfBike<'_> {
             growth: growth(&then, &self.rider.measured()?)?,
         })
     }
+}
+
+/// The day of every ride that came back, the first first.
+fn ridden(rider: &Rider) -> Vec<Date> {
+    let fits = rider.bikes.iter().flat_map(|bike| &bike.sessions);
+    let mut all: Vec<Date> = fits
+        .flat_map(|session| session.rides().into_iter().map(|ride| ride.on))
+        .collect();
+    all.sort_unstable();
+    all
 }
 
 fn newest(rider: &Rider, house: &House) -> Option<Newest> {

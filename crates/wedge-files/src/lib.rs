@@ -10,9 +10,11 @@ mod check;
 mod format;
 mod frames_csv;
 mod jpeg;
+mod ledger_file;
 mod parts_csv;
 mod position_file;
 mod record;
+mod ride_file;
 mod rider_file;
 mod sample_file;
 mod sane;
@@ -28,17 +30,19 @@ pub use case_file::CaseFile;
 pub use format::{BYTE_ORDER_MARK, FileError, plain};
 pub use frames_csv::{read_frames, write_frames};
 pub use jpeg::jpeg_head;
+pub use ledger_file::LedgerFile;
 pub use parts_csv::{read_parts, write_parts};
 pub use position_file::PositionFile;
 pub use record::{
     AfterBody, AfterEntry, Answered, Bike, CalibrationRecord, CallBody, CallRecord, Checked,
-    Consent, Dispute, Disputed, Entry, EntryBody, ForeseenThen, House, KindRange, LibraryFrame,
-    LookBody, LookEntry, LookSeen, OF_AGE_YEARS, Outcome, Plan, PlannedStep, ReadingRecord,
-    Referral, Rider, RunRecord, SaidBy, Seen, Session, SessionState, SetupRecord, Simulated,
-    StepDone, Take, TakeBody, Trial, TrialForesight, Undone, Verdict, body_of, body_refusals,
-    in_one_visit, in_pieces, is_minor, of_pieces, pack, refuse_name, refuse_words, standing, taken,
-    unpack, unpacked_text,
+    Consent, Dispute, Disputed, Entry, EntryBody, ForeseenThen, House, KindRange, LedgerRide,
+    LibraryFrame, LookBody, LookEntry, LookSeen, OF_AGE_YEARS, Outcome, Plan, PlannedStep,
+    ReadingRecord, Referral, RideTakenOut, Rider, RunRecord, SaidBy, Seen, Session, SessionState,
+    SetupRecord, Simulated, StepDone, Take, TakeBody, Trial, TrialForesight, Undone, Verdict,
+    body_of, body_refusals, in_one_visit, in_pieces, is_minor, of_pieces, pack, refuse_name,
+    refuse_words, standing, taken, unpack, unpacked_text,
 };
+pub use ride_file::{Recorded, read_recorded};
 pub use rider_file::{RiderFile, StudioFile, UnreadableRider, read_studio};
 pub use sample_file::sample_json;
 pub use stream::{Around, StudioWriter, read_each};

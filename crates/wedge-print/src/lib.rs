@@ -4,6 +4,7 @@
 //! gives the same bytes: no clock, no random source, fonts of its own.
 
 mod calendar;
+mod card;
 mod drawing;
 mod figure;
 mod fonts;
@@ -12,6 +13,7 @@ mod page;
 mod sheet;
 
 pub use calendar::{Day, calendar};
+pub use card::{card_html, card_pdf};
 pub use drawing::{png, svg, svg_of_shapes};
 pub use fonts::Fonts;
 pub use letter::{Letter, letter};

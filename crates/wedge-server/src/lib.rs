@@ -54,6 +54,7 @@ pub async fn serve(
                     .configure(api::routes)
                     .wrap(Compress::default()),
             )
+            .configure(api::cards)
             .default_service(web::get().to(assets::page_or_asset))
     })
     .on_connect(|connection, _| {

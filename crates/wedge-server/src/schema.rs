@@ -4,10 +4,10 @@ use clap::ValueEnum;
 use serde_json::{Map, Value, json};
 use std::collections::BTreeSet;
 use utoipa::OpenApi;
-use wedge_files::{CaseFile, PositionFile, RiderFile, StudioFile};
+use wedge_files::{CaseFile, LedgerFile, PositionFile, RiderFile, StudioFile};
 
 #[derive(OpenApi)]
-#[openapi(components(schemas(CaseFile, PositionFile, RiderFile, StudioFile)))]
+#[openapi(components(schemas(CaseFile, LedgerFile, PositionFile, RiderFile, StudioFile)))]
 struct Formats;
 
 /// An open format of Wedge.
@@ -15,25 +15,34 @@ struct Formats;
 pub enum Format {
     /// `wedge.position/1`.
     Position,
-    /// `wedge.rider/13`.
+    /// `wedge.rider/14`.
     Rider,
-    /// `wedge.studio/12`.
+    /// `wedge.studio/13`.
     Studio,
     /// `wedge.case/1`.
     Case,
+    /// `wedge.ledger/1`.
+    Ledger,
 }
 
 impl Format {
     /// Every format.
-    pub const ALL: [Self; 4] = [Self::Position, Self::Rider, Self::Studio, Self::Case];
+    pub const ALL: [Self; 5] = [
+        Self::Position,
+        Self::Rider,
+        Self::Studio,
+        Self::Case,
+        Self::Ledger,
+    ];
 
     /// The line a file of it begins with, and the name of its type.
     fn names(self) -> (&'static str, &'static str) {
         match self {
             Self::Position => ("wedge.position/1", "PositionFile"),
-            Self::Rider => ("wedge.rider/13", "RiderFile"),
-            Self::Studio => ("wedge.studio/12", "StudioFile"),
+            Self::Rider => ("wedge.rider/14", "RiderFile"),
+            Self::Studio => ("wedge.studio/13", "StudioFile"),
             Self::Case => ("wedge.case/1", "CaseFile"),
+            Self::Ledger => ("wedge.ledger/1", "LedgerFile"),
         }
     }
 

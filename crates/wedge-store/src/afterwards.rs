@@ -25,14 +25,17 @@ pub struct Visit {
 }
 
 impl Store {
-    /// Writes an entry down. Sent again, it is there already.
+    /// Writes entries down, all or none. Sent again, they are there already.
     pub async fn add_afterwards(
         &self,
         session: Uuid,
-        entry: &AfterEntry,
+        entries: &[AfterEntry],
     ) -> Result<i64, StoreError> {
         let mut tx = self.write().await?;
-        let is_new = insert_afterwards(&mut tx, session, entry).await?;
+        let mut is_new = false;
+        for entry in entries {
+            is_new |= insert_afterwards(&mut tx, session, entry).await?;
+        }
         let version = if is_new {
             fit::touch_after(&mut tx, session, None).await?
         } else {

@@ -7,6 +7,7 @@
 
 mod afterwards;
 mod bikes;
+mod card_links;
 mod copies;
 mod damage;
 mod devices;

@@ -6,6 +6,7 @@ import type {
   AxisScore,
   BarsView,
   BetweenView,
+  CardLink,
   Catalogue,
   CausesView,
   Change,
@@ -28,6 +29,7 @@ import type {
   PracticeView,
   Proof,
   LanView,
+  LedgerView,
   RecordView,
   RiderLine,
   RiderView,
@@ -83,6 +85,18 @@ export const betweenQuery = (id: string) =>
   queryOptions({
     queryKey: ["between", id],
     queryFn: () => answer<BetweenView>(api.GET("/api/sessions/{id}/between", { params: { path: { id } } })),
+  });
+
+export const ledgerQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["ledger", id],
+    queryFn: () => answer<LedgerView>(api.GET("/api/sessions/{id}/ledger", { params: { path: { id } } })),
+  });
+
+export const cardLinkQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["card link", id],
+    queryFn: () => answer<CardLink>(api.GET("/api/sessions/{id}/card-link", { params: { path: { id } } })),
   });
 
 export const visitsQuery = queryOptions({

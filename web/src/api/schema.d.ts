@@ -939,6 +939,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/card-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether there is a link to the card, and until when. */
+        get: operations["get /api/sessions/{id}/card-link"];
+        put?: never;
+        /** Makes a link in place of the one before: seven days, to this card alone. */
+        post: operations["post /api/sessions/{id}/card-link"];
+        /** Takes the link back: the phone reaches nothing any more. */
+        delete: operations["delete /api/sessions/{id}/card-link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/card.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The card as one file that needs no network. */
+        get: operations["get /api/sessions/{id}/card.html"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The card on paper. */
+        get: operations["get /api/sessions/{id}/card.pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}/causes": {
         parameters: {
             query?: never;
@@ -1279,6 +1332,61 @@ export interface paths {
         put?: never;
         /** Where the right place on an axis is, and who says so. */
         post: operations["post /api/sessions/{id}/judge/axis"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/ledger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ledger of a fit. */
+        get: operations["get /api/sessions/{id}/ledger"];
+        put?: never;
+        /** Writes rides down, all or none; those on record as they are stay. Sent again, it is harmless. */
+        post: operations["post /api/sessions/{id}/ledger"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/ledger.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ledger of a fit as `wedge.ledger/1`. */
+        get: operations["get /api/sessions/{id}/ledger.json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/ledger/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reads what came back: a card's file or its text out of a message, or a ride computer's TCX, GPX or CSV. A bad one is refused
+         *     with its line or field, and nothing of it is kept.
+         */
+        post: operations["post /api/sessions/{id}/ledger/read"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2089,6 +2197,12 @@ export interface components {
         } | {
             /** @description What they said. */
             answered: components["schemas"]["Answered"];
+        } | {
+            /** @description A ride as the rider kept it; in place of what was read of it before. */
+            ride: components["schemas"]["LedgerRide"];
+        } | {
+            /** @description A ride that was read by mistake. */
+            taken_out: components["schemas"]["RideTakenOut"];
         };
         /** @description Something between visits with its place in time: append-only. */
         AfterEntry: {
@@ -2803,6 +2917,20 @@ export interface components {
             candidate: components["schemas"]["PositionCandidate"];
             /** @description What choosing it costs against what stands on the bench. */
             costs: string[];
+        };
+        /** @description The link to a fit's card on the rider's own phone. */
+        CardLink: {
+            /** @description Whether the room's network is let in, without which no link is of use. */
+            open: boolean;
+            /** @description The first of them to point a phone at, SVG. */
+            qr?: string | null;
+            /**
+             * Format: date-time
+             * @description Until when the link holds; none without one.
+             */
+            until?: string | null;
+            /** @description The link itself, told once, when it is made: an address for each network this machine is in. */
+            urls: string[];
         };
         /** @description Everything the core knows before any rider. */
         Catalogue: {
@@ -5419,6 +5547,148 @@ export interface components {
              */
             wide_px: number;
         };
+        /** @description Rides between visits. */
+        LedgerFile: {
+            /**
+             * Format: uuid
+             * @description The fit the card is of.
+             */
+            fit: string;
+            /** @description `wedge.ledger/1`. */
+            format: string;
+            /** @description Its rides. */
+            rides: components["schemas"]["LedgerRide"][];
+        };
+        /** @description One ride as the rider kept it. */
+        LedgerRide: {
+            /**
+             * Format: double
+             * @description Mean cadence while pedalling, rpm.
+             */
+            cadence_rpm?: number | null;
+            /** @description Where, by the rider's own name for it: the same one each time. */
+            circuit?: string;
+            /**
+             * Format: int32
+             * @description How hard it felt, 0 to 10.
+             */
+            effort?: number | null;
+            /**
+             * Format: uuid
+             * @description Made by the card: the same ride read again is the same.
+             */
+            id: string;
+            /**
+             * Format: double
+             * @description How long, in minutes.
+             */
+            minutes?: number | null;
+            /** @description What the rider moved before it. */
+            moved?: components["schemas"]["SelfMove"][];
+            /**
+             * Format: date
+             * @description The day it was ridden.
+             */
+            on: string;
+            /**
+             * Format: int32
+             * @description Which plan of the fit it was ridden by, from 1; 0 without one.
+             */
+            plan?: number;
+            /**
+             * Format: double
+             * @description Mean power, W.
+             */
+            power_w?: number | null;
+            /** @description What was felt. */
+            ratings?: components["schemas"]["Rated"][];
+            /** @description Whether minutes, power and cadence are those of a ride computer, not said. */
+            recorded?: boolean;
+            /** @description What must not be passed over. */
+            signs?: components["schemas"]["RideSign"][];
+            /**
+             * Format: int32
+             * @description The step of it that stood, from 1; 0 as the fit left it.
+             */
+            step?: number;
+            /** @description In the rider's words. */
+            words?: string;
+        };
+        /** @description A ride with how it is read. */
+        LedgerRow: {
+            /** @description Why it does not compare with the others. */
+            apart?: string | null;
+            /**
+             * Format: int32
+             * @description Days since the first ride.
+             */
+            day: number;
+            /** @description What was felt: "hands 2, knees 0 and 3". */
+            felt: string;
+            /** @description "3 Nov 2026". */
+            on: string;
+            /** @description As the rider kept it. */
+            ride: components["schemas"]["LedgerRide"];
+            /** @description Which setting. */
+            setting: number;
+            /** @description "62 min, effort 5, 182 W at 88 rpm, recorded". */
+            words: string;
+        };
+        /** @description A rating over the rides. */
+        LedgerSeries: {
+            /** @description "Knees, left". */
+            label: string;
+            /** @description The line of a real slope: at the first and the last ride. */
+            line?: [
+                number,
+                number
+            ] | null;
+            /** @description Of each setting. */
+            medians: components["schemas"]["SettingMedian"][];
+            /**
+             * Format: int32
+             * @description The top of its scale.
+             */
+            most: number;
+            /** @description Each ride that rated it, by its place, and what it said. */
+            points: [
+                number,
+                number
+            ][];
+        };
+        /** @description A ledger as it is looked at. */
+        LedgerView: {
+            /** @description What is a real change. */
+            found: string[];
+            /** @description What a rider may move alone. */
+            moves: components["schemas"]["LedgerWord"][];
+            /** @description Why the plan waits. */
+            paused?: string | null;
+            /** @description What a ride may be rated by. */
+            ratings: components["schemas"]["RatingSpec"][];
+            /** @description Every ride, the first first. */
+            rides: components["schemas"]["LedgerRow"][];
+            /** @description Every rating over the rides. */
+            series: components["schemas"]["LedgerSeries"][];
+            /** @description How the bike stood, in the order it did: "as left", "step 1". */
+            settings: string[];
+            /** @description What may have come. */
+            signs: components["schemas"]["LedgerWord"][];
+            /** @description What a ride of today is ridden by: the plan, from 1, and its step. */
+            today: [
+                number,
+                number
+            ];
+            /** @description What outruns the body, or must not be passed over. */
+            warnings: string[];
+        };
+        /** @description A key with its words. */
+        LedgerWord: {
+            /** @description The key. */
+            key: string;
+            /** @description The words. */
+            label: string;
+        };
         /** @description A leg at one crank angle, for drawing. */
         LegPose: {
             /** @description Ankle joint, where the foot is on the pedal. */
@@ -6085,6 +6355,11 @@ export interface components {
             name: string;
             /** Format: double */
             stature_mm: number;
+        };
+        /** @description Rides to write down. */
+        NewRides: {
+            /** @description Each in place of what is on record of it. */
+            rides: components["schemas"]["LedgerRide"][];
         };
         /** @description A run to begin. */
         NewRun: {
@@ -6796,6 +7071,8 @@ export interface components {
              * @description When it was made.
              */
             at: string;
+            /** @description Why it waits. */
+            paused?: string | null;
             /** @description The how-manieth plan of the fit, from 1. */
             revision: number;
             /** @description Its steps. */
@@ -7076,6 +7353,38 @@ export interface components {
             /** @description Where it comes from. */
             source: string;
         };
+        /** @description One rating of a ride. */
+        Rated: {
+            /** @description What. */
+            rating: components["schemas"]["Rating"];
+            side?: components["schemas"]["Side"] | null;
+            /**
+             * Format: int32
+             * @description From 0, nothing felt, to 10; control from 0, none, to 3.
+             */
+            value: number;
+        };
+        /**
+         * @description What a rider rates after a ride.
+         * @enum {string}
+         */
+        Rating: "hands" | "thigh_front" | "thigh_back" | "saddle" | "knees" | "control";
+        /** @description A rating as it is asked. */
+        RatingSpec: {
+            /** @description Its key. */
+            key: string;
+            /** @description Its name. */
+            label: string;
+            /**
+             * Format: int32
+             * @description The top of its scale.
+             */
+            most: number;
+            /** @description Whether left and right are rated. */
+            per_side: boolean;
+            /** @description What its scale means, where that is not "0 nothing, 10 unbearable". */
+            scale: string;
+        };
         /** @description How a chain of limbs meets its contact point. */
         Reach: {
             /** @enum {string} */
@@ -7099,6 +7408,15 @@ export interface components {
             state: "folded";
             /** @description Which chain, where, by how much. */
             words: string;
+        };
+        /** @description What was read back; nothing is written down. */
+        ReadBack: {
+            /** @description How many are on record as they are. */
+            known: number;
+            /** @description How many readings of a ride computer were out of any range, and were left out. */
+            left_out: number;
+            /** @description Rides that are new, or other than on record. */
+            rides: components["schemas"]["LedgerRide"][];
         };
         /** @description A reading record as it is written: id, time and reading side by side, and nothing else. */
         ReadingRecord: {
@@ -7281,6 +7599,19 @@ export interface components {
          * @enum {string}
          */
         RiddenOn: "bike" | "stand";
+        /**
+         * @description What a ride may bring that must not be passed over.
+         * @enum {string}
+         */
+        RideSign: "knee_front" | "knee_behind" | "knee_outside" | "numb" | "swelling" | "night_pain" | "gives_way";
+        /** @description That a ride was read by mistake. */
+        RideTakenOut: {
+            /**
+             * Format: uuid
+             * @description Which.
+             */
+            ride: string;
+        };
         /** @description A rider with everything measured of the body and every bike. */
         Rider: {
             /**
@@ -7321,7 +7652,7 @@ export interface components {
         };
         /** @description One rider with bikes, fits and trials. */
         RiderFile: {
-            /** @description `wedge.rider/13`. */
+            /** @description `wedge.rider/14`. */
             format: string;
             /** @description The rider. */
             rider: components["schemas"]["Rider"];
@@ -8001,6 +8332,11 @@ export interface components {
              */
             spread: number;
         };
+        /**
+         * @description A move the rider may make alone.
+         * @enum {string}
+         */
+        SelfMove: "saddle_down" | "saddle_up" | "saddle_back" | "saddle_forward";
         /** @description What became of a file of markers. */
         Sending: {
             /** @description What is asked first; nothing was kept. */
@@ -8228,6 +8564,16 @@ export interface components {
             label: string;
             /** @description What it may be. */
             takes: components["schemas"]["Takes"];
+        };
+        /** @description A rating on one setting. */
+        SettingMedian: {
+            /**
+             * Format: double
+             * @description Their median; none under three.
+             */
+            median?: number | null;
+            /** @description How many rides that compare rated it. */
+            rides: number;
         };
         /** @description The bolts and parts of one bike for one rider. */
         Setup: {
@@ -9182,7 +9528,7 @@ export interface components {
         Stroke: "all_round" | "top" | "pushing" | "bottom" | "rising" | "not_tied";
         /** @description A studio: how it works, its frames, every rider. */
         StudioFile: {
-            /** @description `wedge.studio/12`. */
+            /** @description `wedge.studio/13`. */
             format: string;
             /** @description The frame library. */
             frames?: components["schemas"]["LibraryFrame"][];
@@ -10312,6 +10658,8 @@ export interface components {
             newest?: components["schemas"]["Newest"] | null;
             /** @description Positions the rider has outgrown. */
             outgrown: components["schemas"]["Outgrown"][];
+            /** @description The day of every ride that came back. */
+            rides: string[];
         };
         /**
          * @description An answer to a question about the saddle.
@@ -15969,6 +16317,384 @@ export interface operations {
             };
         };
     };
+    "get /api/sessions/{id}/card-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardLink"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/card-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardLink"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete /api/sessions/{id}/card-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardLink"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/card.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/card.pdf": {
+        parameters: {
+            query?: {
+                /** @description A4 when none is named. */
+                paper?: ("a4" | "letter") | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": number[];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get /api/sessions/{id}/causes": {
         parameters: {
             query?: never;
@@ -17942,6 +18668,409 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AxisOpen"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/ledger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LedgerView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/ledger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRides"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LedgerView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/sessions/{id}/ledger.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LedgerFile"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/sessions/{id}/ledger/read": {
+        parameters: {
+            query?: {
+                /** @description Where the recorded rides were, by the rider's name for it. */
+                circuit?: string;
+                /** @description The day of a CSV that counts only seconds. */
+                day?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadBack"];
                 };
             };
             /** @description Bad Request */

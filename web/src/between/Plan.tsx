@@ -86,6 +86,7 @@ export function Plan({ id, catalogue, view, write }: PlanProps) {
           <p>
             <b>{view.plan.words}</b>
           </p>
+          <Problem words={view.plan.paused ?? undefined} />
           <Steps steps={view.plan.steps} today={view.plan.today ?? undefined} onMove={(steps) => keep(steps)} />
           <div className="buttons">
             <Button asChild>

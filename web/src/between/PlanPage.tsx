@@ -29,6 +29,7 @@ export default function PlanPage() {
       <Flex gap="24px" fontSize="16px" color="tide" textDecoration="underline" wrap="wrap">
         <Link to={`/sessions/${id}/hand-out`}>Back to the sheet</Link>
         <Link to={`/sessions/${id}`}>Back to the board</Link>
+        <Link to={`/sessions/${id}/rides`}>Card and rides</Link>
         <Link to="/visits">Visits that are due</Link>
       </Flex>
       <chakra.h1 fontSize="29px">Plan and referrals</chakra.h1>

@@ -27,6 +27,7 @@ export default function HandoutPage() {
             <a href={file("drawing.svg")}>Drawing, SVG</a>
             <a href={file("drawing.png")}>Drawing, PNG</a>
             <Link to={`/sessions/${id}/plan`}>Plan and referrals</Link>
+            <Link to={`/sessions/${id}/rides`}>Card and rides</Link>
             <Link to={`/sessions/${id}`}>Back to the board</Link>
           </nav>
           <Button variant="solid" onClick={() => window.print()}>

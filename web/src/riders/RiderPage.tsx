@@ -195,7 +195,9 @@ function Positions({ bike, years }: { bike: BikeInYears; years: Years }) {
         )}
       </Box>
       <Box>
-        {positions.length > 0 && <Timeline fits={positions} complaints={years.complaints} at={at} onPick={setAt} />}
+        {positions.length > 0 && (
+          <Timeline fits={positions} complaints={years.complaints} rides={years.rides} at={at} onPick={setAt} />
+        )}
         <Fits bike={bike} />
       </Box>
     </Grid>

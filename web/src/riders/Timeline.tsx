@@ -18,22 +18,26 @@ const dayNumber = (iso: string) => Date.parse(`${iso}T00:00:00Z`) / 86_400_000;
 interface TimelineProps {
   fits: Year[];
   complaints: Years["complaints"];
+  /** The days of the rides that came back. */
+  rides: Years["rides"];
   at: number;
   onPick: (at: number) => void;
 }
 
 /** One ruler of time: the main measures as step lines, and beneath them what hurt, as bars. */
-export function Timeline({ fits, complaints, at, onPick }: TimelineProps) {
+export function Timeline({ fits, complaints, rides, at, onPick }: TimelineProps) {
   const days = [
     ...fits.map((fit) => dayNumber(fit.day)),
     ...complaints.flatMap((c) => [dayNumber(c.from), c.until == null ? NaN : dayNumber(c.until)]),
+    ...rides.map(dayNumber),
   ].filter((d) => !Number.isNaN(d));
   const first = Math.min(...days);
   const last = Math.max(...days, first + LEAST_DAYS);
   const x = (d: number) => FROM + ((TO - FROM) * (d - first)) / (last - first);
   const labels = fits[at]?.measures ?? [];
-  const height = labels.length * ROW + 22 + complaints.length * BAR + 6;
   const ground = labels.length * ROW + 4;
+  const beneath = ground + 22 + complaints.length * BAR;
+  const height = beneath + (rides.length > 0 ? BAR : 2);
   const here = fits[at];
   return (
     <div className="timeline">
@@ -104,7 +108,20 @@ export function Timeline({ fits, complaints, at, onPick }: TimelineProps) {
             </g>
           );
         })}
+        {rides.length > 0 && (
+          <g>
+            <text className="ache-label" x={0} y={beneath + 16}>
+              Rides
+            </text>
+            <path className="ridden" d={rides.map((on) => `M${x(dayNumber(on))} ${beneath + 4}v14`).join("")} />
+          </g>
+        )}
       </svg>
+      {rides.length > 0 && (
+        <p className="visually-hidden">
+          {rides.length} rides came back, from {day(rides[0] ?? "")} to {day(rides.at(-1) ?? "")}
+        </p>
+      )}
       {complaints.length > 0 && (
         <ul className="visually-hidden" aria-label="Complaints">
           {complaints.map((c) => (

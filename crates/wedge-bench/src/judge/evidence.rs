@@ -4,8 +4,9 @@ use crate::{Bench, Declined};
 use jiff::Timestamp;
 use std::collections::BTreeMap;
 use uuid::Uuid;
+use wedge_core::between::{FELT, QUIET};
 use wedge_core::foresee::{SeenTogether, Trying, foresee_on};
-use wedge_core::intake::{Goal, Visit};
+use wedge_core::intake::{Goal, Place, Visit};
 use wedge_core::judge::{
     Axis, Case, CaseBike, CaseRider, End, Evidence, Felt, Judgement, Limited, Linkage, Ranged,
     Weights, Wishing, Witness, judge_by, wishes,
@@ -133,8 +134,17 @@ impl Known<'_> {
         gathering.schools();
         gathering.angles();
         gathering.complaints();
+        if let Some(before) = self
+            .bench
+            .other_fits()
+            .find(|fit| fit.number < self.bench.session.number)
+        {
+            gathering.rides(before);
+        }
         gathering.timeline(until);
         if until.is_none() {
+            let own = self.bench.session.clone();
+            gathering.rides(&own);
             let stands = gathering.linkage.stands(now);
             gathering.stand(&stands);
         }
@@ -465,6 +475,64 @@ impl Gathering<'_> {
                 from(Station::Intake),
             );
         }
+    }
+
+    /// What a fit's ledger says of each setting that was ridden often enough: what was felt there, and what was not though the
+    /// rider came with it or felt it in another one.
+    fn rides(&mut self, fit: &Session) {
+        let before = self.at.clone();
+        let left = fit.now().copied();
+        let Some(Ok(ride)) = left.map(|left| self.bench.ride(left)) else {
+            return;
+        };
+        let left = Trying::of(&ride);
+        let stood = crate::ledger::stood(fit);
+        let complaints = &fit.intake.complaints;
+        let mut known: Vec<Place> = complaints.iter().map(|complaint| complaint.place).collect();
+        let felt_at = stood.iter().flat_map(|stood| &stood.felt);
+        known.extend(
+            felt_at
+                .filter(|(_, _, median, _)| *median >= FELT)
+                .map(|felt| felt.0),
+        );
+        for setting in stood.iter().filter(|setting| !setting.felt.is_empty()) {
+            // A setting that cannot be set was not ridden: nothing is told of it.
+            let there = foresee_on(&left, &setting.changes).ok();
+            let Some(Ok(ride)) = there.map(|there| self.bench.ride(there.setup)) else {
+                continue;
+            };
+            let places = self.linkage.stands(&Trying::of(&ride));
+            self.stand(&places);
+            for (place, side, median, count) in &setting.felt {
+                let absent = *median <= QUIET;
+                if !(absent && known.contains(place)) && *median < FELT {
+                    continue;
+                }
+                let evidence = Evidence::Complaint {
+                    place: *place,
+                    side: *side,
+                    stroke: None,
+                    how_bad: *median,
+                    absent,
+                    struck: false,
+                };
+                let key = format!(
+                    "ride:{}:{}:{}:{side:?}",
+                    fit.number,
+                    setting.words,
+                    place.key()
+                );
+                let label =
+                    wedge_core::words::lower(&wedge_core::words::sided(place.label(), *side));
+                let words = format!(
+                    "{count} rides {}: {label} {} of 10",
+                    setting.words,
+                    written(*median)
+                );
+                self.add(key, evidence, from(Station::HandOut)).words = Some(words);
+            }
+        }
+        self.stand(&before);
     }
 
     /// Looks, protocols, trials and disagreements in the order they came, each where the bike stood then.

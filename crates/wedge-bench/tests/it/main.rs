@@ -5,6 +5,7 @@ mod asked;
 mod fit;
 mod judge;
 mod kinds;
+mod ledger;
 mod opening;
 mod runs;
 

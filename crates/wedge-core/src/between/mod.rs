@@ -1,9 +1,26 @@
-//! What happens between visits: a position reached in safe steps, and who is asked where a fit cannot mend.
+//! What happens between visits: a position reached in safe steps, what the rider keeps of his rides and may do alone, and who
+//! is asked where a fit cannot mend.
 
+mod ledger;
+mod moves;
 mod plan;
+mod statistics;
 
-pub(crate) use plan::rules;
+pub use ledger::{FELT, LedgerRead, QUIET, Rated, Rating, Ridden, Series, Standing, Warning, read};
+pub use moves::{IfThen, RideSign, RoadTest, SelfMove, if_then, own_moves, road_tests};
 pub use plan::{HOLD_DAYS, PlanStep, Planned, Target, plan, planned_with};
+pub use statistics::{TheilSen, theil_sen};
+
+/// The room's lines of the table of rules.
+pub(crate) fn rules() -> Vec<crate::rule::Rule> {
+    [
+        plan::rules(),
+        ledger::rules(),
+        moves::rules(),
+        statistics::rules(),
+    ]
+    .concat()
+}
 
 use crate::words::words;
 

@@ -10,7 +10,7 @@ rules! {
     /// Beyond this modified z-score a reading is questioned.
     const FAR: f64 = 3.5, "", Published("B. Iglewicz and D. Hoaglin, How to Detect and Handle Outliers (1993)");
     /// What makes the median absolute deviation of a normal distribution one standard deviation.
-    const CONSISTENT: f64 = 0.6745, "", Published("the same");
+    pub(crate) const CONSISTENT: f64 = 0.6745, "", Published("the same");
     /// Readings of one measure this close in time belong together: a visit.
     const VISIT_HOURS: f64 = 12.0, " h", House;
 }

@@ -1,6 +1,6 @@
-//! What leaves a fit and what comes back of it: plans, and who was asked what.
+//! What leaves a fit and what comes back of it: plans, who was asked what, and rides.
 
-use super::refuse_words;
+use super::{LedgerRide, RideTakenOut, refuse_words};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
@@ -34,6 +34,10 @@ pub enum AfterBody {
     Referral(Referral),
     /// What they said.
     Answered(Answered),
+    /// A ride as the rider kept it; in place of what was read of it before.
+    Ride(LedgerRide),
+    /// A ride that was read by mistake.
+    TakenOut(RideTakenOut),
 }
 
 /// An adaptation plan as the rider has it.
@@ -121,6 +125,8 @@ impl AfterEntry {
                 }
                 all
             }
+            AfterBody::Ride(ride) => ride.refusals(&format!("{at}/ride")),
+            AfterBody::TakenOut(_) => Vec::new(),
         }
     }
 }

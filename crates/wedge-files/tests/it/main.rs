@@ -3,8 +3,10 @@
 
 mod film;
 mod frames_csv;
+mod ledger;
 mod markers;
 mod parts_csv;
+mod ride_file;
 mod rider_file;
 mod runs;
 mod visits;

@@ -114,7 +114,7 @@ pub(crate) async fn add(
             "There is no such referral here",
         ));
     }
-    store.add_afterwards(*id, &entry).await?;
+    store.add_afterwards(*id, &[entry]).await?;
     let bench = bench(&store, *id).await?;
     let view = worked_out(move || Ok(bench.between(today()))).await?;
     Ok(web::Json(view))
@@ -137,14 +137,24 @@ pub(crate) async fn plan_days(
             "This fit has no plan",
         ));
     };
+    // A plan kept anew and a plan that waits are each a change of every day.
+    let waits = bench.between(today()).plan.and_then(|plan| plan.paused);
+    let changes = (revision - 1) * 2 + usize::from(waits.is_some());
+    let sequence = u32::try_from(changes).unwrap_or(u32::MAX);
     let days: Vec<Day> = (plan.steps.iter().enumerate())
         .map(|(index, step)| Day {
             uid: format!("{}-step-{}@wedge", bench.session.id, index + 1),
-            sequence: u32::try_from(revision - 1).unwrap_or_default(),
+            sequence,
             stamp,
             on: step.on,
-            title: step.title.clone(),
-            words: format!("{}. {}", step.words, step.stop),
+            title: match &waits {
+                Some(_) if step.on > today() => format!("Waits: {}", step.title),
+                _ => step.title.clone(),
+            },
+            words: match &waits {
+                Some(why) if step.on > today() => why.clone(),
+                _ => format!("{}. {}", step.words, step.stop),
+            },
         })
         .collect();
     let text = calendar("Adaptation plan", &days);

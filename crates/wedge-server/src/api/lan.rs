@@ -73,7 +73,8 @@ fn line(device: crate::lan::Device) -> DeviceLine {
     }
 }
 
-fn drawn(url: &str) -> Option<String> {
+/// A link as a drawing to point a device at, SVG.
+pub(super) fn drawn(url: &str) -> Option<String> {
     let code = QrCode::new(url).ok()?;
     Some(code.render::<svg::Color>().min_dimensions(160, 160).build())
 }

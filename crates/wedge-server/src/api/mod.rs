@@ -17,6 +17,7 @@ mod intake;
 mod judge;
 mod kinds;
 mod lan;
+mod ledger;
 mod load;
 mod looks;
 mod pictures;
@@ -119,6 +120,15 @@ routes! {
     between::visits,
     between::visit_days,
     between::reschedule,
+    ledger::read,
+    ledger::export,
+    ledger::read_back,
+    ledger::add,
+    ledger::card_page,
+    ledger::card_sheet,
+    ledger::link,
+    ledger::make_link,
+    ledger::take_link_back,
     feet::read,
     feet::save_shoes,
     cranks::read,
@@ -257,6 +267,11 @@ pub(crate) fn routes(config: &mut ServiceConfig) {
         }))
         .default_service(web::to(move || async move { Err::<String, _>(nowhere()) }));
     services(config);
+}
+
+/// What stands outside the API: a card on the rider's own phone, behind its token.
+pub(crate) fn cards(config: &mut ServiceConfig) {
+    config.service(ledger::on_phone).service(ledger::from_phone);
 }
 
 /// What every worker shares besides the record.

@@ -79,7 +79,7 @@ async fn a_plan_is_worked_out_kept_moved_and_withdrawn_and_its_days_keep_their_n
     assert_eq!(kept["plan"]["revision"], 2);
     let second = events(&server.text(&format!("{at}/plan.ics")).await);
     assert_eq!(property(&second[1], "UID"), property(&first[1], "UID"));
-    assert_eq!(property(&second[1], "SEQUENCE"), "1");
+    assert_eq!(property(&second[1], "SEQUENCE"), "2");
     assert_eq!(property(&second[1], "DTSTART"), "20261210");
 
     // Days that do not follow one another are refused, and nothing changes.

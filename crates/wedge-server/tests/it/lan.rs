@@ -7,9 +7,9 @@ use std::io::Write;
 use std::path::Path;
 use std::process::{Command, Stdio};
 
-const PASSPHRASE: &str = "slate ferry at seven";
+pub(crate) const PASSPHRASE: &str = "slate ferry at seven";
 
-fn choose(file: &Path, passphrase: &str) -> bool {
+pub(crate) fn choose(file: &Path, passphrase: &str) -> bool {
     let mut child = Command::new(env!("CARGO_BIN_EXE_wedge"))
         .args(["passphrase", "--data"])
         .arg(file)
@@ -23,7 +23,7 @@ fn choose(file: &Path, passphrase: &str) -> bool {
 }
 
 /// A server with its second door open, and where that is.
-fn with_second_door(file: &Path) -> (Server, String) {
+pub(crate) fn with_second_door(file: &Path) -> (Server, String) {
     let mut command = Command::new("sh");
     let through = "exec \"$@\" --lan 127.0.0.1 --lan-port 0";
     command.args(["-c", through, "sh", env!("CARGO_BIN_EXE_wedge")]);
@@ -36,7 +36,7 @@ fn with_second_door(file: &Path) -> (Server, String) {
     (server, url)
 }
 
-fn device() -> Client {
+pub(crate) fn device() -> Client {
     Client::builder()
         .cookie_store(true)
         .danger_accept_invalid_certs(true)
@@ -56,7 +56,7 @@ async fn enter(device: &Client, url: &str, passphrase: &str) -> StatusCode {
         .status()
 }
 
-async fn status(device: &Client, url: String) -> StatusCode {
+pub(crate) async fn status(device: &Client, url: String) -> StatusCode {
     device.get(url).send().await.unwrap().status()
 }
 

@@ -16,6 +16,7 @@ mod judge;
 mod kill;
 mod kinds;
 mod lan;
+mod ledger;
 mod nonsense;
 mod pictures;
 mod saddle;
