@@ -41,7 +41,7 @@ test("a plan in safe steps, its days, a referral and its answer, and the visit: 
   const id = page.url().split("/")[4] ?? "";
   const days = await (await page.request.get(`/api/sessions/${id}/plan.ics`)).text();
   expect(days).toContain("DTSTART;VALUE=DATE:20300317");
-  expect(days).toContain("SEQUENCE:1");
+  expect(days).toContain("SEQUENCE:2");
 
   await page.getByRole("button", { name: "Write it down" }).press("Enter");
   await expect(page.getByText("Say what it is")).toBeVisible();

@@ -11,8 +11,9 @@ const PAGE: &str = include_str!("../card/card.html");
 const STYLE: &str = include_str!("../card/card.css");
 const SCRIPT: &str = include_str!("../card/card.js");
 
-/// How much room paper has for rides.
+/// How many rides paper has room for, and how high a line of it is, in points: to write in by hand.
 const LINES: usize = 12;
+const ROOM: f32 = 23.0;
 
 /// The card as one file: opened from anywhere it keeps rides in the browser and gives them back as `wedge.ledger/1`. What is in
 /// it is data, never markup: it stands in a block of JSON, and the page's own policy runs nothing but its own script.
@@ -69,8 +70,8 @@ pub fn card_pdf(card: &Card, paper: Paper, fonts: &Fonts) -> Result<Vec<u8>, Not
     pages.add(Block::Items(rules.collect(), plain(11.0)));
     pages.add(Block::Heading(2, "Rides".to_owned()));
     pages.add(Block::Text(
-        "Each 0 nothing to 10 unbearable, left and right; control at the bottom 0 none to 3 full. The same circuit at the same \
-         effort each time."
+        "Each 0 nothing to 10 unbearable; L R is left and right; control at the bottom 0 none to 3 full. The same circuit at \
+         the same effort each time."
             .to_owned(),
         plain(10.0),
     ));
@@ -98,7 +99,10 @@ fn rides(card: &Card) -> Table {
     let mut head = ["Day", "Circuit", "Min", "Effort", "Step"]
         .map(str::to_owned)
         .to_vec();
-    head.extend(card.ratings.iter().map(|rating| capital(rating.label)));
+    head.extend(card.ratings.iter().map(|rating| {
+        let sides = if rating.per_side { " L R" } else { "" };
+        capital(rating.label) + sides
+    }));
     head.push("Words".to_owned());
     let wide = |name: &str| match name {
         "Circuit" => 0.15,
@@ -111,6 +115,7 @@ fn rides(card: &Card) -> Table {
     let all: f32 = shares.iter().sum();
     Table {
         size: 9.0,
+        room: ROOM,
         shares: shares.into_iter().map(|share| share / all).collect(),
         rows: vec![head.iter().map(|_| cell(" ".to_owned(), false)).collect(); LINES],
         head: head.into_iter().map(|name| cell(name, true)).collect(),

@@ -84,6 +84,8 @@ pub(crate) struct Table {
     pub(crate) head: Vec<Cell>,
     pub(crate) rows: Vec<Vec<Cell>>,
     pub(crate) size: f32,
+    /// How high a row is at the least: room to write in by hand.
+    pub(crate) room: f32,
 }
 
 /// What is set on a page.
@@ -348,7 +350,7 @@ impl Pages {
         }
         let heights = sets.iter().map(|(_, set)| set.layout.height());
         let height = heights.fold(0.0, f32::max) + 3.4;
-        (sets, height)
+        (sets, height.max(table.room))
     }
 
     fn row(&mut self, (sets, height): (Vec<(f32, Set)>, f32), within: usize, head: bool) {

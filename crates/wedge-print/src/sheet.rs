@@ -130,6 +130,7 @@ fn set_at(lines: &[Line]) -> Table {
         right,
     };
     Table {
+        room: 0.0,
         shares: vec![0.2, 0.36, 0.12, 0.12, 0.2],
         head: vec![
             head("Measure", false),

@@ -2922,6 +2922,8 @@ export interface components {
         CardLink: {
             /** @description Whether the room's network is let in, without which no link is of use. */
             open: boolean;
+            /** @description What stands behind the address in each of them. */
+            path?: string | null;
             /** @description The first of them to point a phone at, SVG. */
             qr?: string | null;
             /**

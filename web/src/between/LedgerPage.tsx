@@ -48,6 +48,7 @@ export default function LedgerPage() {
       </Flex>
       <chakra.h1 fontSize="29px">Card and rides</chakra.h1>
       <Problem words={ledger.error ? words(ledger.error) : undefined} />
+      {ledger.data?.rides.length === 0 && <CardSection id={id} />}
       {ledger.data && (
         <>
           <Problem words={ledger.data.paused ?? undefined} />
@@ -57,7 +58,7 @@ export default function LedgerPage() {
           <RideForm id={id} view={ledger.data} write={write} />
         </>
       )}
-      <CardSection id={id} />
+      {ledger.data && ledger.data.rides.length > 0 && <CardSection id={id} />}
     </Page>
   );
 }
@@ -74,7 +75,7 @@ function NextMove({ id, rides }: { id: string; rides: number }) {
         <b>{title}</b>
         {because !== "" && `: ${because}`}
       </p>
-      <ul>
+      <ul className="found">
         {speaks_for.map((said) => (
           <li key={said.words}>{said.words}</li>
         ))}

@@ -132,7 +132,7 @@ export function RideForm({ id, view, write }: RideFormProps) {
           />
           {plan > 0 && (
             <TextField
-              label="Step of the plan, 0 before it"
+              label="Step of the plan"
               inputMode="decimal"
               value={typed.step === "" ? String(step) : typed.step}
               error={refused?.at("/step")}

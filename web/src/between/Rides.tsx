@@ -52,7 +52,7 @@ export function Rides({ view, takeOut }: RidesProps) {
       <details className="all-rides" open={rides.length <= 20}>
         <summary>Every ride</summary>
         <table className="plans">
-          <HeadRow columns={["Day", "Circuit", "Ridden", "Felt", "Setting", ""]} />
+          <HeadRow columns={["Day", "Circuit", "Ridden", "Felt", "Setting", "Read by mistake"]} />
           <tbody>
             {[...rides].reverse().map(({ ride, on, words: how, felt, setting, apart }) => (
               <tr key={ride.id}>
@@ -155,7 +155,12 @@ function Plot({ series, view }: { series: LedgerSeries; view: LedgerView }) {
       {begins.map((row) => (
         <g key={row.ride.id}>
           <line className="begins" x1={x(row.day - 0.5)} x2={x(row.day - 0.5)} y1={TOP - 8} y2={GROUND} />
-          <text className="setting" x={x(row.day - 0.5) + 3} y={TOP - 4}>
+          <text
+            className="setting"
+            x={Math.min(x(row.day - 0.5) + 3, TO + 6)}
+            textAnchor={row.day > last * 0.85 ? "end" : "start"}
+            y={row.day > last * 0.85 ? TOP - 14 : TOP - 4}
+          >
             {view.settings[row.setting]}
           </text>
         </g>
@@ -165,9 +170,7 @@ function Plot({ series, view }: { series: LedgerSeries; view: LedgerView }) {
         const [from, to] = ends(setting);
         return <line key={setting} className="median" x1={from} x2={to} y1={y(median)} y2={y(median)} />;
       })}
-      {series.line && (
-        <line className="slope" x1={x(0)} x2={x(last)} y1={y(series.line[0])} y2={y(series.line[1])} />
-      )}
+      {series.line && <line className="slope" x1={x(0)} x2={x(last)} y1={y(series.line[0])} y2={y(series.line[1])} />}
       <path className="dots" d={dots} />
       <path className="rings" d={rings} />
     </svg>

@@ -164,6 +164,8 @@ fn a_card_carries_the_plan_the_rules_and_the_tests() {
         "{:?}",
         card.tests[1]
     );
+    // No further than a rider alone may go: 10 mm back to 10 forward, and how it is ridden.
+    assert_eq!(card.tests[1].lines.len(), 6, "{:?}", card.tests[1]);
     assert!(card.rules.iter().filter(|rule| rule.stops).count() == 4);
     assert!(card.paused.is_none());
 }

@@ -144,6 +144,16 @@ impl Standing {
         format!("{step}{up}{back}")
     }
 
+    /// "as left", "at step 2": where something was so.
+    fn at(&self) -> String {
+        let words = self.words();
+        if self.step == 0 {
+            words
+        } else {
+            format!("at {words}")
+        }
+    }
+
     /// What is to be changed of the bike as the fit left it to have it so, with the steps of its plan in order.
     pub fn changes(&self, steps: &[(Quantity, Option<Side>, f64)]) -> Vec<Change> {
         let done = steps.iter().take(self.step as usize).copied();
@@ -406,9 +416,9 @@ fn told(series: &Series, by_setting: &[Vec<f64>], standings: &[Standing]) -> Vec
                 "{}: {} {}, {} {} ({} and {} rides)",
                 series.label(),
                 written(before),
-                standings[pair[0]].words(),
+                standings[pair[0]].at(),
                 written(after),
-                standings[pair[1]].words(),
+                standings[pair[1]].at(),
                 a.len(),
                 b.len()
             ));
@@ -528,7 +538,10 @@ mod tests {
         let hands = &told.series[0];
         assert_eq!((hands.rating, hands.side), (Rating::Hands, None));
         assert_eq!(hands.medians, [(3, Some(6.0)), (3, Some(3.0))]);
-        assert_eq!(hands.words[0], "Hands: 6 as left, 3 step 1 (3 and 3 rides)");
+        assert_eq!(
+            hands.words[0],
+            "Hands: 6 as left, 3 at step 1 (3 and 3 rides)"
+        );
         // Six rides on two settings are a step, not yet a slope.
         assert_eq!((hands.words.len(), hands.trend), (1, None));
         assert_eq!(told.warnings, []);

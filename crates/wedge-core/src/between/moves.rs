@@ -11,6 +11,8 @@ rules! {
     rules "Ledger";
     /// A rider alone moves the saddle by
     const OWN_MM: f64 = 5.0, " mm", Workshop;
+    /// A rider alone sweeps the saddle along its rails either way by at most
+    const OWN_SWEEP_MM: f64 = 10.0, " mm", House;
 }
 
 words! {
@@ -140,21 +142,43 @@ pub struct RoadTest {
     pub lines: Vec<String>,
 }
 
-/// The tests for the road, told as their protocols tell them: light fingers, and the sweep along the rails in its road form.
+/// The tests for the road, told as their protocols tell them: light fingers, and the sweep along the rails in its road form, no
+/// further than a rider alone may go and no limit of his body stands against.
 pub fn road_tests(proposing: &Proposing) -> Vec<RoadTest> {
     let fingers = RunPlan::LightFingers(LightFingers {});
     let swept = RunPlan::proposed(proposing)
         .into_iter()
         .find_map(|plan| match plan {
-            RunPlan::RailSweep(sweep) => Some(RunPlan::RailSweep(RailSweep {
-                form: Form::Road,
-                ..sweep
-            })),
+            RunPlan::RailSweep(sweep) => on_the_road(proposing.on, sweep).map(RunPlan::RailSweep),
             _ => None,
         });
     (std::iter::once(fingers).chain(swept))
         .map(|plan| as_card(&plan, proposing.on))
         .collect()
+}
+
+/// A sweep a rider may ride alone; none with fewer than three places.
+fn on_the_road(on: &Trying, sweep: RailSweep) -> Option<RailSweep> {
+    let step_mm = sweep.step_mm.min(OWN_MM);
+    let far = |room: f64, way: f64| {
+        let mut far = 0.0;
+        while far + step_mm <= room.min(OWN_SWEEP_MM) + 1e-9 {
+            let wanted = vec![Change::by(Quantity::Setback, way * (far + step_mm))];
+            let (step, wall) = Step::as_far_as_it_goes(on, wanted, String::new());
+            if step.is_none() || wall.is_some() {
+                break;
+            }
+            far += step_mm;
+        }
+        far
+    };
+    let road = RailSweep {
+        back_mm: far(sweep.back_mm, 1.0),
+        forward_mm: far(sweep.forward_mm, -1.0),
+        step_mm,
+        form: Form::Road,
+    };
+    (road.back_mm + road.forward_mm >= 2.0 * step_mm - 1e-9).then_some(road)
 }
 
 /// The questions of a protocol one after the other, each called by its first key: what stands on a card.

@@ -4,7 +4,7 @@
 use lopdf::{Document, Object};
 use wedge_bench::{Bench, Handout};
 use wedge_files::{House, RiderFile};
-use wedge_print::{Fonts, Paper, pdf, png, svg};
+use wedge_print::{Fonts, Paper, card_html, card_pdf, pdf, png, svg};
 
 /// The hand-outs of every fit of the demo whose bike as found is closed.
 fn handouts() -> Vec<Handout> {
@@ -164,5 +164,45 @@ fn the_drawing_opens_elsewhere_and_carries_its_numbers() {
         );
         let picture = png(&handout, 2.0, &fonts).unwrap();
         assert!(picture.starts_with(b"\x89PNG"));
+    }
+}
+
+#[test]
+fn a_card_on_paper_has_its_rules_room_for_rides_and_its_tests() {
+    let fonts = Fonts::default();
+    let demo = include_str!("../../../../demo/tobin-arkle.wedge.json");
+    let rider = RiderFile::read(demo).unwrap().rider;
+    let fit = rider.bikes[0].sessions[0].clone();
+    let bench = Bench::of(rider, fit, House::default()).unwrap();
+    let card = bench.card(&jiff::tz::TimeZone::UTC);
+    for paper in [Paper::A4, Paper::Letter] {
+        let bytes = card_pdf(&card, paper, &fonts).unwrap();
+        assert_eq!(
+            bytes,
+            card_pdf(&card, paper, &fonts).unwrap(),
+            "the same bytes again"
+        );
+        assert!(bytes.len() < 300_000, "{} bytes", bytes.len());
+        let document = Document::load_mem(&bytes).unwrap();
+        let pages = document.get_pages().len();
+        assert_eq!(pages, 2);
+        let all = text(&document, 1) + " " + &text(&document, 2);
+        for said in [
+            "Ride card, Tobin Arkle",
+            "From 21 Nov 2026: Saddle forward 3",
+            "Pain behind the knee: Saddle 5 mm down, once.",
+            "Light fingers",
+            "20 minutes steady",
+            "licensed clinician",
+        ] {
+            assert!(all.contains(said), "{said}: {all}");
+        }
+    }
+    // As one file: everything in it, nothing from anywhere, and the same again.
+    let page = card_html(&card).unwrap();
+    assert_eq!(page, card_html(&card).unwrap());
+    assert!(page.len() < 60_000, "{} bytes", page.len());
+    for from_elsewhere in ["http://", "https://", "src=", "@import", "url("] {
+        assert!(!page.contains(from_elsewhere), "{from_elsewhere}");
     }
 }

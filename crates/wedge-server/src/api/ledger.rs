@@ -228,6 +228,8 @@ pub(crate) struct CardLink {
     until: Option<Timestamp>,
     /// The link itself, told once, when it is made: an address for each network this machine is in.
     urls: Vec<String>,
+    /// What stands behind the address in each of them.
+    path: Option<String>,
     /// The first of them to point a phone at, SVG.
     qr: Option<String>,
 }
@@ -244,6 +246,7 @@ pub(crate) async fn link(
         open: lan.is_some(),
         until: store.card_link(*id, Timestamp::now()).await?,
         urls: Vec::new(),
+        path: None,
         qr: None,
     }))
 }
@@ -261,14 +264,14 @@ pub(crate) async fn make_link(
     let until = now + LINK_HOLDS;
     store.link_card(*id, &hashed(&token), (now, until)).await?;
     let bases = lan.as_ref().as_ref().map(Lan::urls).unwrap_or_default();
-    let urls: Vec<String> = (bases.iter())
-        .map(|base| format!("{base}/card/{token}"))
-        .collect();
+    let path = format!("/card/{token}");
+    let urls: Vec<String> = bases.iter().map(|base| format!("{base}{path}")).collect();
     Ok(web::Json(CardLink {
         open: lan.is_some(),
         until: Some(until),
         qr: urls.first().and_then(|url| drawn(url)),
         urls,
+        path: Some(path),
     }))
 }
 
@@ -287,6 +290,7 @@ pub(crate) async fn take_link_back(
         open: lan.is_some(),
         until: None,
         urls: Vec::new(),
+        path: None,
         qr: None,
     }))
 }
