@@ -1,6 +1,6 @@
 /**
- * How fast the pages are, in this build on this machine: `make pace`. First paint, what moved while a page came, and a
- * step of a dimension on a fit of a few trials and on one of sixty, measured in one run.
+ * How fast the pages are, in this build on this machine: `make pace`. First paint, what moved while a page came, a step of
+ * a dimension on a fit of a few trials and on one of sixty, and a year of rides plotted, measured in one run.
  */
 import { chromium, type Page } from "@playwright/test";
 import { randomUUID } from "node:crypto";
@@ -12,6 +12,7 @@ import { field, settled, start } from "./wedge";
 
 const STEPS = 60;
 const TRIALS = 60;
+const RIDES = 200;
 
 const folder = mkdtempSync(join(tmpdir(), "wedge-pace-"));
 const server = await start("demo", join(folder, "demo.sqlite"));
@@ -85,6 +86,55 @@ async function fill(session: string, trials: number) {
   }
 }
 
+/** So many rides of a fit, the last one yesterday. */
+async function ride(session: string, rides: number) {
+  const day = (ago: number) => new Date(Date.now() - ago * 86_400_000).toISOString().slice(0, 10);
+  const rated = (rating: string, n: number) =>
+    ["left", "right"].map((side) => ({ rating, side, value: (n * (side === "left" ? 7 : 5)) % 11 }));
+  const all = Array.from({ length: rides }, (_, n) => ({
+    id: randomUUID(),
+    on: day(Math.ceil(((rides - n) * 365) / rides)),
+    circuit: n % 9 === 4 ? "Quarry climb" : "Weir loop",
+    minutes: 60 + (n % 7),
+    effort: 5,
+    plan: 1,
+    step: n < 80 ? 0 : n < 140 ? 1 : 2,
+    moved: [],
+    signs: [],
+    ratings: [
+      ...["hands", "thigh_front", "thigh_back", "knees"].flatMap((one) => rated(one, n)),
+      { rating: "saddle", value: n % 4 },
+    ],
+  }));
+  await page.request.post(`/api/sessions/${session}/ledger`, { data: { rides: all } });
+}
+
+/** From the answer to the frame in which every plot is drawn. */
+async function plotted(session: string): Promise<number[]> {
+  const times: number[] = [];
+  const shown = await browser.newPage({ baseURL: server.url, viewport: { width: 1280, height: 800 } });
+  await shown.addInitScript(() => {
+    new MutationObserver((_, observer) => {
+      if (!document.querySelector(".plot .dots")) return;
+      observer.disconnect();
+      requestAnimationFrame(() => setTimeout(() => Object.assign(window, { plotted: performance.now() })));
+    }).observe(document, { subtree: true, childList: true });
+  });
+  for (let i = 0; i < 7; i += 1) {
+    await shown.goto(`/sessions/${session}/rides`);
+    await shown.waitForFunction(() => "plotted" in window);
+    times.push(
+      await shown.evaluate(() => {
+        const answers = performance.getEntriesByType("resource") as PerformanceResourceTiming[];
+        const answer = answers.find((one) => one.name.endsWith("/ledger"));
+        return (window as unknown as { plotted: number }).plotted - (answer?.responseEnd ?? 0);
+      }),
+    );
+  }
+  await shown.close();
+  return times;
+}
+
 try {
   const riders = (await (await page.request.get("/api/riders")).json()) as {
     name: string;
@@ -100,6 +150,9 @@ try {
     const view = (await (await page.request.get(`/api/sessions/${session}`)).json()) as { trials: unknown[] };
     console.log(`a step, ${view.trials.length} trials`.padEnd(22) + told(await stepped(page)));
   }
+  await ride(session, RIDES);
+  const ledger = (await (await page.request.get(`/api/sessions/${session}/ledger`)).json()) as { rides: unknown[] };
+  console.log(`${ledger.rides.length} rides plotted`.padEnd(22) + told(await plotted(session)));
 } finally {
   await browser.close();
   await server.stop();

@@ -64,6 +64,16 @@ try {
   await page.locator("img.drawing").evaluate((drawn: HTMLImageElement) => drawn.decode());
   await shot("hand-out", true);
 
+  const riders = (await (await page.request.get("/api/riders")).json()) as { id: string; name: string }[];
+  const tobin = riders.find((rider) => rider.name === "Tobin Arkle")?.id ?? "";
+  const fits = (await (await page.request.get(`/api/riders/${tobin}`)).json()) as {
+    bikes: { sessions: { id: string }[] }[];
+  };
+  await page.goto(`/sessions/${fits.bikes[0]?.sessions[0]?.id ?? ""}/rides`);
+  await page.getByRole("heading", { name: "With these rides, the next move" }).waitFor();
+  await shot("rides");
+  await page.goto("/");
+
   await goOn("Ilse Marrow");
   await page.keyboard.press("c");
   await page.getByRole("heading", { name: "Limit against demand" }).waitFor();
@@ -113,12 +123,6 @@ try {
   await page.getByText("Saddle down 5").first().waitFor();
   await shot("foreseen");
   await page.getByRole("button", { name: "Leave it" }).click();
-  await station(page, "Feet");
-  await page.getByRole("region", { name: "Left cleat" }).waitFor();
-  await page.getByRole("button", { name: /^Measure the feet/ }).click();
-  await page.getByRole("heading", { name: "Measure the feet" }).waitFor();
-  await shot("feet");
-
   await station(page, "Intake");
   await page.getByRole("heading", { name: "Where it hurts" }).waitFor();
   await shot("intake");

@@ -8,8 +8,8 @@ use serde::Serialize;
 use std::collections::HashSet;
 use uuid::Uuid;
 use wedge_core::between::{
-    IfThen, LedgerRead, Rated, Rating, Ridden, RideSign, RoadTest, SelfMove, Warning, if_then,
-    own_moves, read, road_tests,
+    IfThen, LedgerRead, Rated, Rating, Ridden, RideSign, RoadTest, SelfMove, Standing, Warning,
+    if_then, own_moves, read, road_tests,
 };
 use wedge_core::foresee::Trying;
 use wedge_core::intake::Place;
@@ -280,7 +280,7 @@ fn warned(warning: Warning, rides: &[&LedgerRide]) -> String {
             written((up * 100.0).round())
         ),
         Warning::Reported(at, sign) => {
-            let rule = if_then(&SelfMove::ALL.to_vec())
+            let rule = if_then(SelfMove::ALL)
                 .into_iter()
                 .find(|rule| rule.sign == sign);
             let then = rule
@@ -389,7 +389,7 @@ impl Bench {
         };
         LedgerView {
             rides: rows.collect(),
-            settings: told.standings.iter().map(|s| s.words()).collect(),
+            settings: told.standings.iter().map(Standing::words).collect(),
             series: (told.series.iter())
                 .map(|series| LedgerSeries {
                     label: series.label(),

@@ -188,13 +188,13 @@ fn csv(text: &str, zone: &TimeZone, day: Option<Date>) -> Result<Recorded, FileE
             }
             _ => Ok(None),
         };
-        let at = match number(cell(time)).filter(|at| at.is_finite() && *at >= 0.0) {
-            Some(seconds) => seconds,
-            None => {
-                let at = instant(cell(time)).ok_or_else(|| refused(time))?;
-                dated = dated.or_else(|| day_of(at, zone));
-                at
-            }
+        let seconds = number(cell(time)).filter(|at| at.is_finite() && *at >= 0.0);
+        let at = if let Some(seconds) = seconds {
+            seconds
+        } else {
+            let at = instant(cell(time)).ok_or_else(|| refused(time))?;
+            dated = dated.or_else(|| day_of(at, zone));
+            at
         };
         points.push(Point {
             at,

@@ -60,7 +60,7 @@ fn a_message_around_it_is_no_part_of_it() {
         ride.words = "heavy legs".to_owned();
     }
     let text = plain.write().unwrap();
-    let quoted: String = text.lines().map(|line| format!("> {line}\n")).collect();
+    let quoted = format!("> {}", text.trim_end().replace('\n', "\n> "));
     let message = format!("Hello,\n\nhere are my rides:\n{quoted}\nSee you on Friday");
     assert_eq!(LedgerFile::read(&message).unwrap(), plain);
     // A keyboard that bends every quote.

@@ -9,6 +9,8 @@ use crate::Problem;
 use crate::lan::Lan;
 use actix_web::http::{StatusCode, header};
 use actix_web::{HttpResponse, delete, get, post, web};
+use base64::Engine as _;
+use base64::engine::general_purpose::STANDARD;
 use jiff::civil::Date;
 use jiff::tz::TimeZone;
 use jiff::{SignedDuration, Timestamp, Zoned};
@@ -298,11 +300,7 @@ pub(crate) async fn take_link_back(
 /// What is kept of a token.
 fn hashed(token: &str) -> String {
     let digest = ring::digest::digest(&ring::digest::SHA256, token.as_bytes());
-    digest
-        .as_ref()
-        .iter()
-        .map(|byte| format!("{byte:02x}"))
-        .collect()
+    STANDARD.encode(digest)
 }
 
 /// The fit whose card a token opens.

@@ -4,6 +4,7 @@ use crate::lan::{PASSPHRASE, choose, device, status, with_second_door};
 use crate::support::{Server, data, id, path, session, version};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
+use std::fmt::Write as _;
 
 fn ride(day: &str, step: u32, hands: u8) -> Value {
     json!({
@@ -105,7 +106,7 @@ async fn a_ride_computers_file_goes_with_the_ride_of_its_day() {
     server.write(&format!("{at}/ledger"), None, &new).await;
     let mut csv = "seconds,power,cadence\n".to_owned();
     for second in 0..=600 {
-        csv += &format!("{second},200,90\n");
+        writeln!(csv, "{second},200,90").unwrap();
     }
     let (refused, problem) = read(&server, &at, &csv).await;
     assert_eq!(
