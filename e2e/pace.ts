@@ -121,7 +121,8 @@ async function plotted(session: string): Promise<number[]> {
     }).observe(document, { subtree: true, childList: true });
   });
   for (let i = 0; i < 7; i += 1) {
-    await shown.goto(`/sessions/${session}/rides`);
+    await shown.goto(`/sessions/${session}/plan`);
+    await shown.getByRole("link", { name: "Card and rides" }).click();
     await shown.waitForFunction(() => "plotted" in window);
     times.push(
       await shown.evaluate(() => {

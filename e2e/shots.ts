@@ -67,9 +67,9 @@ try {
   const riders = (await (await page.request.get("/api/riders")).json()) as { id: string; name: string }[];
   const tobin = riders.find((rider) => rider.name === "Tobin Arkle")?.id ?? "";
   const fits = (await (await page.request.get(`/api/riders/${tobin}`)).json()) as {
-    bikes: { sessions: { id: string }[] }[];
+    rider: { bikes: { sessions: { id: string }[] }[] };
   };
-  await page.goto(`/sessions/${fits.bikes[0]?.sessions[0]?.id ?? ""}/rides`);
+  await page.goto(`/sessions/${fits.rider.bikes[0]?.sessions[0]?.id ?? ""}/rides`);
   await page.getByRole("heading", { name: "With these rides, the next move" }).waitFor();
   await shot("rides");
   await page.goto("/");

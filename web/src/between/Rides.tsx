@@ -6,6 +6,9 @@ import { number } from "../ui/format";
 import { HeadRow } from "../ui/HeadRow";
 import { Problem } from "../ui/Problem";
 
+/** So many rides are shown one by one unasked. */
+const FEW = 20;
+
 interface RidesProps {
   view: LedgerView;
   takeOut: (ride: string) => Promise<void>;
@@ -13,7 +16,8 @@ interface RidesProps {
 
 /** What the rides say: each rating by day and setting, what of it is real, what outruns the body, and every ride. */
 export function Rides({ view, takeOut }: RidesProps) {
-  const [problem, setProblem] = useState<string>();
+  // Hundreds of rides are a long table: it waits until somebody wants it.
+  const [open, setOpen] = useState(view.rides.length <= FEW);
   const { rides, settings, series, found, warnings } = view;
   if (rides.length === 0)
     return <p>No ride is back yet. The card goes out with the rider; what it gives back is read in here.</p>;
@@ -49,45 +53,56 @@ export function Rides({ view, takeOut }: RidesProps) {
         line a real slope.
       </p>
       <Medians series={series} settings={settings} />
-      <details className="all-rides" open={rides.length <= 20}>
+      <details className="all-rides" open={open} onToggle={(event) => setOpen(event.currentTarget.open)}>
         <summary>Every ride</summary>
-        <table className="plans">
-          <HeadRow columns={["Day", "Circuit", "Ridden", "Felt", "Setting", "Read by mistake"]} />
-          <tbody>
-            {[...rides].reverse().map(({ ride, on, words: how, felt, setting, apart }) => (
-              <tr key={ride.id}>
-                <td>{on}</td>
-                <td>
-                  {ride.circuit}
-                  {apart != null && <span className="number-hint">{apart}</span>}
-                </td>
-                <td>{how}</td>
-                <td>
-                  {felt}
-                  {ride.words != null && ride.words !== "" && <q className="said">{ride.words}</q>}
-                </td>
-                <td>{settings[setting]}</td>
-                <td>
-                  <Button
-                    variant="plain"
-                    aria-label={`Take out the ride of ${on}`}
-                    onClick={() => {
-                      takeOut(ride.id).then(
-                        () => setProblem(undefined),
-                        (error: unknown) => setProblem(words(error)),
-                      );
-                    }}
-                  >
-                    Take out
-                  </Button>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        {open && <Table view={view} takeOut={takeOut} />}
       </details>
-      <Problem words={problem} />
     </section>
+  );
+}
+
+/** Every ride, the last first. */
+function Table({ view, takeOut }: RidesProps) {
+  const [problem, setProblem] = useState<string>();
+  const { rides, settings } = view;
+  return (
+    <>
+      <table className="plans">
+        <HeadRow columns={["Day", "Circuit", "Ridden", "Felt", "Setting", "Read by mistake"]} />
+        <tbody>
+          {[...rides].reverse().map(({ ride, on, words: how, felt, setting, apart }) => (
+            <tr key={ride.id}>
+              <td>{on}</td>
+              <td>
+                {ride.circuit}
+                {apart != null && <span className="number-hint">{apart}</span>}
+              </td>
+              <td>{how}</td>
+              <td>
+                {felt}
+                {ride.words != null && ride.words !== "" && <q className="said">{ride.words}</q>}
+              </td>
+              <td>{settings[setting]}</td>
+              <td>
+                <Button
+                  variant="plain"
+                  aria-label={`Take out the ride of ${on}`}
+                  onClick={() => {
+                    takeOut(ride.id).then(
+                      () => setProblem(undefined),
+                      (error: unknown) => setProblem(words(error)),
+                    );
+                  }}
+                >
+                  Take out
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Problem words={problem} />
+    </>
   );
 }
 
