@@ -2,6 +2,7 @@ import "../cards/cards.css";
 import "./between.css";
 import { chakra, Flex } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useDeferredValue } from "react";
 import { Link, useParams } from "react-router";
 import { answer, api, newId, words } from "../api/client";
 import { betweenQuery, handoutQuery, judgeQuery, ledgerQuery } from "../api/queries";
@@ -18,6 +19,8 @@ export default function LedgerPage() {
   const { id = "" } = useParams();
   const ledger = useQuery(ledgerQuery(id));
   const queries = useQueryClient();
+  // What the rides say is drawn first; the forms beneath it come with the next frame.
+  const formsToo = useDeferredValue(ledger.data !== undefined, false);
   const changed = (view: LedgerView) => {
     queries.setQueryData(ledgerQuery(id).queryKey, view);
     void queries.invalidateQueries({ queryKey: betweenQuery(id).queryKey });
@@ -54,8 +57,12 @@ export default function LedgerPage() {
           <Problem words={ledger.data.paused ?? undefined} />
           <Rides view={ledger.data} takeOut={takeOut} />
           {ledger.data.rides.length > 0 && <NextMove id={id} rides={ledger.data.rides.length} />}
-          <ReadBackSection id={id} write={write} />
-          <RideForm id={id} view={ledger.data} write={write} />
+          {formsToo && (
+            <>
+              <ReadBackSection id={id} write={write} />
+              <RideForm id={id} view={ledger.data} write={write} />
+            </>
+          )}
         </>
       )}
       {ledger.data && ledger.data.rides.length > 0 && <CardSection id={id} />}
