@@ -6,7 +6,7 @@ use jiff::civil::Date;
 use jiff::{Span, Timestamp};
 use serde::Serialize;
 use uuid::Uuid;
-use wedge_core::between::{HOLD_DAYS, Target, plan, planned_with};
+use wedge_core::between::{HOLD_DAYS, Target, moves_the_knee, plan, planned_with};
 use wedge_core::foresee::Trying;
 use wedge_core::measure::{Quantity, Refusal};
 use wedge_core::words::lower;
@@ -22,6 +22,8 @@ pub struct BetweenView {
     pub hold_days: i32,
     /// What can be planned, upstream first.
     pub bolts: Vec<Quantity>,
+    /// What of it the post can answer so that the knee stays.
+    pub linked: Vec<Quantity>,
     /// The plan as it stands.
     pub plan: Option<PlanView>,
     /// Who was asked, the latest first.
@@ -118,7 +120,9 @@ impl PlanView {
         let count = plan.steps.len();
         let next =
             (plan.steps.get(begun)).map(|step| format!("the next on {}", day_words(step.on)));
+        let paused = paused(session);
         let words = match (begun, next) {
+            _ if paused.is_some() => format!("Step {begun} of {count} is held until then."),
             (0, Some(next)) => format!(
                 "Not begun: {}.",
                 next.replacen("the next", "the first step", 1)
@@ -130,7 +134,7 @@ impl PlanView {
             revision,
             steps: plan.steps.clone(),
             today: begun.checked_sub(1),
-            paused: paused(session),
+            paused,
             words,
             at,
         })
@@ -210,10 +214,14 @@ impl Bench {
         let bolts = ride.map(|ride| planned_with(&Trying::of(&ride)));
         let flags = self.session.intake.stops();
         let flags = flags.iter().map(|stop| stop.label.clone());
+        let bolts = bolts.unwrap_or_default();
         BetweenView {
+            linked: (bolts.iter().copied())
+                .filter(|bolt| moves_the_knee(*bolt))
+                .collect(),
             careful: self.session.intake.careful(),
             hold_days: HOLD_DAYS,
-            bolts: bolts.unwrap_or_default(),
+            bolts,
             plan: PlanView::of(&self.session, today),
             referrals: referrals(&self.session, today),
             suggested: flags.chain(self.handed_over().refer).collect(),
@@ -242,6 +250,7 @@ impl Bench {
                 quantity: step.quantity,
                 side: step.side,
                 by: step.by,
+                post_up_mm: step.post_up_mm,
                 title: step.title,
                 words: step.words,
                 stop: step.stop,

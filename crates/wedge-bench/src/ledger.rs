@@ -11,14 +11,13 @@ use wedge_core::between::{
     IfThen, LedgerRead, Rated, Rating, Ridden, RideSign, RoadTest, SelfMove, Standing, Warning,
     if_then, own_moves, read, road_tests,
 };
-use wedge_core::foresee::Trying;
+use wedge_core::foresee::{Change, Trying};
 use wedge_core::intake::Place;
-use wedge_core::measure::Quantity;
 use wedge_core::trial::Proposing;
 use wedge_core::units::Side;
 use wedge_core::words::{capital, ended, lower, written};
 use wedge_core::work::{CAUTIONS, Station};
-use wedge_files::{AfterBody, LedgerRide, Recorded, Session};
+use wedge_files::{AfterBody, LedgerRide, PlannedStep, Recorded, Session};
 
 /// A ledger as it is looked at.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -294,7 +293,7 @@ fn warned(warning: Warning, rides: &[&LedgerRide]) -> String {
 /// A setting of a ledger where the bike stood: what was changed of it as the fit left it.
 pub(crate) struct Stood {
     /// Its changes.
-    pub(crate) changes: Vec<wedge_core::foresee::Change>,
+    pub(crate) changes: Vec<Change>,
     /// "step 2".
     pub(crate) words: String,
     /// Where it was felt, how much, on which side, over how many rides: the medians of its rides that compare.
@@ -334,15 +333,10 @@ pub(crate) fn stood(session: &Session) -> Vec<Stood> {
     let all_plans = plans(session);
     (told.standings.iter().enumerate())
         .map(|(at, standing)| {
-            let steps: Vec<(Quantity, Option<Side>, f64)> = (standing.plan as usize)
+            let steps: Vec<Vec<Change>> = (standing.plan as usize)
                 .checked_sub(1)
                 .and_then(|index| all_plans.get(index))
-                .map(|(_, plan)| {
-                    let steps = plan.steps.iter();
-                    steps
-                        .map(|step| (step.quantity, step.side, step.by))
-                        .collect()
-                })
+                .map(|(_, plan)| plan.steps.iter().map(PlannedStep::changes).collect())
                 .unwrap_or_default();
             let signs: Vec<RideSign> = (rides.iter().zip(&told.of))
                 .filter(|(_, of)| **of == at)

@@ -56,6 +56,7 @@ pub mod kinds;
 pub mod limit;
 pub mod looking;
 pub mod measure;
+pub mod next;
 pub mod plane;
 pub mod position;
 pub mod rider;

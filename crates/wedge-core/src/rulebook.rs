@@ -8,8 +8,8 @@ use crate::rider::{FootPitch, Pelvis};
 use crate::rule::{Provenance, Rule, Shown};
 use crate::words::written;
 use crate::{
-    between, bike, capture, film, foresee, judge, kinds, limit, looking, measure, position, rider,
-    school, solve, trial,
+    between, bike, capture, film, foresee, judge, kinds, limit, looking, measure, next, position,
+    rider, school, solve, trial,
 };
 
 /// Every rule, range and constant, topic by topic.
@@ -47,6 +47,7 @@ pub fn rules_table() -> Vec<Rule> {
     all.extend(limit::rules());
     all.extend(kinds::rules());
     all.extend(between::rules());
+    all.extend(next::rules());
     all.extend(trial::rules());
     all.extend(school::rules());
     all.extend(looking::rules());

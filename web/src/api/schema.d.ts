@@ -2561,6 +2561,8 @@ export interface components {
              * @description How many days a step is held, when nobody says.
              */
             hold_days: number;
+            /** @description What of it the post can answer so that the knee stays. */
+            linked: components["schemas"]["Quantity"][];
             plan?: components["schemas"]["PlanView"] | null;
             /** @description Who was asked, the latest first. */
             referrals: components["schemas"]["ReferralView"][];
@@ -7062,6 +7064,8 @@ export interface components {
              * @description Target minus today, signed as the quantity is, in its unit.
              */
             by: number;
+            /** @description Whether the post answers each step so that the knee at full reach stays what it is. */
+            linked?: boolean;
             /** @description What. */
             quantity: components["schemas"]["Quantity"];
             side?: components["schemas"]["Side"] | null;
@@ -7106,6 +7110,11 @@ export interface components {
              * @description From when.
              */
             on: string;
+            /**
+             * Format: double
+             * @description How much the post goes up with it, where it answers so that the knee stays, mm.
+             */
+            post_up_mm?: number | null;
             /** @description What moves. */
             quantity: components["schemas"]["Quantity"];
             side?: components["schemas"]["Side"] | null;

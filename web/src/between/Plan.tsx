@@ -14,6 +14,8 @@ interface Wanted {
   quantity: Quantity;
   side: Side | "both";
   by: string;
+  /** The post answers, so that the knee stays. */
+  linked?: boolean;
 }
 
 interface Typed {
@@ -52,6 +54,7 @@ export function Plan({ id, catalogue, view, write }: PlanProps) {
         quantity: target.quantity,
         side: target.side === "both" ? null : target.side,
         by: parse(target.by) ?? 0,
+        linked: target.linked ?? false,
       })),
       careful,
       start,
@@ -89,6 +92,11 @@ export function Plan({ id, catalogue, view, write }: PlanProps) {
           <Problem words={view.plan.paused ?? undefined} />
           <Steps steps={view.plan.steps} today={view.plan.today ?? undefined} onMove={(steps) => keep(steps)} />
           <div className="buttons">
+            {view.plan.paused != null && (
+              <Button variant="solid" onClick={() => keep(view.plan?.steps ?? [])}>
+                Go on with it as it stands
+              </Button>
+            )}
             <Button asChild>
               <a href={`/api/sessions/${id}/plan.ics`}>Days for a calendar</a>
             </Button>
@@ -111,7 +119,7 @@ export function Plan({ id, catalogue, view, write }: PlanProps) {
               label={index === 0 ? "What" : `What, ${index + 1}`}
               value={target.quantity}
               options={view.bolts.map((bolt) => ({ key: bolt, words: specOf(catalogue, bolt)?.label ?? "" }))}
-              onPick={(quantity) => change(index, { quantity, side: "both" })}
+              onPick={(quantity) => change(index, { quantity, side: "both", linked: false })}
             />
             {specOf(catalogue, target.quantity)?.per_side && (
               <Picker
@@ -138,6 +146,16 @@ export function Plan({ id, catalogue, view, write }: PlanProps) {
                 onChange={(event) => change(index, { by: event.target.value })}
               />
             </div>
+            {view.linked.includes(target.quantity) && (
+              <label className="check">
+                <input
+                  type="checkbox"
+                  checked={target.linked ?? false}
+                  onChange={(event) => change(index, { linked: event.target.checked })}
+                />
+                The post keeps the knee
+              </label>
+            )}
             {targets.length > 1 && (
               <Button variant="plain" onClick={() => setTyped({ targets: targets.filter((_, at) => at !== index) })}>
                 Not this

@@ -154,22 +154,20 @@ impl Standing {
         }
     }
 
-    /// What is to be changed of the bike as the fit left it to have it so, with the steps of its plan in order.
-    pub fn changes(&self, steps: &[(Quantity, Option<Side>, f64)]) -> Vec<Change> {
-        let done = steps.iter().take(self.step as usize).copied();
+    /// What is to be changed of the bike as the fit left it to have it so, with what each step of its plan changes, in order.
+    pub fn changes(&self, steps: &[Vec<Change>]) -> Vec<Change> {
+        let done = steps.iter().take(self.step as usize).flatten().copied();
         let own = [
-            (Quantity::SaddleHeight, None, self.up_mm),
-            (Quantity::Setback, None, self.back_mm),
+            Change::by(Quantity::SaddleHeight, self.up_mm),
+            Change::by(Quantity::Setback, self.back_mm),
         ];
         let mut all: Vec<Change> = Vec::new();
-        for (quantity, side, by) in done.chain(own) {
-            let same = |change: &&mut Change| (change.quantity, change.side) == (quantity, side);
+        for one in done.chain(own) {
+            let same =
+                |change: &&mut Change| (change.quantity, change.side) == (one.quantity, one.side);
             match all.iter_mut().find(same) {
-                Some(change) => change.by = change.by.map(|so_far| so_far + by),
-                None => all.push(Change {
-                    side,
-                    ..Change::by(quantity, by)
-                }),
+                Some(change) => change.by = change.by.zip(one.by).map(|(so_far, by)| so_far + by),
+                None => all.push(one),
             }
         }
         all.retain(|change| change.by.is_some_and(|by| by.abs() > 1e-9));
@@ -587,8 +585,8 @@ mod tests {
         assert_eq!(words, ["step 1", "step 1, saddle 5 down"]);
         assert_eq!(told.of, [0, 1, 1, 0]);
         let steps = [
-            (Quantity::SaddleHeight, None, 5.0),
-            (Quantity::Stem, None, -10.0),
+            vec![Change::by(Quantity::SaddleHeight, 5.0)],
+            vec![Change::by(Quantity::Stem, -10.0)],
         ];
         assert_eq!(
             told.standings[0].changes(&steps),

@@ -8,7 +8,7 @@ mod statistics;
 
 pub use ledger::{FELT, LedgerRead, QUIET, Rated, Rating, Ridden, Series, Standing, Warning, read};
 pub use moves::{IfThen, RideSign, RoadTest, SelfMove, if_then, own_moves, road_tests};
-pub use plan::{HOLD_DAYS, PlanStep, Planned, Target, plan, planned_with};
+pub use plan::{HOLD_DAYS, PlanStep, Planned, Target, moves_the_knee, plan, planned_with};
 pub use statistics::{TheilSen, theil_sen};
 
 /// The room's lines of the table of rules.

@@ -1,8 +1,9 @@
 //! An adaptation plan: from today to a target in safe steps, one thing at a time, upstream first.
 
 use crate::foresee::{Change, Step, Trying, foresee_on};
-use crate::measure::{Mark, Quantity, Refusal, Unit};
+use crate::measure::{Mark, Quantity, Refusal, Unit, half_mm};
 use crate::rule::rules;
+use crate::solve::post_for_knee;
 use crate::units::Side;
 use crate::words::{sided, written};
 use serde::{Deserialize, Serialize};
@@ -44,6 +45,9 @@ pub struct Target {
     pub side: Option<Side>,
     /// Target minus today, signed as the quantity is, in its unit.
     pub by: f64,
+    /// Whether the post answers each step so that the knee at full reach stays what it is.
+    #[serde(default)]
+    pub linked: bool,
 }
 
 /// One step of a plan.
@@ -55,6 +59,8 @@ pub struct PlanStep {
     pub side: Option<Side>,
     /// By how much, signed as the quantity is.
     pub by: f64,
+    /// How much the post goes up with it, where it answers, mm.
+    pub post_up_mm: Option<f64>,
     /// "Saddle up 5".
     pub title: String,
     /// "Saddle height: 5 of 12 mm, to 758 mm".
@@ -112,6 +118,13 @@ fn upstream(quantity: Quantity) -> Option<usize> {
     UPSTREAM.into_iter().position(|mark| quantity.is(mark))
 }
 
+/// Whether the knee at full reach moves with it, so that the post can answer.
+pub fn moves_the_knee(quantity: Quantity) -> bool {
+    [Mark::feet, Mark::cranks, Mark::rails]
+        .into_iter()
+        .any(|mark| quantity.is(mark))
+}
+
 /// When a step of this goes back: where the body tells of it first (house).
 fn stop(quantity: Quantity, up: bool) -> &'static str {
     match (quantity, up) {
@@ -143,11 +156,15 @@ pub fn plan(trying: &Trying, targets: &[Target], careful: bool) -> Result<Planne
         steps: Vec::new(),
         short: Vec::new(),
     };
-    // What was reached so far, each thing's travel in all.
+    // What was reached so far, each thing's travel in all, and that of a post which answered.
     let mut reached: Vec<Change> = Vec::new();
+    let mut post = 0.0;
     for target in ordered {
-        let before = reached.len();
-        reached.push(by(target, 0.0));
+        let before = with_post(&reached, post);
+        let knee = (target.linked)
+            .then(|| trying.plain(&before))
+            .flatten()
+            .map(|before| before.knee_at_full_reach());
         let size = most(target.quantity, careful);
         let count = (target.by.abs() / size - 1e-9).ceil().max(1.0);
         #[expect(
@@ -165,8 +182,11 @@ pub fn plan(trying: &Trying, targets: &[Target], careful: bool) -> Result<Planne
                 size * f64::from(number) * target.by.signum()
             };
             let mut wanted = reached.clone();
-            wanted[before] = by(target, upto);
-            let (step, wall) = Step::as_far_as_it_goes(trying, wanted.clone(), String::new());
+            wanted.push(by(target, upto));
+            let answer = knee.and_then(|knee| post_for_knee(trying, &wanted, knee));
+            let post_there = answer.map_or(post, half_mm);
+            let all = with_post(&wanted, post_there);
+            let (step, wall) = Step::as_far_as_it_goes(trying, all.clone(), String::new());
             if let Some(wall) =
                 wall.or_else(|| step.is_none().then(|| "it cannot be set so".to_owned()))
             {
@@ -177,20 +197,25 @@ pub fn plan(trying: &Trying, targets: &[Target], careful: bool) -> Result<Planne
                     written(target.by),
                     target.quantity.spec().unit.suffix()
                 ));
-                wanted[before] = by(target, done);
-                reached = wanted;
                 break;
             }
-            let travel = upto - done;
+            let travel = (upto - done, post_there - post);
             planned
                 .steps
-                .push(step_of(trying, target, &wanted, (travel, upto)));
-            done = upto;
-            reached = wanted;
+                .push(step_of(trying, target, &all, (travel, upto)));
+            (done, post) = (upto, post_there);
         }
-        reached.retain(|change| change.by != Some(0.0));
+        if done != 0.0 {
+            reached.push(by(target, done));
+        }
     }
     Ok(planned)
+}
+
+/// Changes with the post's answer to them.
+fn with_post(changes: &[Change], post: f64) -> Vec<Change> {
+    let answer = (post != 0.0).then(|| Change::by(Quantity::SaddleHeight, post));
+    changes.iter().copied().chain(answer).collect()
 }
 
 fn by(target: &Target, by: f64) -> Change {
@@ -204,13 +229,13 @@ fn step_of(
     trying: &Trying,
     target: &Target,
     upto: &[Change],
-    (travel, done): (f64, f64),
+    ((travel, post), done): ((f64, f64), f64),
 ) -> PlanStep {
     let quantity = target.quantity;
     let spec = quantity.spec();
     let unit = spec.unit.suffix();
     let title = trying
-        .weigh(vec![by(target, travel)])
+        .weigh(with_post(&[by(target, travel)], post))
         .map_or_else(|| spec.label.to_owned(), |weighed| weighed.title);
     let after = foresee_on(trying, upto).ok();
     let to = after.and_then(|after| {
@@ -230,6 +255,7 @@ fn step_of(
         quantity,
         side: target.side,
         by: travel,
+        post_up_mm: (post != 0.0).then_some(post),
         title,
         words: match to {
             Some(to) => format!("{words}, to {}{unit}", written(to)),
@@ -279,6 +305,18 @@ fn refusals(trying: &Trying, targets: &[Target], careful: bool) -> Vec<Refusal> 
                     written(most(target.quantity, careful))
                 ),
             ));
+        } else if target.linked && !moves_the_knee(target.quantity) {
+            all.push(Refusal::new(
+                format!("{at}/linked"),
+                "The knee does not move with it: the post has nothing to answer",
+            ));
+        } else if target.linked
+            && (targets.iter()).any(|other| other.quantity == Quantity::SaddleHeight)
+        {
+            all.push(Refusal::new(
+                format!("{at}/linked"),
+                "Saddle height is planned by itself: one or the other",
+            ));
         } else if trying.plain(&[by(target, target.by)]).is_none() {
             all.push(Refusal::new(
                 format!("{at}/by"),
@@ -318,6 +356,7 @@ mod tests {
             quantity,
             side: None,
             by,
+            linked: false,
         }
     }
 
@@ -369,6 +408,48 @@ mod tests {
         assert_eq!(second.title, "Saddle up 5");
         assert!(second.words.starts_with("Saddle height: 10 of 12 mm, to "));
         assert!(second.stop.starts_with("Pain behind the knee"));
+    }
+
+    #[test]
+    fn a_post_that_answers_keeps_the_knee_step_by_step() {
+        let input = example::road();
+        let back = Target {
+            linked: true,
+            ..target(Quantity::Setback, 12.0)
+        };
+        let knee =
+            |changes: &[Change]| trying(&input, |t| t.plain(changes).unwrap().knee_at_full_reach());
+        let steps = trying(&input, |t| plan(t, &[back], false)).unwrap().steps;
+        assert_eq!(steps.len(), 3);
+        let (mut setback, mut post) = (0.0, 0.0);
+        for step in &steps {
+            setback += step.by;
+            post += step.post_up_mm.unwrap_or_default();
+            let there = [
+                Change::by(Quantity::Setback, setback),
+                Change::by(Quantity::SaddleHeight, post),
+            ];
+            // The post goes in half millimetres: a fifth of a degree.
+            assert!((knee(&there) - knee(&[])).abs() < 0.2, "{}", step.title);
+        }
+        assert!((setback - 12.0).abs() < 1e-9 && post != 0.0, "{post}");
+        assert!(steps[0].title.contains(", saddle "), "{}", steps[0].title);
+        // Without it the knee would have moved.
+        assert!((knee(&[Change::by(Quantity::Setback, 12.0)]) - knee(&[])).abs() > 0.5);
+
+        let refused = |targets: &[Target]| {
+            let answer = trying(&input, |t| plan(t, targets, false));
+            answer.unwrap_err()[0].pointer.clone()
+        };
+        assert_eq!(
+            refused(&[back, target(Quantity::SaddleHeight, 5.0)]),
+            "/targets/0/linked"
+        );
+        let spacers = Target {
+            linked: true,
+            ..target(Quantity::SpacersBelow, 5.0)
+        };
+        assert_eq!(refused(&[spacers]), "/targets/0/linked");
     }
 
     #[test]

@@ -66,7 +66,7 @@ impl Perch {
             .post_setback_mm
             .map(|_| -(clamp - middle).dot(saddle.rails_back()));
         let mut words = Vec::new();
-        if exposed < 0.0 {
+        if exposed < -0.05 {
             words.push(format!(
                 "the saddle would stand {} mm below where the post comes out",
                 written(-exposed)

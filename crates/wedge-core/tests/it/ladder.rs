@@ -24,7 +24,7 @@ const LADDER: &[&[&str]] = &[
     &["trial"],
     &["school"],
     &["judge"],
-    &["between"],
+    &["between", "next"],
     &["handout", "example", "rulebook"],
 ];
 

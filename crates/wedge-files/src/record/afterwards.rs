@@ -6,6 +6,7 @@ use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 use wedge_core::between::Specialist;
+use wedge_core::foresee::Change;
 use wedge_core::measure::{Quantity, Refusal};
 use wedge_core::units::Side;
 
@@ -65,12 +66,29 @@ pub struct PlannedStep {
     pub side: Option<Side>,
     /// By how much.
     pub by: f64,
+    /// How much the post goes up with it, where it answers so that the knee stays, mm.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub post_up_mm: Option<f64>,
     /// "Saddle up 5".
     pub title: String,
     /// "Saddle height: 5 of 12 mm, to 758 mm".
     pub words: String,
     /// When to go one step back.
     pub stop: String,
+}
+
+impl PlannedStep {
+    /// What it changes.
+    pub fn changes(&self) -> Vec<Change> {
+        let post = self
+            .post_up_mm
+            .map(|up| Change::by(Quantity::SaddleHeight, up));
+        let own = Change {
+            side: self.side,
+            ..Change::by(self.quantity, self.by)
+        };
+        std::iter::once(own).chain(post).collect()
+    }
 }
 
 /// What a fit cannot mend, and who is asked.
@@ -149,7 +167,7 @@ impl Plan {
             ] {
                 all.extend(refuse_words(words, &format!("{at}/{field}")));
             }
-            if !step.by.is_finite() {
+            if !step.by.is_finite() || step.post_up_mm.is_some_and(|up| !up.is_finite()) {
                 all.push(Refusal::new(format!("{at}/by"), "A number is wanted"));
             }
             if index > 0 && self.steps[index - 1].on >= step.on {

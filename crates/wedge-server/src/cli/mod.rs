@@ -1,5 +1,6 @@
 //! The `wedge` command: what it takes, and what each command does.
 
+mod carry;
 mod foresee;
 mod hundred;
 mod judge;
@@ -57,6 +58,8 @@ enum Command {
     Demo(served::Place),
     /// Foresee a position, or what changes do to it, from a wedge.position/1 file
     Foresee(foresee::Arguments),
+    /// Carry a position to another bike: what it must be built of, and what remains off
+    Carry(carry::Arguments),
     /// Judge the evidence of a case: what is likely wrong, and the next move
     Judge(judge::Arguments),
     /// Read a take of markers, a TRC or C3D file: every figure of the stroke
@@ -136,6 +139,7 @@ impl Cli {
             Command::Passphrase(place) => served::passphrase(&place),
             Command::Demo(place) => served::demo(&place).await,
             Command::Foresee(arguments) => foresee::run(&arguments),
+            Command::Carry(arguments) => carry::run(&arguments),
             Command::Judge(arguments) => judge::run(&arguments),
             Command::Look(arguments) => look::run(&arguments),
             Command::Film(arguments) => look::film(&arguments),

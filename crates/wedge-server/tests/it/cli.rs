@@ -582,3 +582,59 @@ fn ten_seconds_of_a_stand_in_are_written_and_read_again() {
     assert!(said(&of(&[])).contains("--seed"));
     assert!(of(&["--seed", "5"]).status.success());
 }
+
+#[test]
+fn a_position_is_carried_to_another_bike_and_what_it_is_built_of_misses_by_what_is_said() {
+    let folder = tempfile::tempdir().unwrap();
+    let file = |name: &str, kind: &str| {
+        let path = folder.path().join(name);
+        std::fs::write(&path, out(&wedge(&["foresee", "--example", kind]))).unwrap();
+        path.to_str().unwrap().to_owned()
+    };
+    let (road, gravel) = (file("road.json", "road"), file("gravel.json", "gravel"));
+    let told = out(&wedge(&["carry", &road, "--to", &road]));
+    assert!(
+        told.contains("saddle: where they were\nhands: where they were\n"),
+        "{told}"
+    );
+    let carried = json(&wedge(&["carry", &road, "--to", &gravel, "--json"]));
+    let off = &carried["hand_off"];
+    assert!(
+        off["x"].as_f64().unwrap().hypot(off["y"].as_f64().unwrap()) < 5.0,
+        "{off}"
+    );
+    // Built so, the same rider is carried back to where he was, but for what was said.
+    let mut built: Value =
+        serde_json::from_str(&std::fs::read_to_string(&gravel).unwrap()).unwrap();
+    built["position"]["setup"] = carried["setup"].clone();
+    let path = folder.path().join("built.json");
+    std::fs::write(&path, built.to_string()).unwrap();
+    let hand = |of: &Value| {
+        let row = |output: &str| {
+            let rows = of["rows"].as_array().unwrap();
+            let found = rows.iter().find(|row| row["output"] == output);
+            found.unwrap()["after"].as_f64().unwrap()
+        };
+        (row("bb_to_hand_mm"), row("bb_to_hand_up_mm"))
+    };
+    let there = json(&wedge(&["foresee", path.to_str().unwrap()]));
+    let here = json(&wedge(&["foresee", &road]));
+    let ((x, y), (was_x, was_y)) = (hand(&there), hand(&here));
+    assert!(
+        (x - was_x - off["x"].as_f64().unwrap()).abs() < 0.01,
+        "{x} {was_x} {off}"
+    );
+    assert!(
+        (y - was_y - off["y"].as_f64().unwrap()).abs() < 0.01,
+        "{y} {was_y} {off}"
+    );
+
+    // A CSV of frames: one is named, and a name nobody has is answered with those there are.
+    let refused = wedge(&["carry", &road, "--to", "/nowhere.csv"]);
+    assert_eq!(refused.status.code(), Some(1));
+    let csv = folder.path().join("frames.csv");
+    std::fs::write(&csv, "name,wings\nWeir,2\n").unwrap();
+    let refused = wedge(&["carry", &road, "--to", csv.to_str().unwrap()]);
+    assert_eq!(refused.status.code(), Some(1));
+    assert!(said(&refused).contains("wings"), "{}", said(&refused));
+}

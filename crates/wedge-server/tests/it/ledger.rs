@@ -211,6 +211,22 @@ async fn what_people_type_is_data_on_the_card_and_never_markup() {
         .patch(&format!("/api/riders/{rider}"), version, &named)
         .await;
     assert_eq!(ok, StatusCode::OK, "{problem}");
+    // In a plan as well, in every word of it.
+    let step = json!({
+        "on": "2150-01-01", "quantity": "saddle_height_mm", "by": 5.0,
+        "title": nasty, "words": nasty, "stop": nasty,
+    });
+    let plan = json!({"id": id(), "body": {"plan": {"steps": [step]}}});
+    server.write(&format!("{at}/afterwards"), None, &plan).await;
+    // And back: what a ride says is data there too.
+    let mut said = ride("2026-03-02", 0, 3);
+    said["words"] = json!(nasty);
+    said["circuit"] = json!(nasty.replace('\u{2028}', ""));
+    let (ok, back) = read(&server, &at, &card(fit_of(&at), &[said.clone()])).await;
+    assert_eq!(
+        (ok, &back["rides"][0]["words"]),
+        (StatusCode::OK, &said["words"])
+    );
     let page = server.text(&format!("{at}/card.html")).await;
     assert_eq!(page.matches("<script").count(), 2);
     assert_eq!(page.matches("</script").count(), 2);

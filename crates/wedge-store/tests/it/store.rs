@@ -682,3 +682,34 @@ async fn disagreements_are_kept_in_order_once_and_not_after_the_end() {
         "{copied:?}"
     );
 }
+
+#[tokio::test]
+async fn a_link_to_a_card_holds_until_its_time_and_one_at_a_time() {
+    let (_folder, store) = store().await;
+    let (_, session) = half_way(&store).await;
+    let now = Timestamp::now();
+    let until = now + jiff::SignedDuration::from_hours(168);
+    let late = until + jiff::SignedDuration::from_secs(1);
+    store
+        .link_card(session.id, "one", (now, until))
+        .await
+        .unwrap();
+    assert_eq!(store.linked("one", now).await.unwrap(), Some(session.id));
+    assert_eq!(store.card_link(session.id, now).await.unwrap(), Some(until));
+    // Run out, it opens nothing.
+    assert_eq!(store.linked("one", until).await.unwrap(), None);
+    assert_eq!(store.card_link(session.id, late).await.unwrap(), None);
+    // Another takes its place; taken back, there is none.
+    store
+        .link_card(session.id, "two", (now, until))
+        .await
+        .unwrap();
+    assert_eq!(store.linked("one", now).await.unwrap(), None);
+    assert_eq!(store.linked("two", now).await.unwrap(), Some(session.id));
+    assert!(store.unlink_card(session.id).await.unwrap());
+    assert!(!store.unlink_card(session.id).await.unwrap());
+    assert_eq!(store.linked("two", now).await.unwrap(), None);
+    // A fit that is not there has no card.
+    let nowhere = store.link_card(Uuid::now_v7(), "three", (now, until)).await;
+    assert!(matches!(nowhere, Err(StoreError::NotFound(_))));
+}

@@ -1,0 +1,391 @@
+//! A position carried to another bike: what post, rails and front end must be, what remains off, and what else changes.
+
+use crate::bike::{Frame, Part, PartKind, Perch, Placed, Setup, ordinary_parts};
+use crate::foresee::{ForeseeInput, Trying, foresee_on};
+use crate::measure::{Output, Quantity, Refusal, Unit};
+use crate::plane::Point;
+use crate::rule::rules;
+use crate::solve::{Aim, front_ends};
+use crate::units::{Millimetres, Side};
+use crate::words::{ended, written};
+use serde::Serialize;
+
+rules! {
+    rules "Next bike";
+    /// A contact point this near is where it was.
+    const THERE_MM: f64 = 0.5, " mm", House;
+    /// What changes by less is not told, in the unit of each.
+    const TOLD: f64 = 0.5, "", House;
+}
+
+/// Something else that is other on the other bike.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Compared {
+    /// What.
+    pub label: String,
+    /// Its unit.
+    pub unit: Unit,
+    /// On the bike it was made on.
+    pub before: f64,
+    /// On the other one.
+    pub after: f64,
+}
+
+/// A position on another bike: computed, not ridden.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Carried {
+    /// Every bolt and part.
+    pub setup: Setup,
+    /// How far the sit reference ends from where it was, forward and up positive, mm.
+    pub saddle_off: Point,
+    /// How far the hands do.
+    pub hand_off: Point,
+    /// How post and rails stand.
+    pub perch: Perch,
+    /// What it is built of: "Post setback 20 mm, 142 mm out; stem 110 mm, −6°, spacers 15 below".
+    pub built: Vec<String>,
+    /// What is not on hand.
+    pub to_order: Vec<String>,
+    /// So much must be cut off the steerer, mm.
+    pub cut_mm: Option<f64>,
+    /// What stands in the way of what remains off.
+    pub in_the_way: Vec<String>,
+    /// What else is other.
+    pub compared: Vec<Compared>,
+    /// What must be looked at before it is ridden.
+    pub checks: Vec<String>,
+}
+
+/// A position on another bike with the parts it comes with, those of a box, and what can be ordered. Pedals, shoes and cleats go
+/// with the rider; so does the crank, since its length is part of the position.
+pub fn carry(from: &Trying, onto: &ForeseeInput, parts: &[Part]) -> Result<Carried, Vec<Refusal>> {
+    let (sit, hand) = (from.before.bike.sit, from.before.bike.hand);
+    let mut all = parts.to_vec();
+    all.extend(ordinary_parts());
+    let seat = seated(&onto.frame, onto.setup, sit, &all);
+    let mut setup = seat.setup;
+    setup.pedalling = from.before_setup().pedalling;
+    let input = ForeseeInput {
+        hands: onto.hands,
+        effort: onto.effort,
+        conventions: from.conventions,
+        ..ForeseeInput::new(from.rider, onto.kind, onto.frame, setup)
+    };
+    let ride = input.check()?;
+    let there = Trying::of(&ride);
+    let fronts = front_ends(&there, &Aim::at(hand, None), &all);
+    let as_it_is = there.before.bike.hand.distance(hand);
+    // The best first: by how near, then by what it costs. What stands there already is best of all.
+    let is_nearer = |miss: f64| as_it_is > THERE_MM && miss < as_it_is - THERE_MM;
+    let best = (fronts.answers.into_iter()).find(|front| is_nearer(front.miss_mm));
+    let changes = best.as_ref().map(|front| front.changes.clone());
+    let after = foresee_on(&there, &changes.unwrap_or_default()).map_err(|refused| refused)?;
+    let placed = Placed::of(after.setup).ok_or_else(|| vec![Placed::refusal("/setup")])?;
+    let perch = Perch::of(&onto.frame, &placed);
+    let hand_off = after.after.bike.hand - hand;
+    let mut in_the_way = seat.in_the_way;
+    if hand_off.length() > THERE_MM {
+        in_the_way.extend(fronts.in_the_way);
+    }
+    let mut to_order = seat.to_order;
+    let front = best.as_ref();
+    to_order.extend(
+        front
+            .map(|front| front.to_order.clone())
+            .unwrap_or_default(),
+    );
+    let crank = crank_to_order(onto, from);
+    to_order.extend(crank);
+    Ok(Carried {
+        saddle_off: after.after.bike.sit - sit,
+        hand_off,
+        built: built(&after.setup, &perch),
+        perch,
+        to_order,
+        cut_mm: front.and_then(|front| front.cut_mm),
+        in_the_way,
+        compared: compared(from, &after.after, &onto.setup),
+        checks: front.map(|front| front.checks.clone()).unwrap_or_default(),
+        setup: after.setup,
+    })
+}
+
+/// A saddle where it should be, or as near as its post and rails let it.
+struct Seated {
+    setup: Setup,
+    to_order: Vec<String>,
+    in_the_way: Vec<String>,
+}
+
+/// The saddle of a bike brought to a point: with the post that is there, else with the one that brings it nearest.
+fn seated(frame: &Frame, setup: Setup, wish: Point, parts: &[Part]) -> Seated {
+    let own = nearest(frame, setup, wish);
+    let posts = parts.iter().filter(|part| part.kind == PartKind::Post);
+    let other = posts
+        .map(|part| {
+            let mut with = setup;
+            with.post.post_setback_mm = part.size(Quantity::PostSetback).map(Millimetres);
+            for (quantity, field) in [
+                (Quantity::PostLength, &mut with.post.post_length_mm),
+                (Quantity::PostInsertion, &mut with.post.post_insertion_mm),
+            ] {
+                if let Some(size) = part.size(quantity) {
+                    *field = Some(Millimetres(size));
+                }
+            }
+            (part, nearest(frame, with, wish))
+        })
+        .min_by(|(a, at), (b, bt)| {
+            let off = |place: &(Setup, f64)| (place.1 / THERE_MM).round();
+            (off(at).total_cmp(&off(bt))).then((a.on_hand == 0).cmp(&(b.on_hand == 0)))
+        });
+    let (setup, off, to_order) = match other {
+        Some((part, (with, off))) if off < own.1 - THERE_MM => {
+            let order = (part.on_hand == 0).then(|| format!("Seat post, {}", part.name));
+            (with, off, order)
+        }
+        _ => (own.0, own.1, None),
+    };
+    let in_the_way = (off > THERE_MM).then(|| {
+        let mut wished = setup;
+        wished.saddle.place(wish);
+        let words = Placed::of(wished).map(|placed| Perch::of(frame, &placed).words);
+        words.unwrap_or_default().join("; ")
+    });
+    Seated {
+        setup,
+        to_order: to_order.into_iter().collect(),
+        in_the_way: in_the_way.into_iter().map(|words| ended(&words)).collect(),
+    }
+}
+
+/// The saddle as near a point as post and rails let it, and how far that is from it. What of them is not known forbids nothing.
+///
+/// The clamp runs along the post's axis between seat tube and least insertion, the saddle on it along its rails: the places are a
+/// parallelogram, and the nearest of one is in it, or on an edge.
+fn nearest(frame: &Frame, mut setup: Setup, wish: Point) -> (Setup, f64) {
+    setup.saddle.place(wish);
+    let Some(placed) = Placed::of(setup) else {
+        return (setup, 0.0);
+    };
+    let perch = Perch::of(frame, &placed);
+    let (axis, forward) = (frame.post_axis(), setup.saddle.rails_back() * -1.0);
+    let (out, ahead) = (perch.exposed_mm.0, perch.clamp_ahead_mm);
+    let length = setup.post.post_length_mm.map(|length| length.0);
+    let inserted = setup.post.post_insertion_mm.map_or(0.0, |least| least.0);
+    let outs = (
+        0.0,
+        length.map_or(f64::MAX, |length| (length - inserted).max(0.0)),
+    );
+    let half = setup.saddle.rail_mm.map(|rail| rail.0 / 2.0);
+    // Ahead of the clamp the rails' middle is behind: the saddle goes forward as the clamp goes back on them.
+    let (at, aheads) = match ahead.zip(half) {
+        Some((ahead, half)) => (ahead.0, (-half, half)),
+        None => (0.0, (f64::MIN, f64::MAX)),
+    };
+    let clamp = |value: f64, (low, high): (f64, f64)| value.clamp(low, high);
+    // How the sit reference moves with so much more post, and so much less clamp ahead.
+    let moved = |by_out: f64, by_ahead: f64| axis * by_out - forward * by_ahead;
+    let tried = |to_out: f64, to_ahead: f64| (to_out - out, to_ahead - at);
+    let cos = axis.dot(forward);
+    let mut places = vec![tried(clamp(out, outs), clamp(at, aheads))];
+    for edge in [outs.0, outs.1] {
+        if edge.abs() < 1e6 {
+            // On an edge of the post the rails answer as far as they go, and the other way round.
+            let ahead = at + (edge - out) * cos;
+            places.push(tried(edge, clamp(ahead, aheads)));
+        }
+    }
+    for edge in [aheads.0, aheads.1] {
+        if edge.abs() < 1e6 {
+            let to = out + (edge - at) * cos;
+            places.push(tried(clamp(to, outs), edge));
+        }
+    }
+    let best = places
+        .into_iter()
+        .map(|(by_out, by_ahead)| moved(by_out, by_ahead))
+        .min_by(|a, b| a.length().total_cmp(&b.length()))
+        .unwrap_or_default();
+    setup.saddle.place(wish + best);
+    (setup, best.length())
+}
+
+/// The crank, where the other bike's is another one.
+fn crank_to_order(onto: &ForeseeInput, from: &Trying) -> Option<String> {
+    let of = |setup: &Setup| setup.pedalling.right.crank_mm.0;
+    let (own, wanted) = (of(&onto.setup), of(from.before_setup()));
+    ((own - wanted).abs() > 0.05).then(|| {
+        format!(
+            "Cranks of {} mm: those on it are {} mm",
+            written(wanted),
+            written(own)
+        )
+    })
+}
+
+/// What it is built of, in words.
+fn built(setup: &Setup, perch: &Perch) -> Vec<String> {
+    let mut post = Vec::new();
+    post.extend(
+        setup
+            .post
+            .post_setback_mm
+            .map(|back| format!("setback {} mm", written(back.0))),
+    );
+    post.push(format!(
+        "{} mm out of the seat tube",
+        written(perch.exposed_mm.0)
+    ));
+    post.extend(
+        perch
+            .inserted_mm
+            .map(|inside| format!("{} mm inside", written(inside.0))),
+    );
+    post.extend(perch.clamp_ahead_mm.map(|ahead| {
+        let way = if ahead.0 < 0.0 { "behind" } else { "ahead of" };
+        format!(
+            "clamp {} mm {way} the middle of the rails",
+            written(ahead.0.abs())
+        )
+    }));
+    let cockpit = &setup.cockpit;
+    vec![
+        format!("Post: {}", post.join(", ")),
+        format!(
+            "Stem {} mm, {}°, spacers {} mm below and {} mm above",
+            written(cockpit.stem_mm.0),
+            written(cockpit.stem_angle_deg.0),
+            written(cockpit.spacers_below_mm.0),
+            written(cockpit.spacers_above_mm.0)
+        ),
+    ]
+}
+
+/// What else is other there: room for toes and pedals, standover, the front wheel's share, and the saddle's nose.
+fn compared(from: &Trying, after: &crate::position::Position, onto: &Setup) -> Vec<Compared> {
+    let outputs = [
+        Output::ToeClearance,
+        Output::PedalLean,
+        Output::Standover,
+        Output::FrontShare,
+    ];
+    let of = |output: &Output| {
+        let (before, after) = output
+            .of(&from.before, Side::Right)
+            .zip(output.of(after, Side::Right))?;
+        Some(Compared {
+            label: output.spec().label.to_owned(),
+            unit: output.spec().unit,
+            before,
+            after,
+        })
+    };
+    let saddle = |setup: &Setup| setup.saddle.nose_to_sit_mm.0;
+    let nose = Compared {
+        label: "Saddle nose ahead of the sit reference".to_owned(),
+        unit: Unit::Mm,
+        before: saddle(from.before_setup()),
+        after: saddle(onto),
+    };
+    let all = outputs.iter().filter_map(of).chain([nose]);
+    all.filter(|one| (one.after - one.before).abs() >= TOLD)
+        .collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::example::{self, trying};
+    use proptest::prelude::*;
+
+    #[test]
+    fn onto_the_bike_it_was_made_on_nothing_is_off() {
+        for input in [example::road(), example::gravel(), example::flat_bar()] {
+            let carried = trying(&input, |on| carry(on, &input, &[]).unwrap());
+            assert!(
+                carried.saddle_off.length() < 1e-6,
+                "{:?}",
+                carried.saddle_off
+            );
+            assert!(carried.hand_off.length() < 1e-6, "{:?}", carried.hand_off);
+            assert_eq!((carried.in_the_way.len(), carried.compared.len()), (0, 0));
+        }
+    }
+
+    #[test]
+    fn there_and_back_misses_what_was_said() {
+        let (road, gravel) = (example::road(), example::gravel());
+        let there = trying(&road, |on| carry(on, &gravel, &[]).unwrap());
+        // Built as it says, it misses by what it says.
+        let mut rebuilt = gravel.clone();
+        rebuilt.setup = there.setup;
+        let (sit, hand) = trying(&rebuilt, |on| (on.before.bike.sit, on.before.bike.hand));
+        let (was_sit, was_hand) = trying(&road, |on| (on.before.bike.sit, on.before.bike.hand));
+        assert!((sit - was_sit - there.saddle_off).length() < 1e-6);
+        assert!((hand - was_hand - there.hand_off).length() < 1e-6);
+        let back = trying(&rebuilt, |on| carry(on, &road, &[]).unwrap());
+        assert!(
+            back.hand_off.length() <= there.hand_off.length() + 8.0,
+            "{:?}",
+            back.hand_off
+        );
+    }
+
+    #[test]
+    fn a_short_post_and_short_rails_are_told_and_come_as_near_as_they_can() {
+        let road = example::road();
+        let mut low = road.clone();
+        low.setup.post.post_setback_mm = Some(Millimetres(0.0));
+        low.setup.post.post_length_mm = Some(Millimetres(120.0));
+        low.setup.post.post_insertion_mm = Some(Millimetres(80.0));
+        low.setup.saddle.rail_mm = Some(Millimetres(40.0));
+        let seat = trying(&road, |on| {
+            let wish = on.before.bike.sit;
+            let (_, off) = nearest(&low.frame, low.setup, wish);
+            let seat = seated(&low.frame, low.setup, wish, &[]);
+            (off, seat.in_the_way)
+        });
+        assert!(seat.0 > 20.0, "{}", seat.0);
+        assert!(
+            seat.1[0].contains("short of its least insertion"),
+            "{:?}",
+            seat.1
+        );
+    }
+
+    proptest! {
+        #![proptest_config(ProptestConfig::with_cases(200))]
+        /// The nearest place of the saddle is the nearest of all places there are.
+        #[test]
+        fn no_place_is_nearer(
+            x in -320.0..-60.0_f64, y in 500.0..800.0_f64, setback in 0.0..30.0_f64,
+            length in 150.0..400.0_f64, rail in 30.0..80.0_f64,
+        ) {
+            let mut input = example::road();
+            input.setup.post.post_setback_mm = Some(Millimetres(setback));
+            input.setup.post.post_length_mm = Some(Millimetres(length));
+            input.setup.post.post_insertion_mm = Some(Millimetres(80.0));
+            input.setup.saddle.rail_mm = Some(Millimetres(rail));
+            let wish = Point::new(x, y);
+            let (best, off) = nearest(&input.frame, input.setup, wish);
+            let placed = Placed::of(best).unwrap();
+            let perch = Perch::of(&input.frame, &placed);
+            prop_assert!(perch.words.is_empty(), "{:?}", perch.words);
+            prop_assert!((placed.sit().distance(wish) - off).abs() < 1e-6);
+            // Brute force: every place of post and rails there is.
+            let (axis, forward) = (input.frame.post_axis(), input.setup.saddle.rails_back() * -1.0);
+            let ahead = perch.clamp_ahead_mm.unwrap().0;
+            for out in 0..=60 {
+                let out = f64::from(out) / 60.0 * (length - 80.0);
+                for along in 0..=40 {
+                    let along = (f64::from(along) / 40.0 - 0.5) * rail;
+                    let there = placed.sit() + axis * (out - perch.exposed_mm.0) - forward * (along - ahead);
+                    prop_assert!(there.distance(wish) >= off - 1e-6);
+                }
+            }
+        }
+    }
+}
