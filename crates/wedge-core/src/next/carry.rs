@@ -81,7 +81,7 @@ pub fn carry(from: &Trying, onto: &ForeseeInput, parts: &[Part]) -> Result<Carri
     let is_nearer = |miss: f64| as_it_is > THERE_MM && miss < as_it_is - THERE_MM;
     let best = (fronts.answers.into_iter()).find(|front| is_nearer(front.miss_mm));
     let changes = best.as_ref().map(|front| front.changes.clone());
-    let after = foresee_on(&there, &changes.unwrap_or_default()).map_err(|refused| refused)?;
+    let after = foresee_on(&there, &changes.unwrap_or_default())?;
     let placed = Placed::of(after.setup).ok_or_else(|| vec![Placed::refusal("/setup")])?;
     let perch = Perch::of(&onto.frame, &placed);
     let hand_off = after.after.bike.hand - hand;

@@ -4,7 +4,7 @@ use super::{say, text_of};
 use anyhow::{Context, bail};
 use clap::Args;
 use std::fmt::Write;
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 use uuid::Uuid;
 use wedge_core::bike::Part;
 use wedge_core::foresee::{ForeseeInput, Trying};
@@ -61,7 +61,7 @@ pub(super) fn run(arguments: &Arguments) -> anyhow::Result<()> {
     say(&told(&carried))
 }
 
-fn read(file: &PathBuf) -> anyhow::Result<ForeseeInput> {
+fn read(file: &Path) -> anyhow::Result<ForeseeInput> {
     let read = PositionFile::read(&text_of(file)?);
     Ok(read
         .with_context(|| format!("{} is refused", file.display()))?
