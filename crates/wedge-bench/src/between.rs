@@ -116,7 +116,7 @@ pub(crate) fn plans(session: &Session) -> Vec<(Timestamp, &Plan)> {
 impl PlanView {
     fn of(session: &Session, today: Date) -> Option<Self> {
         let (revision, at, plan) = plan_of(session)?;
-        let begun = plan.steps.iter().filter(|step| step.on <= today).count();
+        let begun = plan.begun(today);
         let count = plan.steps.len();
         let next =
             (plan.steps.get(begun)).map(|step| format!("the next on {}", day_words(step.on)));

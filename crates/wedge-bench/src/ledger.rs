@@ -9,7 +9,7 @@ use std::collections::HashSet;
 use uuid::Uuid;
 use wedge_core::between::{
     IfThen, LedgerRead, Rated, Rating, Ridden, RideSign, RoadTest, SelfMove, Standing, Warning,
-    if_then, own_moves, read, road_tests,
+    if_then, own_moves, rated, read, road_tests,
 };
 use wedge_core::foresee::{Change, Trying};
 use wedge_core::intake::Place;
@@ -123,14 +123,10 @@ pub struct Named {
 pub struct CardStep {
     /// From when.
     pub on: Date,
-    /// "7 Dec 2026".
-    pub day: String,
     /// "Saddle up 5".
     pub title: String,
-    /// "Saddle height: 5 of 12 mm, to 758 mm".
-    pub words: String,
-    /// When to go one step back.
-    pub stop: String,
+    /// "From 7 Dec 2026: Saddle up 5. Saddle height: 5 of 12 mm, to 758 mm. Pain behind the knee …: one step back."
+    pub line: String,
 }
 
 /// The card a rider takes along.
@@ -181,6 +177,11 @@ fn ratings() -> Vec<RatingSpec> {
     Rating::ALL.iter().map(spec).collect()
 }
 
+/// A count of plans or steps, as a ride carries it.
+fn small(count: usize) -> u32 {
+    u32::try_from(count).unwrap_or(u32::MAX)
+}
+
 fn named(own: SelfMove) -> Named {
     Named {
         key: own.key(),
@@ -189,7 +190,7 @@ fn named(own: SelfMove) -> Named {
 }
 
 /// Why a plan waits: a ride that was read after it was kept says that nothing is to move further.
-pub(crate) fn paused(session: &Session) -> Option<String> {
+pub fn paused(session: &Session) -> Option<String> {
     plan_of(session)?;
     let last = (session.afterwards.iter())
         .rposition(|entry| matches!(entry.body, AfterBody::Plan(_)))
@@ -217,17 +218,12 @@ pub(crate) fn paused(session: &Session) -> Option<String> {
 
 /// What was felt in words: both sides once where they are alike.
 fn felt(ratings: &[Rated]) -> String {
-    let of = |rating: Rating, side: Option<Side>| {
-        let mut all = ratings.iter();
-        let found = all.find(|rated| (rated.rating, rated.side) == (rating, side));
-        found.map(|rated| rated.value)
-    };
     let words = |rating: &Rating| {
         let label = lower(rating.label());
-        if let Some(value) = of(*rating, None) {
+        if let Some(value) = rated(ratings, *rating, None) {
             return Some(format!("{label} {value}"));
         }
-        match Side::BOTH.map(|side| of(*rating, Some(side))) {
+        match Side::BOTH.map(|side| rated(ratings, *rating, Some(side))) {
             [None, None] => None,
             [Some(left), Some(right)] if left == right => Some(format!("{label} {left}")),
             sides => {
@@ -279,12 +275,7 @@ fn warned(warning: Warning, rides: &[&LedgerRide]) -> String {
             written((up * 100.0).round())
         ),
         Warning::Reported(at, sign) => {
-            let rule = if_then(SelfMove::ALL)
-                .into_iter()
-                .find(|rule| rule.sign == sign);
-            let then = rule
-                .filter(|rule| rule.stops)
-                .map(|rule| format!(" {}", rule.then));
+            let then = sign.stops().then(|| format!(" {}", sign.otherwise()));
             format!("{}, {}.{}", sign.label(), day(at), then.unwrap_or_default())
         }
     }
@@ -363,8 +354,8 @@ impl Bench {
     /// The ledger of this fit, as of a day.
     pub fn ledger(&self, today: Date) -> LedgerView {
         let (rides, told) = read_of(&self.session);
-        let first = rides.first().map(|ride| ride.ridden().day);
-        let day = |ride: &LedgerRide| ride.ridden().day - first.unwrap_or_default();
+        let first = rides.first().map(|ride| ride.day());
+        let day = |ride: &LedgerRide| ride.day() - first.unwrap_or_default();
         let span = rides.last().map_or(0, |ride| day(ride));
         let rows = rides.iter().enumerate().map(|(at, ride)| LedgerRow {
             ride: (*ride).clone(),
@@ -420,10 +411,22 @@ impl Bench {
     /// The plan that stands, from 1, and the step of it that is held on a day; 0 without one, and before the first.
     pub fn ridden_by(&self, on: Date) -> (u32, u32) {
         plan_of(&self.session).map_or((0, 0), |(number, _, plan)| {
-            let begun = plan.steps.iter().filter(|step| step.on <= on).count();
-            let small = |n: usize| u32::try_from(n).unwrap_or(u32::MAX);
-            (small(number), small(begun))
+            (small(number), small(plan.begun(on)))
         })
+    }
+
+    /// A ride in a line, as it is looked at before it is written down.
+    pub fn ride_line(ride: &LedgerRide) -> String {
+        let told = [
+            day_words(ride.on),
+            ride.circuit.clone(),
+            ridden(ride),
+            ride.words.clone(),
+        ];
+        told.into_iter()
+            .filter(|words| !words.is_empty())
+            .collect::<Vec<_>>()
+            .join(" · ")
     }
 
     /// What of these rides is new, or another than what is on record.
@@ -497,16 +500,20 @@ impl Bench {
             rider: self.rider.name.clone(),
             bike: self.bike.name.clone(),
             studio: self.house.name.clone(),
-            plan: plan.map_or(0, |(number, ..)| u32::try_from(number).unwrap_or(u32::MAX)),
+            plan: plan.map_or(0, |(number, ..)| small(number)),
             since: plan.map(|(_, at, _)| at.to_zoned(zone.clone()).date()),
             paused: paused(&self.session),
             steps: (steps.unwrap_or_default().iter())
                 .map(|step| CardStep {
                     on: step.on,
-                    day: day_words(step.on),
+                    line: format!(
+                        "From {}: {}. {}. {}",
+                        day_words(step.on),
+                        step.title,
+                        step.words,
+                        step.stop
+                    ),
                     title: step.title.clone(),
-                    words: step.words.clone(),
-                    stop: step.stop.clone(),
                 })
                 .collect(),
             ratings: ratings(),

@@ -58,7 +58,7 @@ pub use judge::{
 };
 pub use kinds::{AeroView, CandidateView, OffRoadView, Suggested, sized};
 pub use ledger::{
-    Card, CardStep, LedgerRow, LedgerSeries, LedgerView, Named, RatingSpec, SettingMedian,
+    Card, CardStep, LedgerRow, LedgerSeries, LedgerView, Named, RatingSpec, SettingMedian, paused,
 };
 pub use look::{CalibrationView, SeenRow};
 pub use on_record::{ToldOf, on_record, practised};

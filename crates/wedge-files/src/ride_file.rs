@@ -1,8 +1,7 @@
 //! What a ride computer recorded: TCX, GPX with power, and CSV, read for minutes, power and cadence.
 
 use crate::FileError;
-use crate::table::number;
-use csv::{ReaderBuilder, Trim};
+use crate::table::{self, number};
 use jiff::Timestamp;
 use jiff::civil::{Date, DateTime};
 use jiff::tz::TimeZone;
@@ -137,21 +136,10 @@ fn day_of(at: f64, zone: &TimeZone) -> Option<Date> {
 
 /// CSV with a header that has `time` or `seconds`, and `power` or `watts`, `cadence` or `rpm` where they were recorded.
 fn csv(text: &str, zone: &TimeZone, day: Option<Date>) -> Result<Recorded, FileError> {
-    let semicolons = text
-        .lines()
-        .next()
-        .is_some_and(|header| header.contains(';'));
-    let mut reader = ReaderBuilder::new()
-        .delimiter(if semicolons { b';' } else { b',' })
-        .trim(Trim::All)
-        .from_reader(text.as_bytes());
-    let header = reader
-        .headers()
-        .map_err(|error| FileError::new("line 1", error.to_string()))?
-        .clone();
+    let (header, lines) = table::lines(text)?;
     let column = |names: &[&str]| {
-        let is = |name: &str| names.iter().any(|known| name.eq_ignore_ascii_case(known));
-        header.iter().position(is)
+        let is = |name: &&str| names.iter().any(|known| name.eq_ignore_ascii_case(known));
+        header.iter().find(is)
     };
     let time = column(&["time", "timestamp", "seconds", "secs"])
         .ok_or_else(|| FileError::new("line 1", "a column `time` or `seconds` is wanted"))?;
@@ -167,32 +155,26 @@ fn csv(text: &str, zone: &TimeZone, day: Option<Date>) -> Result<Recorded, FileE
     }
     let mut points = Vec::new();
     let mut dated = None;
-    for record in reader.records() {
-        let record = record.map_err(|error| {
-            let line = error.position().map_or(0, csv::Position::line);
-            FileError::new(
-                format!("line {line}"),
-                "as many values as the header has columns",
-            )
-        })?;
-        let line = record.position().map_or(0, csv::Position::line);
-        let cell = |at: usize| record.get(at).unwrap_or_default();
-        let refused = |at: usize| {
-            let place = format!("line {line}, {}", header.get(at).unwrap_or_default());
-            FileError::new(place, format!("“{}” is no value for it", cell(at)))
+    for line in lines {
+        let line = line?;
+        let refused = |column: &str| {
+            let cell = line.cell(column).unwrap_or_default();
+            FileError::new(line.at(column), format!("“{cell}” is no value for it"))
         };
-        let value = |at: Option<usize>| match at {
-            Some(at) if !cell(at).is_empty() => {
-                let value = number(cell(at)).filter(|value| value.is_finite());
-                value.map(Some).ok_or_else(|| refused(at))
-            }
-            _ => Ok(None),
+        let value = |column: Option<&str>| {
+            let Some((column, cell)) = column.and_then(|name| Some((name, line.cell(name)?)))
+            else {
+                return Ok(None);
+            };
+            let value = number(cell).filter(|value| value.is_finite());
+            value.map(Some).ok_or_else(|| refused(column))
         };
-        let seconds = number(cell(time)).filter(|at| at.is_finite() && *at >= 0.0);
+        let cell = line.cell(time).unwrap_or_default();
+        let seconds = number(cell).filter(|at| at.is_finite() && *at >= 0.0);
         let at = if let Some(seconds) = seconds {
             seconds
         } else {
-            let at = instant(cell(time)).ok_or_else(|| refused(time))?;
+            let at = instant(cell).ok_or_else(|| refused(time))?;
             dated = dated.or_else(|| day_of(at, zone));
             at
         };

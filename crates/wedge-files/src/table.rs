@@ -71,6 +71,18 @@ pub(crate) fn read(
     text: &str,
     columns: &[&str],
 ) -> Result<Vec<Result<Line, FileError>>, FileError> {
+    let (header, lines) = lines(text)?;
+    match header.iter().find(|name| !columns.contains(name)) {
+        None => Ok(lines),
+        Some(name) => Err(FileError::new(
+            format!("line 1, {name}"),
+            format!("no such column: there are {}", columns.join(", ")),
+        )),
+    }
+}
+
+/// The same of any columns, with the header they stand in.
+pub(crate) fn lines(text: &str) -> Result<(StringRecord, Vec<Result<Line, FileError>>), FileError> {
     let text = text.trim_start_matches('\u{feff}');
     let semicolons = text
         .lines()
@@ -84,12 +96,6 @@ pub(crate) fn read(
         .headers()
         .map_err(|error| FileError::new("line 1", error.to_string()))?
         .clone();
-    if let Some(name) = header.iter().find(|name| !columns.contains(name)) {
-        return Err(FileError::new(
-            format!("line 1, {name}"),
-            format!("no such column: there are {}", columns.join(", ")),
-        ));
-    }
     let line = |record: Result<StringRecord, csv::Error>| match record {
         Ok(record) => Ok(Line {
             header: header.clone(),
@@ -103,7 +109,8 @@ pub(crate) fn read(
             ))
         }
     };
-    Ok(reader.records().map(line).collect())
+    let lines = reader.records().map(line).collect();
+    Ok((header, lines))
 }
 
 /// A number, with a decimal point or comma.

@@ -88,8 +88,8 @@
       : stepOn(today()) === 0
         ? "As you were fitted, until the first step."
         : `Step ${stepOn(today())} of ${card.steps.length} today.`);
-  card.steps.forEach((/** @type {{day: string, title: string, words: string, stop: string}} */ step, /** @type {number} */ index) => {
-    const line = made("li", `From ${step.day}: ${step.title}. ${step.words}. ${step.stop}`);
+  card.steps.forEach((/** @type {{line: string}} */ step, /** @type {number} */ index) => {
+    const line = made("li", step.line);
     if (index + 1 === stepOn(today())) line.setAttribute("aria-current", "step");
     box("steps").append(line);
   });

@@ -56,10 +56,7 @@ pub fn card_pdf(card: &Card, paper: Paper, fonts: &Fonts) -> Result<Vec<u8>, Not
     }
     if !card.steps.is_empty() {
         pages.add(Block::Heading(2, "The plan".to_owned()));
-        let steps = card.steps.iter().map(|step| {
-            let (day, title) = (&step.day, &step.title);
-            format!("From {day}: {title}. {}. {}", step.words, step.stop)
-        });
+        let steps = card.steps.iter().map(|step| step.line.clone());
         pages.add(Block::Items(steps.collect(), plain(11.0)));
     }
     pages.add(Block::Heading(2, "If this comes, do that".to_owned()));

@@ -198,7 +198,7 @@ impl Lan {
         if !right {
             return Err(Turned::Wrong);
         }
-        let token = format!("{}{}", Uuid::new_v4().simple(), Uuid::new_v4().simple());
+        let token = token();
         let mut inside = self.inside();
         inside.wrong.retain(|(who, _)| *who != from);
         inside.devices.push(Device {
@@ -235,6 +235,11 @@ impl Lan {
         inside.devices.retain(|device| device.id != id);
         inside.devices.len() < before
     }
+}
+
+/// What nobody guesses.
+pub(crate) fn token() -> String {
+    format!("{}{}", Uuid::new_v4().simple(), Uuid::new_v4().simple())
 }
 
 /// SHA-256 of a certificate, in pairs as browsers show it.

@@ -7426,6 +7426,8 @@ export interface components {
             known: number;
             /** @description How many readings of a ride computer were out of any range, and were left out. */
             left_out: number;
+            /** @description Each of them in a line. */
+            lines: string[];
             /** @description Rides that are new, or other than on record. */
             rides: components["schemas"]["LedgerRide"][];
         };

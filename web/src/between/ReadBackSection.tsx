@@ -2,7 +2,6 @@ import { Button } from "@chakra-ui/react";
 import { useRef, useState } from "react";
 import { answer, api, type ApiError, detail, raw } from "../api/client";
 import type { LedgerRide, ReadBack } from "../api/types";
-import { day } from "../ui/format";
 import { dropped, FileInput } from "../ui/FileInput";
 import { TextField } from "../ui/TextField";
 import { useKept } from "../ui/useKept";
@@ -102,15 +101,8 @@ export function ReadBackSection({ id, write }: ReadBackProps) {
             {back.left_out > 0 && ` ${back.left_out} readings no rider can give were left out.`}
           </p>
           <ul>
-            {back.rides.map((ride) => (
-              <li key={ride.id}>
-                {day(ride.on)}
-                {ride.circuit != null && ride.circuit !== "" && ` · ${ride.circuit}`}
-                {ride.minutes != null && ` · ${ride.minutes} min`}
-                {ride.power_w != null && ` · ${ride.power_w} W`}
-                {ride.cadence_rpm != null && ` · ${ride.cadence_rpm} rpm`}
-                {ride.words != null && ride.words !== "" && ` · ${ride.words}`}
-              </li>
+            {back.lines.map((line, at) => (
+              <li key={back.rides[at]?.id}>{line}</li>
             ))}
           </ul>
           {back.rides.length > 0 && (

@@ -21,6 +21,7 @@ export function Rides({ view, takeOut }: RidesProps) {
   const { rides, settings, series, found, warnings } = view;
   if (rides.length === 0)
     return <p>No ride is back yet. The card goes out with the rider; what it gives back is read in here.</p>;
+  const settled = settledOf(view);
   const compared = rides.filter((row) => row.apart == null).length;
   return (
     <section className="between" aria-labelledby="felt">
@@ -45,7 +46,7 @@ export function Rides({ view, takeOut }: RidesProps) {
       )}
       <div className="plots" aria-hidden>
         {series.map((one) => (
-          <Plot key={one.label} series={one} view={view} />
+          <Plot key={one.label} series={one} view={view} {...settled} />
         ))}
       </div>
       <p className="number-hint">
@@ -135,8 +136,31 @@ const HEIGHT = 118;
 const [FROM, TO, TOP, GROUND] = [28, 432, 30, 106];
 const R = 4;
 
+interface PlotProps extends Settled {
+  series: LedgerSeries;
+  view: LedgerView;
+}
+
+/** How the settings lie over the days, alike in every plot. */
+interface Settled {
+  /** The rides another setting begins with. */
+  begins: LedgerView["rides"];
+  /** Of each setting, its first and last day. */
+  ridden: { from: number; to: number }[];
+}
+
+function settledOf({ rides, settings }: LedgerView): Settled {
+  return {
+    begins: rides.filter((row, at) => at > 0 && rides[at - 1]?.setting !== row.setting),
+    ridden: settings.map((_, setting) => {
+      const own = rides.filter((row) => row.setting === setting);
+      return { from: own[0]?.day ?? 0, to: own.at(-1)?.day ?? 0 };
+    }),
+  };
+}
+
 /** One rating by day: a path for all dots and one for all rings, however many rides there are. */
-function Plot({ series, view }: { series: LedgerSeries; view: LedgerView }) {
+function Plot({ series, view, begins, ridden }: PlotProps) {
   const { rides } = view;
   const last = Math.max(1, rides.at(-1)?.day ?? 1);
   const x = (day: number) => FROM + ((TO - FROM) * day) / last;
@@ -149,11 +173,6 @@ function Plot({ series, view }: { series: LedgerSeries; view: LedgerView }) {
     if (row.apart == null) dots += `M${cx} ${cy}h0`;
     else rings += `M${cx} ${cy}m${-R} 0a${R} ${R} 0 1 0 ${2 * R} 0a${R} ${R} 0 1 0 ${-2 * R} 0`;
   }
-  const begins = rides.flatMap((row, at) => (at > 0 && rides[at - 1]?.setting !== row.setting ? [row] : []));
-  const ends = (setting: number) => {
-    const days = rides.filter((row) => row.setting === setting).map((row) => x(row.day));
-    return [Math.min(...days) - 4, Math.max(...days) + 4] as const;
-  };
   return (
     <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="plot">
       <text x={0} y={16} className="label">
@@ -182,8 +201,8 @@ function Plot({ series, view }: { series: LedgerSeries; view: LedgerView }) {
       ))}
       {series.medians.map(({ median }, setting) => {
         if (median == null) return null;
-        const [from, to] = ends(setting);
-        return <line key={setting} className="median" x1={from} x2={to} y1={y(median)} y2={y(median)} />;
+        const { from, to } = ridden[setting] ?? { from: 0, to: 0 };
+        return <line key={setting} className="median" x1={x(from) - 4} x2={x(to) + 4} y1={y(median)} y2={y(median)} />;
       })}
       {series.line && <line className="slope" x1={x(0)} x2={x(last)} y1={y(series.line[0])} y2={y(series.line[1])} />}
       <path className="dots" d={dots} />

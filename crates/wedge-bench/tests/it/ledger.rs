@@ -153,7 +153,11 @@ fn the_next_fit_hears_the_rides_of_the_last() {
 fn a_card_carries_the_plan_the_rules_and_the_tests() {
     let card = bare().card(&TimeZone::UTC);
     assert_eq!((card.plan, card.steps.len()), (1, 3));
-    assert_eq!(card.steps[0].day, "21 Nov 2026");
+    assert_eq!(
+        card.steps[0].line,
+        "From 21 Nov 2026: Saddle forward 3. Setback: 3 of 8 mm, to 199.2 mm. Pain in front of the knee, or heavy hands: \
+         one step back."
+    );
     let titles: Vec<&str> = card.tests.iter().map(|test| test.title.as_str()).collect();
     assert_eq!(titles, ["Light fingers", "Rail sweep"]);
     assert!(

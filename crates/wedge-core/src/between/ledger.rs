@@ -68,6 +68,14 @@ pub struct Rated {
     pub value: u8,
 }
 
+/// What was said of a rating on a side, or without one.
+pub fn rated(ratings: &[Rated], rating: Rating, side: Option<Side>) -> Option<u8> {
+    let found = ratings
+        .iter()
+        .find(|r| (r.rating, r.side) == (rating, side));
+    found.map(|rated| rated.value)
+}
+
 impl Rated {
     /// What is wrong with it, pointing below `at`.
     pub fn refusals(&self, at: &str) -> Vec<Refusal> {
@@ -326,11 +334,7 @@ fn unlike_rides(rides: &[Ridden]) -> Vec<Option<String>> {
 
 /// What a ride said of a rating: of one without a side the mean of both, where they were alike.
 fn said(ride: &Ridden, rating: Rating, side: Option<Side>) -> Option<f64> {
-    let of = |side: Option<Side>| {
-        let rated = ride.ratings.iter();
-        let mut rated = rated.filter(|r| (r.rating, r.side) == (rating, side));
-        rated.next().map(|rated| f64::from(rated.value))
-    };
+    let of = |side: Option<Side>| rated(&ride.ratings, rating, side).map(f64::from);
     of(side).or_else(|| {
         let both = Side::BOTH.map(|side| of(Some(side)));
         match both {
@@ -403,20 +407,21 @@ fn series(
 fn told(series: &Series, by_setting: &[Vec<f64>], standings: &[Standing]) -> Vec<String> {
     let mut all = Vec::new();
     // Between settings that were ridden often enough, each with the one before it that was.
-    let told: Vec<usize> = (0..by_setting.len())
-        .filter(|place| by_setting[*place].len() >= FEWEST)
+    let medians = series.medians.iter().enumerate();
+    let told: Vec<(usize, f64)> = medians
+        .filter_map(|(place, (_, median))| Some((place, (*median)?)))
         .collect();
     for pair in told.windows(2) {
-        let (a, b) = (&by_setting[pair[0]], &by_setting[pair[1]]);
-        let medians = median(a.iter().copied()).zip(median(b.iter().copied()));
-        if let Some((_, (before, after))) = apart(a, b).zip(medians) {
+        let ((here, before), (there, after)) = (pair[0], pair[1]);
+        let (a, b) = (&by_setting[here], &by_setting[there]);
+        if apart(a, b).is_some() {
             all.push(format!(
                 "{}: {} {}, {} {} ({} and {} rides)",
                 series.label(),
                 written(before),
-                standings[pair[0]].at(),
+                standings[here].at(),
                 written(after),
-                standings[pair[1]].at(),
+                standings[there].at(),
                 a.len(),
                 b.len()
             ));

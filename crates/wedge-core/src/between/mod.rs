@@ -6,7 +6,9 @@ mod moves;
 mod plan;
 mod statistics;
 
-pub use ledger::{FELT, LedgerRead, QUIET, Rated, Rating, Ridden, Series, Standing, Warning, read};
+pub use ledger::{
+    FELT, LedgerRead, QUIET, Rated, Rating, Ridden, Series, Standing, Warning, rated, read,
+};
 pub use moves::{IfThen, RideSign, RoadTest, SelfMove, if_then, own_moves, road_tests};
 pub use plan::{HOLD_DAYS, PlanStep, Planned, Target, moves_the_knee, plan, planned_with};
 pub use statistics::{TheilSen, theil_sen};

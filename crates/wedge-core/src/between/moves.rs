@@ -69,7 +69,7 @@ impl RideSign {
     }
 
     /// What is done about it when no move of the rider's own answers it.
-    const fn otherwise(self) -> &'static str {
+    pub const fn otherwise(self) -> &'static str {
         match self {
             Self::Numb => "Stop the ride, move nothing further, and call.",
             Self::Swelling | Self::NightPain | Self::GivesWay => {

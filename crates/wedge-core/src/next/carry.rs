@@ -2,11 +2,11 @@
 
 use crate::bike::{Frame, Part, PartKind, Perch, Placed, Setup, ordinary_parts};
 use crate::foresee::{ForeseeInput, Trying, foresee_on};
-use crate::measure::{Output, Quantity, Refusal, Unit};
+use crate::measure::{Output, Refusal, Unit};
 use crate::plane::Point;
 use crate::rule::rules;
 use crate::solve::{Aim, front_ends};
-use crate::units::{Millimetres, Side};
+use crate::units::Side;
 use crate::words::{ended, written};
 use serde::Serialize;
 
@@ -126,14 +126,8 @@ fn seated(frame: &Frame, setup: Setup, wish: Point, parts: &[Part]) -> Seated {
     let other = posts
         .map(|part| {
             let mut with = setup;
-            with.post.post_setback_mm = part.size(Quantity::PostSetback).map(Millimetres);
-            for (quantity, field) in [
-                (Quantity::PostLength, &mut with.post.post_length_mm),
-                (Quantity::PostInsertion, &mut with.post.post_insertion_mm),
-            ] {
-                if let Some(size) = part.size(quantity) {
-                    *field = Some(Millimetres(size));
-                }
+            for (quantity, size) in &part.sizes {
+                with.post.set(*quantity, *size);
             }
             (part, nearest(frame, with, wish))
         })
@@ -152,12 +146,12 @@ fn seated(frame: &Frame, setup: Setup, wish: Point, parts: &[Part]) -> Seated {
         let mut wished = setup;
         wished.saddle.place(wish);
         let words = Placed::of(wished).map(|placed| Perch::of(frame, &placed).words);
-        words.unwrap_or_default().join("; ")
+        ended(&words.unwrap_or_default().join("; "))
     });
     Seated {
         setup,
-        to_order: to_order.into_iter().collect(),
-        in_the_way: in_the_way.into_iter().map(|words| ended(&words)).collect(),
+        to_order: Vec::from_iter(to_order),
+        in_the_way: Vec::from_iter(in_the_way),
     }
 }
 
@@ -177,13 +171,13 @@ fn nearest(frame: &Frame, mut setup: Setup, wish: Point) -> (Setup, f64) {
     let inserted = setup.post.post_insertion_mm.map_or(0.0, |least| least.0);
     let outs = (
         0.0,
-        length.map_or(f64::MAX, |length| (length - inserted).max(0.0)),
+        length.map_or(f64::INFINITY, |length| (length - inserted).max(0.0)),
     );
     let half = setup.saddle.rail_mm.map(|rail| rail.0 / 2.0);
     // Ahead of the clamp the rails' middle is behind: the saddle goes forward as the clamp goes back on them.
     let (at, aheads) = match ahead.zip(half) {
         Some((ahead, half)) => (ahead.0, (-half, half)),
-        None => (0.0, (f64::MIN, f64::MAX)),
+        None => (0.0, (f64::NEG_INFINITY, f64::INFINITY)),
     };
     let clamp = |value: f64, (low, high): (f64, f64)| value.clamp(low, high);
     // How the sit reference moves with so much more post, and so much less clamp ahead.
@@ -192,14 +186,14 @@ fn nearest(frame: &Frame, mut setup: Setup, wish: Point) -> (Setup, f64) {
     let cos = axis.dot(forward);
     let mut places = vec![tried(clamp(out, outs), clamp(at, aheads))];
     for edge in [outs.0, outs.1] {
-        if edge.abs() < 1e6 {
+        if edge.is_finite() {
             // On an edge of the post the rails answer as far as they go, and the other way round.
             let ahead = at + (edge - out) * cos;
             places.push(tried(edge, clamp(ahead, aheads)));
         }
     }
     for edge in [aheads.0, aheads.1] {
-        if edge.abs() < 1e6 {
+        if edge.is_finite() {
             let to = out + (edge - at) * cos;
             places.push(tried(clamp(to, outs), edge));
         }
@@ -299,6 +293,7 @@ fn compared(from: &Trying, after: &crate::position::Position, onto: &Setup) -> V
 mod tests {
     use super::*;
     use crate::example::{self, trying};
+    use crate::units::Millimetres;
     use proptest::prelude::*;
 
     #[test]

@@ -77,6 +77,13 @@ pub struct PlannedStep {
     pub stop: String,
 }
 
+impl Plan {
+    /// How many of its steps have begun on a day.
+    pub fn begun(&self, on: Date) -> usize {
+        self.steps.iter().filter(|step| step.on <= on).count()
+    }
+}
+
 impl PlannedStep {
     /// What it changes.
     pub fn changes(&self) -> Vec<Change> {

@@ -113,10 +113,15 @@ impl LedgerRide {
         all
     }
 
+    /// Its day, counted from any day.
+    pub fn day(&self) -> i32 {
+        (self.on - FIRST).get_days()
+    }
+
     /// As it is compared with others.
     pub fn ridden(&self) -> Ridden {
         Ridden {
-            day: (self.on - FIRST).get_days(),
+            day: self.day(),
             circuit: self.circuit.clone(),
             minutes: self.minutes,
             effort: self.effort.map(f64::from),

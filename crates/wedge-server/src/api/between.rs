@@ -11,7 +11,7 @@ use jiff::{Timestamp, Zoned};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use wedge_bench::{BetweenView, FollowUp, VisitView, plan_of};
+use wedge_bench::{BetweenView, FollowUp, VisitView, paused, plan_of};
 use wedge_core::between::Target;
 use wedge_files::{AfterBody, AfterEntry, PlannedStep};
 use wedge_print::{Day, Letter, calendar, letter};
@@ -138,7 +138,7 @@ pub(crate) async fn plan_days(
         ));
     };
     // A plan kept anew and a plan that waits are each a change of every day.
-    let waits = bench.between(today()).plan.and_then(|plan| plan.paused);
+    let waits = paused(&bench.session);
     let changes = (revision - 1) * 2 + usize::from(waits.is_some());
     let sequence = u32::try_from(changes).unwrap_or(u32::MAX);
     let days: Vec<Day> = (plan.steps.iter().enumerate())

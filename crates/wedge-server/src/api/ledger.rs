@@ -6,7 +6,7 @@ use super::handout::{FONTS, SheetAsked};
 use super::lan::drawn;
 use super::load::{bench, worked_out};
 use crate::Problem;
-use crate::lan::Lan;
+use crate::lan::{Lan, token};
 use actix_web::http::{StatusCode, header};
 use actix_web::{HttpResponse, delete, get, post, web};
 use base64::Engine as _;
@@ -69,6 +69,8 @@ pub(crate) struct ReadAs {
 pub(crate) struct ReadBack {
     /// Rides that are new, or other than on record.
     rides: Vec<LedgerRide>,
+    /// Each of them in a line.
+    lines: Vec<String>,
     /// How many are on record as they are.
     known: usize,
     /// How many readings of a ride computer were out of any range, and were left out.
@@ -92,31 +94,36 @@ pub(crate) async fn read_back(
     let bench = bench(&store, *id).await?;
     let said = said.into_inner();
     let back = worked_out(move || {
-        if text.contains("wedge.ledger/") {
-            let rides = rides_of(&bench, &text)?;
-            let all = rides.len();
-            let rides = bench.unread(rides);
-            return Ok(ReadBack {
-                known: all - rides.len(),
-                rides,
-                left_out: 0,
-            });
-        }
-        let recorded = read_recorded(&text, &TimeZone::system(), said.day)?;
-        let rides: Vec<LedgerRide> = (recorded.iter())
-            .map(|one| bench.with_recorded(one, said.circuit.trim(), Uuid::now_v7()))
-            .collect();
-        accept(refusals(&rides))?;
-        let all = rides.len();
-        let rides = bench.unread(rides);
+        let (told, left_out) = if text.contains("wedge.ledger/") {
+            (rides_of(&bench, &text)?, 0)
+        } else {
+            recorded_in(&bench, &text, &said)?
+        };
+        let all = told.len();
+        let rides = bench.unread(told);
         Ok(ReadBack {
             known: all - rides.len(),
+            lines: rides.iter().map(Bench::ride_line).collect(),
             rides,
-            left_out: recorded.iter().map(|one| one.left_out).sum(),
+            left_out,
         })
     })
     .await?;
     Ok(web::Json(back))
+}
+
+/// The rides a ride computer wrote, and how many of its readings were left out.
+fn recorded_in(
+    bench: &Bench,
+    text: &str,
+    said: &ReadAs,
+) -> Result<(Vec<LedgerRide>, usize), Problem> {
+    let recorded = read_recorded(text, &TimeZone::system(), said.day)?;
+    let rides: Vec<LedgerRide> = (recorded.iter())
+        .map(|one| bench.with_recorded(one, said.circuit.trim(), Uuid::now_v7()))
+        .collect();
+    accept(refusals(&rides))?;
+    Ok((rides, recorded.iter().map(|one| one.left_out).sum()))
 }
 
 /// The rides of a card's text, which is one of this fit.
@@ -236,6 +243,19 @@ pub(crate) struct CardLink {
     qr: Option<String>,
 }
 
+impl CardLink {
+    /// A link that holds, without what is told once.
+    fn untold(open: bool, until: Option<Timestamp>) -> Self {
+        Self {
+            open,
+            until,
+            urls: Vec::new(),
+            path: None,
+            qr: None,
+        }
+    }
+}
+
 /// Whether there is a link to the card, and until when.
 #[utoipa::path(context_path = "/api", tag = "ledger", responses((status = 200, body = CardLink)))]
 #[get("/sessions/{id}/card-link")]
@@ -244,13 +264,8 @@ pub(crate) async fn link(
     lan: web::Data<Option<Lan>>,
     id: web::Path<Uuid>,
 ) -> Result<web::Json<CardLink>, Problem> {
-    Ok(web::Json(CardLink {
-        open: lan.is_some(),
-        until: store.card_link(*id, Timestamp::now()).await?,
-        urls: Vec::new(),
-        path: None,
-        qr: None,
-    }))
+    let until = store.card_link(*id, Timestamp::now()).await?;
+    Ok(web::Json(CardLink::untold(lan.is_some(), until)))
 }
 
 /// Makes a link in place of the one before: seven days, to this card alone.
@@ -261,7 +276,7 @@ pub(crate) async fn make_link(
     lan: web::Data<Option<Lan>>,
     id: web::Path<Uuid>,
 ) -> Result<web::Json<CardLink>, Problem> {
-    let token = Uuid::new_v4().simple().to_string() + &Uuid::new_v4().simple().to_string();
+    let token = token();
     let now = Timestamp::now();
     let until = now + LINK_HOLDS;
     store.link_card(*id, &hashed(&token), (now, until)).await?;
@@ -269,11 +284,10 @@ pub(crate) async fn make_link(
     let path = format!("/card/{token}");
     let urls: Vec<String> = bases.iter().map(|base| format!("{base}{path}")).collect();
     Ok(web::Json(CardLink {
-        open: lan.is_some(),
-        until: Some(until),
         qr: urls.first().and_then(|url| drawn(url)),
         urls,
         path: Some(path),
+        ..CardLink::untold(lan.is_some(), Some(until))
     }))
 }
 
@@ -288,13 +302,7 @@ pub(crate) async fn take_link_back(
     if !store.unlink_card(*id).await? {
         return Err(Problem::new(StatusCode::NOT_FOUND, "There is no link"));
     }
-    Ok(web::Json(CardLink {
-        open: lan.is_some(),
-        until: None,
-        urls: Vec::new(),
-        path: None,
-        qr: None,
-    }))
+    Ok(web::Json(CardLink::untold(lan.is_some(), None)))
 }
 
 /// What is kept of a token.
