@@ -114,6 +114,7 @@ test("thirty entries of a fit cost fewer than ninety presses beyond typing", asy
 
   // First look: what is seen.
   await expect(here).toHaveText("First look");
+  await hands.press("f");
   for (const [label, text] of [
     [/^Knee at full reach/, "33"],
     [/^Torso/, "46"],

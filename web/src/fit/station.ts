@@ -34,6 +34,8 @@ export interface StationEntry {
   Foot?: ComponentType;
   /** Where the focus lands on coming here: what leads in the panel, or the main view's first field a Tab away. */
   lands?: "main";
+  /** The first of the fields F goes to, where they are not on the board: what their keys begin with. */
+  fields?: string;
   /** The conventions that are asked about here. */
   picks?: Pick[];
 }

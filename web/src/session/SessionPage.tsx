@@ -125,7 +125,8 @@ function SessionKeys({ entry }: { entry: StationEntry }) {
     3: bench ? () => void fit.enter({ verdict: "worse" }) : undefined,
     "Ctrl+z": fit.takenOut ? fit.putBackIn : station.station === "body" ? undefined : fit.undo,
     f: () => {
-      const key = station.quantities.map((quantity) => `[data-field^="${quantity}"]`).join(",");
+      const begins = entry.fields ? [entry.fields] : station.quantities;
+      const key = begins.map((begin) => `[data-field^="${begin}"]`).join(",");
       document.querySelector<HTMLElement>(key || "main [data-field]")?.focus();
     },
     Enter: pending ? fit.begin : undefined,

@@ -6,6 +6,7 @@ import { FirstLook } from "./FirstLook";
 export const firstLook: StationEntry = {
   Card: FirstLook,
   reads: true,
+  fields: "look.",
   Page: CalibrationPage,
   opens: ({ closed, bench }) => closed && !bench,
 };
