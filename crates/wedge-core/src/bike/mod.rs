@@ -27,7 +27,7 @@ pub use taped_frame::{ComputedFrame, TapedFrame};
 
 pub(crate) use clearance::{axle_to_ground, pedal_lean, standover, toe};
 pub(crate) use parts_box::{SPACERS_MM, STEM_ANGLES_DEG, STEMS_MM};
-pub(crate) use perch::{clamp_at, sit_after};
+pub(crate) use perch::{clamp_at, rail_middle, sit_after};
 
 /// The room's lines of the table of rules.
 pub(crate) fn rules() -> Vec<crate::rule::Rule> {

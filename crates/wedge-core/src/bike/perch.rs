@@ -21,7 +21,7 @@ pub struct Perch {
 }
 
 /// The middle of the clampable rails.
-fn rail_middle(setup: &Placed) -> Point {
+pub(crate) fn rail_middle(setup: &Placed) -> Point {
     let saddle = &setup.saddle;
     setup.sit()
         + Point::new(saddle.rail_middle_mm.0, -saddle.saddle_stack_mm.0).turned(saddle.tilt_deg)

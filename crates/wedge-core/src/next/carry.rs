@@ -2,13 +2,13 @@
 
 use crate::bike::{Frame, Part, PartKind, Perch, Placed, Setup, ordinary_parts};
 use crate::foresee::{ForeseeInput, Trying, foresee_on};
-use crate::measure::{Output, Refusal, Unit};
+use crate::measure::{Output, Quantity, Refusal, Unit};
 use crate::plane::Point;
 use crate::rule::rules;
-use crate::solve::{Aim, front_ends};
-use crate::units::Side;
+use crate::solve::{Aim, Intent, front_ends, intents};
+use crate::units::{Millimetres, Side};
 use crate::words::{ended, written};
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 
 rules! {
     rules "Next bike";
@@ -16,11 +16,47 @@ rules! {
     const THERE_MM: f64 = 0.5, " mm", House;
     /// What changes by less is not told, in the unit of each.
     const TOLD: f64 = 0.5, "", House;
+    /// Posts can be ordered with their clamp so far behind them,
+    const POSTS_MM: [f64; 3] = [0.0, 10.0, 20.0], " mm", House;
+    /// this long,
+    const POST_MM: f64 = 350.0, " mm", House;
+    /// to be inserted at least so far.
+    const POST_INSIDE_MM: f64 = 100.0, " mm", House;
+}
+
+/// Posts as they are sold, none of them on hand.
+pub(super) fn posts() -> Vec<Part> {
+    let post = |back: f64| {
+        let sizes = [
+            (Quantity::PostSetback, back),
+            (Quantity::PostLength, POST_MM),
+            (Quantity::PostInsertion, POST_INSIDE_MM),
+        ];
+        let mut part = Part::new(PartKind::Post, 0, &sizes);
+        part.name = format!("setback {} mm, {} mm long", written(back), written(POST_MM));
+        part
+    };
+    POSTS_MM.map(post).to_vec()
+}
+
+/// How far ahead of the BB the longer foot's shoe ends with its crank forward, mm.
+pub(super) fn shoe_ahead(from: &Trying) -> f64 {
+    let toe = from.before.clearances.toe_mm;
+    let least = toe.left.0.min(toe.right.0);
+    from.frame.front_centre_mm.0 - from.frame.wheel_radius_mm.0 - least
+}
+
+/// The front wheel's share on another frame: the rider is where the contact points are.
+pub(super) fn front_share(from: &Trying, frame: &Frame) -> Option<f64> {
+    let loads = from.before.loads?;
+    let mass = from.rider.body.mass_kg?;
+    Some(loads.front_share_on(mass, frame))
 }
 
 /// Something else that is other on the other bike.
-#[derive(Debug, Clone, PartialEq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
 pub struct Compared {
     /// What.
     pub label: String,
@@ -32,30 +68,75 @@ pub struct Compared {
     pub after: f64,
 }
 
+/// What is told of a position on another bike.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = CarriedTold))]
+#[serde(deny_unknown_fields)]
+pub struct Told {
+    /// How far the sit reference ends from where it was, forward and up positive, mm.
+    pub saddle_off: Point,
+    /// How far the hands do.
+    pub hand_off: Point,
+    /// What it is built of: "Post setback 20 mm, 142 mm out; stem 110 mm, −6°, spacers 15 below".
+    pub built: Vec<String>,
+    /// What is not on hand.
+    pub to_order: Vec<String>,
+    /// So much must be cut off the steerer, mm.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub cut_mm: Option<f64>,
+    /// What stands in the way of what remains off.
+    pub in_the_way: Vec<String>,
+    /// What else is other.
+    pub compared: Vec<Compared>,
+    /// What no number tells: another hold, another crank and what followed it.
+    #[serde(default)]
+    pub also: Vec<String>,
+    /// What must be looked at before it is ridden.
+    pub checks: Vec<String>,
+}
+
 /// A position on another bike: computed, not ridden.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Carried {
     /// Every bolt and part.
     pub setup: Setup,
-    /// How far the sit reference ends from where it was, forward and up positive, mm.
-    pub saddle_off: Point,
-    /// How far the hands do.
-    pub hand_off: Point,
-    /// How post and rails stand.
-    pub perch: Perch,
-    /// What it is built of: "Post setback 20 mm, 142 mm out; stem 110 mm, −6°, spacers 15 below".
-    pub built: Vec<String>,
-    /// What is not on hand.
-    pub to_order: Vec<String>,
-    /// So much must be cut off the steerer, mm.
-    pub cut_mm: Option<f64>,
-    /// What stands in the way of what remains off.
-    pub in_the_way: Vec<String>,
-    /// What else is other.
-    pub compared: Vec<Compared>,
-    /// What must be looked at before it is ridden.
-    pub checks: Vec<String>,
+    /// What is told of it.
+    #[serde(flatten)]
+    pub told: Told,
+}
+
+/// The same onto a bike whose crank stays: the position first answers that crank by what it is for.
+pub fn carry_to_crank(
+    from: &Trying,
+    onto: &ForeseeInput,
+    parts: &[Part],
+    intent: Intent,
+) -> Result<Carried, Vec<Refusal>> {
+    let to = onto.setup.pedalling.right.crank_mm.0;
+    let plan = intents(from, to)
+        .into_iter()
+        .find(|plan| plan.intent == intent);
+    let refused = |words: String| vec![Refusal::new("/crank", words)];
+    let plan = plan.ok_or_else(|| refused("There is no such intent".to_owned()))?;
+    let placed = from
+        .changed(&plan.changes)
+        .filter(|_| !plan.changes.is_empty());
+    let Some(placed) = placed else {
+        return Err(refused(plan.left));
+    };
+    let ride = from.on(placed);
+    let mut carried = carry(&Trying::of(&ride), onto, parts)?;
+    let first = [format!(
+        "First, for its cranks: {}. {}",
+        plan.title, plan.label
+    )];
+    let left = Some(plan.left).filter(|left| !left.is_empty());
+    carried
+        .told
+        .also
+        .splice(0..0, first.into_iter().chain(left));
+    Ok(carried)
 }
 
 /// A position on another bike with the parts it comes with, those of a box, and what can be ordered. Pedals, shoes and cleats go
@@ -64,6 +145,7 @@ pub fn carry(from: &Trying, onto: &ForeseeInput, parts: &[Part]) -> Result<Carri
     let (sit, hand) = (from.before.bike.sit, from.before.bike.hand);
     let mut all = parts.to_vec();
     all.extend(ordinary_parts());
+    all.extend(posts());
     let seat = seated(&onto.frame, onto.setup, sit, &all);
     let mut setup = seat.setup;
     setup.pedalling = from.before_setup().pedalling;
@@ -90,6 +172,7 @@ pub fn carry(from: &Trying, onto: &ForeseeInput, parts: &[Part]) -> Result<Carri
         in_the_way.extend(fronts.in_the_way);
     }
     let mut to_order = seat.to_order;
+    let also = also(from, &after.setup);
     let front = best.as_ref();
     to_order.extend(
         front
@@ -99,28 +182,58 @@ pub fn carry(from: &Trying, onto: &ForeseeInput, parts: &[Part]) -> Result<Carri
     let crank = crank_to_order(onto, from);
     to_order.extend(crank);
     Ok(Carried {
-        saddle_off: after.after.bike.sit - sit,
-        hand_off,
-        built: built(&after.setup, &perch),
-        perch,
-        to_order,
-        cut_mm: front.and_then(|front| front.cut_mm),
-        in_the_way,
-        compared: compared(from, &after.after, &onto.setup),
-        checks: front.map(|front| front.checks.clone()).unwrap_or_default(),
+        told: Told {
+            saddle_off: after.after.bike.sit - sit,
+            hand_off,
+            built: built(&after.setup, &perch),
+            to_order,
+            cut_mm: front.and_then(|front| front.cut_mm),
+            in_the_way,
+            compared: compared(from, &after.after, &onto.setup),
+            also,
+            checks: front.map(|front| front.checks.clone()).unwrap_or_default(),
+        },
         setup: after.setup,
     })
 }
 
+/// What no number tells: hands that hold something else, and a saddle that is another.
+fn also(from: &Trying, after: &Setup) -> Vec<String> {
+    let setup = from.before_setup();
+    let mut all = Vec::new();
+    if setup.bar.kind() != after.bar.kind() {
+        let main = |setup: &Setup| setup.bar.places()[0].word();
+        all.push(format!(
+            "The hands go from the {} to the {}: the point is carried, the hold is another; look at wrists, elbows and width",
+            main(setup),
+            main(after)
+        ));
+    }
+    let (one, other) = (&setup.saddle, &after.saddle);
+    let unlike = |a: Millimetres, b: Millimetres| (a.0 - b.0).abs() >= TOLD;
+    if unlike(one.nose_to_sit_mm, other.nose_to_sit_mm)
+        || unlike(one.saddle_length_mm, other.saddle_length_mm)
+        || unlike(one.saddle_stack_mm, other.saddle_stack_mm)
+    {
+        all.push(
+            "Another saddle: where it is 80 mm wide is carried; what it carries may be elsewhere. Ride it, then check height and tilt"
+                .to_owned(),
+        );
+    }
+    all
+}
+
 /// A saddle where it should be, or as near as its post and rails let it.
-struct Seated {
-    setup: Setup,
+pub(super) struct Seated {
+    pub(super) setup: Setup,
+    /// How far it stays off, mm.
+    pub(super) off_mm: f64,
     to_order: Vec<String>,
     in_the_way: Vec<String>,
 }
 
 /// The saddle of a bike brought to a point: with the post that is there, else with the one that brings it nearest.
-fn seated(frame: &Frame, setup: Setup, wish: Point, parts: &[Part]) -> Seated {
+pub(super) fn seated(frame: &Frame, setup: Setup, wish: Point, parts: &[Part]) -> Seated {
     let own = nearest(frame, setup, wish);
     let posts = parts.iter().filter(|part| part.kind == PartKind::Post);
     let other = posts
@@ -150,6 +263,7 @@ fn seated(frame: &Frame, setup: Setup, wish: Point, parts: &[Part]) -> Seated {
     });
     Seated {
         setup,
+        off_mm: off,
         to_order: Vec::from_iter(to_order),
         in_the_way: Vec::from_iter(in_the_way),
     }
@@ -277,14 +391,27 @@ fn compared(from: &Trying, after: &crate::position::Position, onto: &Setup) -> V
             after,
         })
     };
-    let saddle = |setup: &Setup| setup.saddle.nose_to_sit_mm.0;
-    let nose = Compared {
-        label: "Saddle nose ahead of the sit reference".to_owned(),
+    let part = |label: &str, of: fn(&Setup) -> f64| Compared {
+        label: label.to_owned(),
         unit: Unit::Mm,
-        before: saddle(from.before_setup()),
-        after: saddle(onto),
+        before: of(from.before_setup()),
+        after: of(onto),
     };
-    let all = outputs.iter().filter_map(of).chain([nose]);
+    let parts = [
+        part("Saddle nose ahead of the sit reference", |setup| {
+            setup.saddle.nose_to_sit_mm.0
+        }),
+        part("Rails to the sit reference", |setup| {
+            setup.saddle.saddle_stack_mm.0
+        }),
+    ];
+    let steerer = Compared {
+        label: "Hands ahead of the head tube’s top".to_owned(),
+        unit: Unit::Mm,
+        before: from.before.bike.hand.x - from.before.bike.head_top.x,
+        after: after.bike.hand.x - after.bike.head_top.x,
+    };
+    let all = outputs.iter().filter_map(of).chain(parts).chain([steerer]);
     all.filter(|one| (one.after - one.before).abs() >= TOLD)
         .collect()
 }
@@ -292,8 +419,8 @@ fn compared(from: &Trying, after: &crate::position::Position, onto: &Setup) -> V
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::bike::{Kind, ordinary_bikes};
     use crate::example::{self, trying};
-    use crate::units::Millimetres;
     use proptest::prelude::*;
 
     #[test]
@@ -301,12 +428,19 @@ mod tests {
         for input in [example::road(), example::gravel(), example::flat_bar()] {
             let carried = trying(&input, |on| carry(on, &input, &[]).unwrap());
             assert!(
-                carried.saddle_off.length() < 1e-6,
+                carried.told.saddle_off.length() < 1e-6,
                 "{:?}",
-                carried.saddle_off
+                carried.told.saddle_off
             );
-            assert!(carried.hand_off.length() < 1e-6, "{:?}", carried.hand_off);
-            assert_eq!((carried.in_the_way.len(), carried.compared.len()), (0, 0));
+            assert!(
+                carried.told.hand_off.length() < 1e-6,
+                "{:?}",
+                carried.told.hand_off
+            );
+            assert_eq!(
+                (carried.told.in_the_way.len(), carried.told.compared.len()),
+                (0, 0)
+            );
         }
     }
 
@@ -319,13 +453,113 @@ mod tests {
         rebuilt.setup = there.setup;
         let (sit, hand) = trying(&rebuilt, |on| (on.before.bike.sit, on.before.bike.hand));
         let (was_sit, was_hand) = trying(&road, |on| (on.before.bike.sit, on.before.bike.hand));
-        assert!((sit - was_sit - there.saddle_off).length() < 1e-6);
-        assert!((hand - was_hand - there.hand_off).length() < 1e-6);
+        assert!((sit - was_sit - there.told.saddle_off).length() < 1e-6);
+        assert!((hand - was_hand - there.told.hand_off).length() < 1e-6);
         let back = trying(&rebuilt, |on| carry(on, &road, &[]).unwrap());
         assert!(
-            back.hand_off.length() <= there.hand_off.length() + 8.0,
+            back.told.hand_off.length() <= there.told.hand_off.length() + 8.0,
             "{:?}",
-            back.hand_off
+            back.told.hand_off
+        );
+    }
+
+    #[test]
+    fn there_and_back_between_five_frames() {
+        let road = example::road();
+        let own = trying(&road, |on| (on.before.bike.sit, on.before.bike.hand));
+        for bike in ordinary_bikes()
+            .into_iter()
+            .filter(|bike| bike.kind == Kind::Road || bike.kind == Kind::Gravel)
+        {
+            let mut onto = road.clone();
+            onto.frame = bike.frame;
+            let there = trying(&road, |on| carry(on, &onto, &[]).unwrap());
+            let mut ridden = onto.clone();
+            ridden.setup = there.setup;
+            let at = trying(&ridden, |on| (on.before.bike.sit, on.before.bike.hand));
+            // What is told to be off is off, built anew.
+            assert!(
+                (at.0 - own.0 - there.told.saddle_off).length() < 1e-6,
+                "{}",
+                bike.name
+            );
+            assert!(
+                (at.1 - own.1 - there.told.hand_off).length() < 1e-6,
+                "{}",
+                bike.name
+            );
+            // With continuous parts it comes back to where it was: what the box leaves off is made up by the tape.
+            ridden.setup.residual.hand_forward_mm.0 -= there.told.hand_off.x;
+            ridden.setup.residual.hand_up_mm.0 -= there.told.hand_off.y;
+            let back = trying(&ridden, |on| carry(on, &road, &[]).unwrap());
+            assert!(
+                back.told.hand_off.length() < 0.5,
+                "{}: {:?}",
+                bike.name,
+                back.told.hand_off
+            );
+            assert!(
+                (back.told.saddle_off + there.told.saddle_off).length() < 0.5
+                    || back.told.saddle_off.length() < 0.5,
+                "{}",
+                bike.name
+            );
+        }
+    }
+
+    #[test]
+    fn another_crank_is_answered_by_what_it_is_for() {
+        let road = example::road();
+        let mut short = road.clone();
+        for side in Side::BOTH {
+            short.setup.pedalling.of_mut(side).crank_mm = Millimetres(165.0);
+        }
+        trying(&road, |on| {
+            let mine = carry(on, &short, &[]).unwrap();
+            assert!(
+                mine.told
+                    .to_order
+                    .iter()
+                    .any(|line| line.starts_with("Cranks of 172.5 mm")),
+                "{:?}",
+                mine.told.to_order
+            );
+            let theirs = carry_to_crank(on, &short, &[], Intent::Bottom).unwrap();
+            assert!((theirs.setup.pedalling.left.crank_mm.0 - 165.0).abs() < 1e-9);
+            // The bottom is kept: the saddle is up by what the crank is shorter.
+            let up = theirs.setup.saddle.saddle_height_mm.0 - road.setup.saddle.saddle_height_mm.0;
+            assert!((up - 7.5).abs() < 0.01, "{up}");
+            assert!(
+                theirs.told.also[0].contains("Keep the bottom"),
+                "{:?}",
+                theirs.told.also
+            );
+            assert!(
+                theirs
+                    .told
+                    .to_order
+                    .iter()
+                    .all(|line| !line.starts_with("Cranks"))
+            );
+        });
+    }
+
+    #[test]
+    fn hands_of_another_kind_and_another_saddle_are_told() {
+        let mut other = example::flat_bar();
+        other.setup.saddle.nose_to_sit_mm = Millimetres(120.0);
+        let carried = trying(&example::road(), |on| carry(on, &other, &[]).unwrap());
+        let also = carried.told.also.join(" ");
+        assert!(
+            also.contains("hoods") && also.contains("grips") && also.contains("Another saddle"),
+            "{also}"
+        );
+        assert!(
+            carried
+                .told
+                .compared
+                .iter()
+                .any(|one| one.label.starts_with("Saddle nose"))
         );
     }
 

@@ -5,7 +5,7 @@
 
 use super::stroke::MeanLeg;
 use super::{Leg, UpperPoints};
-use crate::bike::BikePoints;
+use crate::bike::{BikePoints, Frame};
 use crate::measure::Refusal;
 use crate::plane::Point;
 use crate::units::{Kilograms, Millimetres, Sides};
@@ -92,9 +92,11 @@ impl Loads {
         // On a grade what stands h above the ground weighs as if it stood h × slope further back.
         let ground = input.bike.ground_mm.0;
         let back = |height: f64| (height - ground) * input.slope;
-        let share = (rider * (centre.x - back(centre.y) - rear)
-            + bike * (BIKE_X_MM - back(BIKE_Y_MM) - rear))
-            / ((rider + bike) * (front - rear));
+        let share = share(
+            (rider, centre.x - back(centre.y)),
+            (bike, BIKE_X_MM - back(BIKE_Y_MM)),
+            (rear, front),
+        );
         Self {
             centre,
             front_share_percent: 100.0 * share,
@@ -112,6 +114,18 @@ impl Loads {
             }),
         }
     }
+
+    /// The front wheel's share, percent, with the same rider in the same place on another frame that stands level.
+    pub(crate) fn front_share_on(&self, rider: Kilograms, frame: &Frame) -> f64 {
+        let bike = frame.bike_mass_kg.map_or(BIKE_KG, |mass| mass.0);
+        let axles = (frame.rear_axle().x, frame.front_axle().x);
+        100.0 * share((rider.0, self.centre.x), (bike, BIKE_X_MM), axles)
+    }
+}
+
+/// The front wheel's share of rider and bike, each a mass and where it stands, between the axles.
+fn share((rider, at): (f64, f64), (bike, bike_at): (f64, f64), (rear, front): (f64, f64)) -> f64 {
+    (rider * (at - rear) + bike * (bike_at - rear)) / ((rider + bike) * (front - rear))
 }
 
 /// `[W (x_com − x_sit) − F_v (x_bb − x_sit) − 1000 P/ω] / (x_hand − x_sit)`, `F_v = .16 W + P/(ω r)`, N; moments

@@ -379,7 +379,7 @@ impl<'a> Bench<'a> {
                             roll_deg: turned.roll_deg,
                             cut_mm: stack.cut_mm,
                             cost: stem.cost + stack.cost + bar_cost + turned.cost,
-                            class: class(miss_mm),
+                            class: miss_class(miss_mm),
                             miss_mm,
                             near_mm: hand.distance(aim.target),
                             hand,
@@ -535,7 +535,7 @@ fn pairs(pieces: &[(i32, u32)], most: i32) -> BTreeSet<(i32, i32)> {
 }
 
 /// Which class a miss falls into.
-fn class(miss_mm: f64) -> u32 {
+pub(crate) fn miss_class(miss_mm: f64) -> u32 {
     CLASSES_MM.iter().map(|end| u32::from(miss_mm > *end)).sum()
 }
 
@@ -1043,7 +1043,7 @@ mod tests {
                             });
                             let miss = BikePoints::of(&ride.frame, &placed).hand.distance(target);
                             let bar = u32::from(s != 0.0 || roll != 0.0) * COST_BAR_TURNED;
-                            let found = (class(miss), tried.cost + spacers + bar, miss);
+                            let found = (miss_class(miss), tried.cost + spacers + bar, miss);
                             if brute.is_none_or(|b| (found.0, found.1) < (b.0, b.1)) {
                                 brute = Some(found);
                             }

@@ -16,7 +16,7 @@ pub use cockpit::{Cockpit, Cockpits, cockpits, cockpits_for};
 pub use crank::{Intent, Plan, intents};
 pub(crate) use crank::{crank_now, keeping_the_bottom};
 pub use front::{Aim, FrontEnd, Fronts, front_ends};
-pub(crate) use front::{MOST_BELOW_MM, PADS_MM};
+pub(crate) use front::{MOST_BELOW_MM, PADS_MM, miss_class};
 pub use map::{Axis, MapLine, SaddleMap, Spot, saddle_map, spot};
 pub(crate) use parts::{Stems, hand_on, parts_for, slid};
 pub(crate) use plane::hands_moved;

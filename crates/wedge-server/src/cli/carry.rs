@@ -8,7 +8,7 @@ use std::path::{Path, PathBuf};
 use uuid::Uuid;
 use wedge_core::bike::Part;
 use wedge_core::foresee::{ForeseeInput, Trying};
-use wedge_core::next::{Carried, carry};
+use wedge_core::next::{Told, carry};
 use wedge_core::words::written;
 use wedge_files::{PositionFile, read_frames, read_parts};
 
@@ -58,7 +58,7 @@ pub(super) fn run(arguments: &Arguments) -> anyhow::Result<()> {
     if arguments.json {
         return say(&(serde_json::to_string_pretty(&carried)? + "\n"));
     }
-    say(&told(&carried))
+    say(&told(&carried.told))
 }
 
 fn read(file: &Path) -> anyhow::Result<ForeseeInput> {
@@ -95,7 +95,7 @@ fn onto(arguments: &Arguments, position: &ForeseeInput) -> anyhow::Result<Forese
 }
 
 /// For people.
-fn told(carried: &Carried) -> String {
+fn told(carried: &Told) -> String {
     let mut text = String::new();
     for line in &carried.built {
         let _ = writeln!(text, "{line}");
@@ -135,6 +135,9 @@ fn told(carried: &Carried) -> String {
             written(one.before),
             written(one.after)
         );
+    }
+    for line in &carried.also {
+        let _ = writeln!(text, "also: {line}");
     }
     for line in &carried.checks {
         let _ = writeln!(text, "look at: {line}");
