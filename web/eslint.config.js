@@ -21,6 +21,7 @@ const ROOMS = [
   "riders",
   "between",
   "handout",
+  "next",
 ];
 const ladder = ROOMS.map((room, at) => ({
   files: [`src/${room}/**`],

@@ -37,6 +37,7 @@ const revealed = page(() => import("./riders/RevealedPage"));
 const plan = page(() => import("./between/PlanPage"));
 const rides = page(() => import("./between/LedgerPage"));
 const visits = page(() => import("./between/VisitsPage"));
+const next = page(() => import("./next/NextPage"));
 const handout = page(() => import("./handout/HandoutPage"));
 
 /** The page of an address, loaded, with what it asks for first on its way; answers when it can be drawn. */
@@ -49,7 +50,7 @@ export async function coming(path: string, queries: QueryClient): Promise<void> 
   if (room === "riders" && id) queries.query(riderQuery(id)).catch(nothing);
   if (room === "") queries.query(roomQuery("", false)).catch(nothing);
   const pages: Record<string, { load: () => Promise<void> }> = {
-    riders: rider,
+    riders: leaf === "next" ? next : rider,
     runs: protocol,
     studio,
     rules,
@@ -108,6 +109,7 @@ export function App({ page }: { page: Promise<void> }) {
         <Route path="/practice/:id" element={<revealed.Page />} />
         <Route path="/judging" element={<judging.Page />} />
         <Route path="/riders/:id" element={<rider.Page />} />
+        <Route path="/riders/:id/next" element={<next.Page />} />
         <Route path="/sessions/:id" element={<session.Page />} />
         <Route path="/runs/:id" element={<protocol.Page />} />
         <Route path="/sessions/:id/takes" element={<takes.Page />} />

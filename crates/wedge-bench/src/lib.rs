@@ -28,6 +28,7 @@ mod judge;
 mod kinds;
 mod ledger;
 mod look;
+mod next;
 mod on_record;
 mod opening;
 mod recheck;
@@ -61,6 +62,10 @@ pub use ledger::{
     Card, CardStep, LedgerRow, LedgerSeries, LedgerView, Named, RatingSpec, SettingMedian, paused,
 };
 pub use look::{CalibrationView, SeenRow};
+pub use next::{
+    CarriedView, ChoiceAsked, ChoiceView, MadeView, NewNext, NextAsked, NextBike, NextFrom,
+    NextIntent, NextPoint, NextSheet, NextSource, NextTarget, NextView, Onto, TypedPoints,
+};
 pub use on_record::{ToldOf, on_record, practised};
 pub use opening::{NewBike, NewSaddle, fit_stand_of, opened};
 pub use recheck::DueAgain;
@@ -72,5 +77,6 @@ pub use trial::{FrontWork, TrialView, outcome_words};
 pub use view::{RunGoingOn, SessionBike, SessionRider, SessionView, Versions};
 pub use wire::{foresee, read};
 pub use years::{
-    BikeInYears, FitInYears, FollowUp, Newest, Outgrown, Year, YearMeasure, Years, bikes, years,
+    BikeInYears, CarriedHere, FitInYears, FollowUp, Newest, Outgrown, Year, YearMeasure, Years,
+    bikes, years,
 };

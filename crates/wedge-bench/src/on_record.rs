@@ -56,6 +56,7 @@ pub fn on_record(
         taped: None,
         usual: Some(Vec::new()),
         stand: false,
+        carried: None,
         sessions: Vec::new(),
     };
     let mut fit = opened(session, day, &rider, &bike, house);

@@ -141,6 +141,7 @@ impl NewBike {
             taped: self.taped,
             usual: self.usual,
             stand: self.stand,
+            carried: None,
             sessions: Vec::new(),
         })
     }

@@ -30,8 +30,29 @@ pub struct BikeInYears {
     pub frame: Frame,
     /// Whether it is a fit stand.
     pub stand: bool,
+    /// Where its position was carried from, while nobody has ridden it.
+    pub carried: Option<CarriedHere>,
     /// Its fits, the first one first.
     pub sessions: Vec<FitInYears>,
+}
+
+/// A position that was carried to a bike: computed, not ridden.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct CarriedHere {
+    /// "From Weir 54, fit 2, 12 Nov 2026: computed, not ridden yet".
+    pub words: String,
+    /// On which day it was.
+    #[cfg_attr(feature = "schema", schema(value_type = String, format = Date))]
+    pub on: Date,
+    /// Where the sit reference was wished.
+    pub sit: Point,
+    /// Where the hands were.
+    pub hand: Point,
+    /// How it comes out on this bike.
+    pub position: Option<Box<Position>>,
+    /// Whether it was made to measure.
+    pub made: bool,
 }
 
 /// A fit by its day.
@@ -164,7 +185,7 @@ impl FollowUp {
 }
 
 /// The bikes of a rider with their fits by day.
-pub fn bikes(rider: &Rider) -> Vec<BikeInYears> {
+pub fn bikes(rider: &Rider, house: &House) -> Vec<BikeInYears> {
     let fit = |session: &Session| FitInYears {
         id: session.id,
         number: session.number,
@@ -178,6 +199,7 @@ pub fn bikes(rider: &Rider) -> Vec<BikeInYears> {
         label: bike.label,
         frame: bike.frame,
         stand: bike.stand,
+        carried: crate::next::carried_here(rider, house, bike),
         sessions: bike.sessions.iter().map(fit).collect(),
     };
     rider.bikes.iter().map(bike).collect()

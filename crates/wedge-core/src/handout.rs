@@ -250,13 +250,7 @@ impl Table<'_> {
     fn contacts(&mut self, found: &Position, left: &Position) {
         for quantity in CONTACTS {
             let chosen = left.conventions.of(quantity);
-            let mut all: Vec<Convention> = Convention::ALL
-                .iter()
-                .copied()
-                .filter(|c| c.quantity() == quantity)
-                .collect();
-            all.sort_by_key(|c| Some(*c) != chosen);
-            for convention in all {
+            for convention in in_order(quantity, chosen) {
                 let at = |position: &Position| position.dimensions.get(convention);
                 let Some(values) = at(found).zip(at(left)) else {
                     continue;
@@ -316,6 +310,70 @@ impl Table<'_> {
             );
         }
     }
+}
+
+/// Every convention of a quantity, the chosen one first.
+fn in_order(quantity: Quantity, chosen: Option<Convention>) -> Vec<Convention> {
+    let of_it = Convention::ALL.iter().copied();
+    let mut all: Vec<Convention> = of_it.filter(|c| c.quantity() == quantity).collect();
+    all.sort_by_key(|c| Some(*c) != chosen);
+    all
+}
+
+/// A contact point's measure in one convention.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Contact {
+    /// The fitter's word.
+    pub label: String,
+    /// From where to where.
+    pub convention: String,
+    /// Its unit.
+    pub unit: Unit,
+    /// Its value.
+    pub value: f64,
+    /// Whether it is the measure above it, read another way.
+    pub other: bool,
+}
+
+/// The contact points of a position in every convention its bike has, the chosen one of each first; then what of the feet goes along.
+pub fn contacts(position: &Position, setup: &Setup) -> Vec<Contact> {
+    let mut all = Vec::new();
+    for quantity in CONTACTS {
+        let chosen = position.conventions.of(quantity);
+        for convention in in_order(quantity, chosen) {
+            all.extend(position.dimensions.get(convention).map(|value| Contact {
+                label: quantity.spec().label.to_owned(),
+                convention: convention.words().to_owned(),
+                unit: convention.unit(),
+                value,
+                other: chosen.is_some_and(|chosen| chosen != convention),
+            }));
+        }
+    }
+    for quantity in [Quantity::Tilt, Quantity::Crank, Quantity::CleatSetback] {
+        let at = |side| setup.get(quantity, Some(side));
+        let (left, right) = (at(Side::Left), at(Side::Right));
+        let sides: &[Option<Side>] = match left == right {
+            true => &[None],
+            false => &[Some(Side::Left), Some(Side::Right)],
+        };
+        for side in sides {
+            let value = if *side == Some(Side::Right) {
+                right
+            } else {
+                left
+            };
+            all.extend(value.map(|value| Contact {
+                label: sided(quantity.spec().label, *side),
+                convention: quantity.spec().how.to_owned(),
+                unit: quantity.spec().unit,
+                value,
+                other: false,
+            }));
+        }
+    }
+    all
 }
 
 /// The position as found and as left, then the parts: what was changed first, and each measure in the chosen convention

@@ -28,19 +28,22 @@ mod years;
 pub use c3d::{read_c3d, write_c3d};
 pub use case_file::CaseFile;
 pub use format::{BYTE_ORDER_MARK, FileError, plain};
-pub use frames_csv::{read_frames, write_frames};
+pub use frames_csv::{
+    ColumnIs, ColumnUnit, FrameMap, FramesRead, ReadColumn, RefusedRow, read_frames,
+    read_frames_by, write_frames,
+};
 pub use jpeg::jpeg_head;
 pub use ledger_file::LedgerFile;
 pub use parts_csv::{read_parts, write_parts};
 pub use position_file::PositionFile;
 pub use record::{
-    AfterBody, AfterEntry, Answered, Bike, CalibrationRecord, CallBody, CallRecord, Checked,
-    Consent, Dispute, Disputed, Entry, EntryBody, ForeseenThen, House, KindRange, LedgerRide,
-    LibraryFrame, LookBody, LookEntry, LookSeen, OF_AGE_YEARS, Outcome, Plan, PlannedStep,
-    ReadingRecord, Referral, RideTakenOut, Rider, RunRecord, SaidBy, Seen, Session, SessionState,
-    SetupRecord, Simulated, StepDone, Take, TakeBody, Trial, TrialForesight, Undone, Verdict,
-    body_of, body_refusals, in_one_visit, in_pieces, is_minor, of_pieces, pack, refuse_name,
-    refuse_words, standing, taken, unpack, unpacked_text,
+    AfterBody, AfterEntry, Answered, Bike, CalibrationRecord, CallBody, CallRecord, CarriedFrom,
+    Checked, Consent, Dispute, Disputed, Entry, EntryBody, ForeseenThen, House, KindRange,
+    LedgerRide, LibraryFrame, LookBody, LookEntry, LookSeen, MadeTo, OF_AGE_YEARS, Outcome, Plan,
+    PlannedStep, ReadingRecord, Referral, RideTakenOut, Rider, RunRecord, SaidBy, Seen, Session,
+    SessionState, SetupRecord, Simulated, StepDone, Take, TakeBody, Trial, TrialForesight, Undone,
+    Verdict, body_of, body_refusals, in_one_visit, in_pieces, is_minor, of_pieces, pack,
+    refuse_name, refuse_words, standing, taken, unpack, unpacked_text,
 };
 pub use ride_file::{Recorded, read_recorded};
 pub use rider_file::{RiderFile, StudioFile, UnreadableRider, read_studio};

@@ -1,4 +1,5 @@
-//! What leaves the room: the drawing of a position as SVG and PNG, the hand-out as PDF.
+//! What leaves the room: the drawing of a position as SVG and PNG, the hand-out as PDF; the next bike's
+//! sheets, and a frame for its builder as SVG and DXF.
 //!
 //! What is said was worked out in the core and put together on the bench; here it is set on paper. The same hand-out always
 //! gives the same bytes: no clock, no random source, fonts of its own.
@@ -8,7 +9,9 @@ mod card;
 mod drawing;
 mod figure;
 mod fonts;
+mod frame;
 mod letter;
+mod next;
 mod page;
 mod sheet;
 
@@ -16,7 +19,9 @@ pub use calendar::{Day, calendar};
 pub use card::{card_html, card_pdf};
 pub use drawing::{png, svg, svg_of_shapes};
 pub use fonts::Fonts;
+pub use frame::{frame_dxf, frame_svg};
 pub use letter::{Letter, letter};
+pub use next::{frame_pdf, next_pdf};
 pub use page::Paper;
 pub use sheet::pdf;
 

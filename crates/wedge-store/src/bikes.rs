@@ -156,9 +156,12 @@ pub(crate) async fn insert_bike(
     let usual = (bike.usual.as_ref())
         .map(|usual| json::write("usual numbers", usual))
         .transpose()?;
+    let carried = (bike.carried.as_ref())
+        .map(|carried| json::write("carried position", carried))
+        .transpose()?;
     let done = sqlx::query!(
-        "INSERT INTO bikes (id, rider_id, name, kind, frame, setup, created_at, taped, label, usual, stand)
-         VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11) ON CONFLICT (id) DO NOTHING",
+        "INSERT INTO bikes (id, rider_id, name, kind, frame, setup, created_at, taped, label, usual, stand, carried)
+         VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12) ON CONFLICT (id) DO NOTHING",
         id,
         rider_key,
         bike.name,
@@ -169,7 +172,8 @@ pub(crate) async fn insert_bike(
         taped,
         label,
         usual,
-        bike.stand
+        bike.stand,
+        carried
     )
     .execute(&mut **tx)
     .await?;
@@ -188,6 +192,7 @@ struct BikeRow {
     label: Option<String>,
     usual: Option<String>,
     stand: i64,
+    carried: Option<String>,
 }
 
 /// The bikes of riders, of all of them at once.
@@ -223,6 +228,11 @@ impl Bikes {
                     .map(|u| json::read("usual numbers", u))
                     .transpose()?,
                 stand: row.stand != 0,
+                carried: row
+                    .carried
+                    .as_deref()
+                    .map(|c| json::read("carried position", c))
+                    .transpose()?,
                 sessions: self.sessions.of(&row.id)?,
             })
         })
@@ -237,7 +247,7 @@ pub(crate) async fn bikes_of(
 ) -> Result<Bikes, StoreError> {
     let rows = sqlx::query_as!(
         BikeRow,
-        "SELECT rider_id, id, name, kind, frame, setup, taped, label, usual, stand FROM bikes
+        "SELECT rider_id, id, name, kind, frame, setup, taped, label, usual, stand, carried FROM bikes
          WHERE rider_id IN (SELECT value FROM json_each(?1)) ORDER BY rowid",
         riders
     )

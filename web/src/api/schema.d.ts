@@ -21,6 +21,108 @@ export interface paths {
         patch: operations["patch /api/bikes/{id}"];
         trace?: never;
     };
+    "/api/bikes/{id}/frame.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The frame of any bike as a line of the library's CSV, which it reads back. */
+        get: operations["get /api/bikes/{id}/frame.csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bikes/{id}/frame.dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as DXF of release 12, to scale in millimetres. */
+        get: operations["get /api/bikes/{id}/frame.dxf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bikes/{id}/frame.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A frame made to measure, for its builder, as PDF. */
+        get: operations["get /api/bikes/{id}/frame.pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bikes/{id}/frame.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as a drawing: SVG. */
+        get: operations["get /api/bikes/{id}/frame.svg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bikes/{id}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the rider is given of a bike a position was carried to. */
+        get: operations["get /api/bikes/{id}/next"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bikes/{id}/next.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as PDF, one page. */
+        get: operations["get /api/bikes/{id}/next.pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bikes/{id}/sessions": {
         parameters: {
             query?: never;
@@ -205,6 +307,23 @@ export interface paths {
          *     the library already is a conflict.
          */
         post: operations["post /api/frames/import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frames/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads somebody's table of frames, by a map of its columns; what does not read is named by line and column. */
+        post: operations["post /api/frames/read"];
         delete?: never;
         options?: never;
         head?: never;
@@ -606,6 +725,91 @@ export interface paths {
         get: operations["get /api/riders/{id}/file"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/riders/{id}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A position of the rider, from a fit, a stand or typed points, with all it can be asked. */
+        post: operations["post /api/riders/{id}/next"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/riders/{id}/next/bikes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes a carried position down as a bike that was not ridden yet. Sent again, it is harmless. */
+        post: operations["post /api/riders/{id}/next/bikes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/riders/{id}/next/carry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The position on another bike: what it is built of, what remains off, what else is other. */
+        post: operations["post /api/riders/{id}/next/carry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/riders/{id}/next/choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The frames of the library for the position, the best first. */
+        post: operations["post /api/riders/{id}/next/choose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/riders/{id}/next/made": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A frame made to measure around the position. */
+        post: operations["post /api/riders/{id}/next/made"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2571,6 +2775,7 @@ export interface components {
         };
         /** @description A bike with its fits. */
         Bike: {
+            carried?: components["schemas"]["CarriedFrom"] | null;
             /** @description The frame. */
             frame: components["schemas"]["Frame"];
             /**
@@ -2603,6 +2808,7 @@ export interface components {
         };
         /** @description A bike without what is in its fits. */
         BikeInYears: {
+            carried?: components["schemas"]["CarriedHere"] | null;
             /** @description The frame. */
             frame: components["schemas"]["Frame"];
             /**
@@ -2936,6 +3142,89 @@ export interface components {
             /** @description The link itself, told once, when it is made: an address for each network this machine is in. */
             urls: string[];
         };
+        /** @description A position on another bike: computed, not ridden. */
+        Carried: components["schemas"]["CarriedTold"] & {
+            /** @description Every bolt and part. */
+            setup: components["schemas"]["Setup"];
+        };
+        /** @description Where a position that was carried to a bike is from, and what was told of it then. It is stored as it was told. */
+        CarriedFrom: {
+            /** @description As it is named: "Weir 54, fit 2". */
+            from: string;
+            /** @description Where the hands were. */
+            hand: components["schemas"]["Point"];
+            made?: components["schemas"]["MadeTo"] | null;
+            /**
+             * Format: date
+             * @description On which day.
+             */
+            on: string;
+            /** @description Other frames that would have done, the best first, with their parts. */
+            others?: string[];
+            /**
+             * Format: uuid
+             * @description The fit it is the position of; none of points that were typed.
+             */
+            session?: string | null;
+            /** @description Where the sit reference was wished. */
+            sit: components["schemas"]["Point"];
+            /** @description What was told of it. */
+            told: components["schemas"]["CarriedTold"];
+        };
+        /** @description A position that was carried to a bike: computed, not ridden. */
+        CarriedHere: {
+            /** @description Where the hands were. */
+            hand: components["schemas"]["Point"];
+            /** @description Whether it was made to measure. */
+            made: boolean;
+            /**
+             * Format: date
+             * @description On which day it was.
+             */
+            on: string;
+            position?: components["schemas"]["Position"] | null;
+            /** @description Where the sit reference was wished. */
+            sit: components["schemas"]["Point"];
+            /** @description "From Weir 54, fit 2, 12 Nov 2026: computed, not ridden yet". */
+            words: string;
+        };
+        /** @description What is told of a position on another bike. */
+        CarriedTold: {
+            /** @description What no number tells: another hold, another crank and what followed it. */
+            also?: string[];
+            /** @description What it is built of: "Post setback 20 mm, 142 mm out; stem 110 mm, −6°, spacers 15 below". */
+            built: string[];
+            /** @description What must be looked at before it is ridden. */
+            checks: string[];
+            /** @description What else is other. */
+            compared: components["schemas"]["Compared"][];
+            /**
+             * Format: double
+             * @description So much must be cut off the steerer, mm.
+             */
+            cut_mm?: number | null;
+            /** @description How far the hands do. */
+            hand_off: components["schemas"]["Point"];
+            /** @description What stands in the way of what remains off. */
+            in_the_way: string[];
+            /** @description How far the sit reference ends from where it was, forward and up positive, mm. */
+            saddle_off: components["schemas"]["Point"];
+            /** @description What is not on hand. */
+            to_order: string[];
+        };
+        /** @description A position on another bike. */
+        CarriedView: {
+            /** @description What it is built of and what remains off. */
+            carried: components["schemas"]["Carried"];
+            /** @description Where the hands were. */
+            hand: components["schemas"]["Point"];
+            /** @description As the bike is called. */
+            name: string;
+            /** @description How the rider sits on it, to draw. */
+            position: components["schemas"]["Position"];
+            /** @description Where the sit reference was wished. */
+            sit: components["schemas"]["Point"];
+        };
         /** @description Everything the core knows before any rider. */
         Catalogue: {
             bars: components["schemas"]["BarSpec"][];
@@ -3040,6 +3329,31 @@ export interface components {
             trial?: components["schemas"]["Step"] | null;
             /** @description Both numbers of both feet: behind the joint, and where that is on the shoe against the other. */
             words: string;
+        };
+        /** @description A choice among the frames of the library. */
+        ChoiceAsked: {
+            /** @description Two frames to see beside each other. */
+            beside?: [
+                string,
+                string
+            ] | null;
+            /** @description Where the position is from. */
+            from: components["schemas"]["NextFrom"];
+            /** @description Frames of these kinds alone; every kind when empty. */
+            kinds?: components["schemas"]["Kind"][];
+            /** @description What of the parts is ruled out. */
+            limits?: components["schemas"]["NextPartLimits"];
+        };
+        /** @description Frames of the library, the best first. */
+        ChoiceView: {
+            /** @description What one of the two gives for the other. */
+            beside: string[];
+            /** @description The ranks and the band. */
+            choice: components["schemas"]["Choice"];
+            /** @description The frames' ids, as they were on offer: a rank names its place among them. */
+            ids: string[];
+            /** @description The parts of each rank, in words. */
+            parts: string[];
         };
         /** @description A word that can be chosen. */
         Choosable: {
@@ -3195,6 +3509,33 @@ export interface components {
             /** @description What stands in the way, and what there is to know. */
             words: string[];
         };
+        /** @description What a column of somebody's table of frames is. */
+        ColumnIs: "name" | "kind" | {
+            /** @description A number of the frame. */
+            number: components["schemas"]["Quantity"];
+        } | "wheelbase" | "nothing";
+        /**
+         * @description What a table's lengths are in.
+         * @enum {string}
+         */
+        ColumnUnit: "mm" | "cm" | "inch";
+        /** @description Something else that is other on the other bike. */
+        Compared: {
+            /**
+             * Format: double
+             * @description On the other one.
+             */
+            after: number;
+            /**
+             * Format: double
+             * @description On the bike it was made on.
+             */
+            before: number;
+            /** @description What. */
+            label: string;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+        };
         /** @description The two ways to set the cleats of feet of different size, each ready to be tried. */
         Comparison: {
             /** @description The two: each behind its own joint, then the same place on both shoes. */
@@ -3269,6 +3610,13 @@ export interface components {
             /** @description How it was computed, in words. */
             words: string;
         };
+        /** @description Wishes that do not go together. */
+        Conflict: {
+            /** @description What frees it, the smallest change first, each by itself. */
+            frees: components["schemas"]["Freed"][];
+            /** @description What does not hold. */
+            words: string;
+        };
         /** @description An answer to whether pictures may be kept: append-only, the last one counts. */
         Consent: {
             /**
@@ -3287,6 +3635,22 @@ export interface components {
             name?: string;
             /** @description Whether pictures may be kept. No takes an earlier yes back, and every picture with it. */
             pictures: boolean;
+        };
+        /** @description A contact point's measure in one convention. */
+        Contact: {
+            /** @description From where to where. */
+            convention: string;
+            /** @description The fitter's word. */
+            label: string;
+            /** @description Whether it is the measure above it, read another way. */
+            other: boolean;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: double
+             * @description Its value.
+             */
+            value: number;
         };
         /**
          * @description From where to where, along which line.
@@ -4443,10 +4807,52 @@ export interface components {
          * @enum {string}
          */
         FrameLabel: "xs" | "s" | "m" | "l" | "xl";
+        /** @description How somebody's table is read. */
+        FrameMap: {
+            /** @description Its columns, those that say something. */
+            columns: components["schemas"]["ReadColumn"][];
+            /** @description The kind of every frame in it, where no column has it. */
+            kind?: components["schemas"]["Kind"];
+            /** @description What no column has, and is the same of every frame. */
+            same?: {
+                [key: string]: number;
+            };
+        };
         /** @description A frame on no chart, as far as the tape reaches. */
         FrameOnTape: {
             seat_angle_deg: components["schemas"]["Degrees"];
             taped: components["schemas"]["TapedFrame"];
+        };
+        /** @description Somebody's table of frames. */
+        FrameTable: {
+            /** @description Whether its frames go into the library: all of them, or none while a row is refused or a number missing. */
+            keep?: boolean;
+            map?: components["schemas"]["FrameMap"] | null;
+            /** @description CSV as it is. */
+            text: string;
+        };
+        /** @description A table of frames as it is read: nothing of it is kept while anything is refused or missing. */
+        FramesRead: {
+            /** @description The frames of the rows that read. */
+            frames: components["schemas"]["LibraryFrame"][];
+            /** @description How it was read: guessed from its header where nobody said. */
+            map: components["schemas"]["FrameMap"];
+            /** @description What no column has, of what a frame cannot do without. */
+            missing: components["schemas"]["Quantity"][];
+            /** @description What does not. */
+            refused: components["schemas"]["RefusedRow"][];
+        };
+        /** @description A wish that would have to change, and how far. */
+        Freed: {
+            /**
+             * Format: double
+             * @description What it would be.
+             */
+            to: number;
+            /** @description Which. */
+            wish: components["schemas"]["Wish"];
+            /** @description "Trail 58 → 54.2 mm". */
+            words: string;
         };
         /** @description A front end that comes near, as one linked trial. */
         FrontEnd: {
@@ -5997,6 +6403,68 @@ export interface components {
              */
             value?: number | null;
         };
+        /** @description A frame made to measure: computed, not ridden. */
+        Made: {
+            /** @description What was assumed. */
+            assumed: string[];
+            /** @description Wishes that do not go together; empty when all is well. */
+            conflicts: components["schemas"]["Conflict"][];
+            /** @description Every dimension. */
+            dimensions: components["schemas"]["MadeDimension"][];
+            /** @description The frame, angles to a hundredth of a degree, lengths to a tenth of a millimetre. */
+            frame: components["schemas"]["Frame"];
+            /** @description Every bolt and part on it. */
+            setup: components["schemas"]["Setup"];
+            /** @description What is told of it. */
+            told: string[];
+        };
+        /** @description A dimension of the frame, for its builder. */
+        MadeDimension: {
+            /** @description Where it is from. */
+            from: components["schemas"]["MadeFrom"];
+            /** @description A short key: `reach`, `head_angle`. */
+            key: string;
+            /** @description As it is called. */
+            label: string;
+            /**
+             * Format: double
+             * @description What the builder may be off by; none of what follows from the others.
+             */
+            tolerance?: number | null;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: double
+             * @description Its value.
+             */
+            value: number;
+        };
+        /** @description A frame made to measure, with the wishes that do not go together. */
+        MadeDrawn: components["schemas"]["MadeView"] & {
+            /** @description The frame as SVG. */
+            svg: string;
+        };
+        /**
+         * @description Where a dimension is from.
+         * @enum {string}
+         */
+        MadeFrom: "wished" | "chosen" | "solved";
+        /** @description What the builder of a frame was told. */
+        MadeTo: {
+            /** @description What was assumed. */
+            assumed: string[];
+            /** @description Every dimension. */
+            dimensions: components["schemas"]["MadeDimension"][];
+            /** @description What is told of it. */
+            told: string[];
+        };
+        /** @description A frame made to measure, with how the rider sits on it. */
+        MadeView: {
+            /** @description The frame. */
+            made: components["schemas"]["Made"];
+            /** @description How the rider sits on it, to draw. */
+            position: components["schemas"]["Position"];
+        };
         /** @description One side of the map. */
         MapAxis: {
             /** @description Its convention, for the numbers a place is read and set by. */
@@ -6052,6 +6520,16 @@ export interface components {
             /** @description Which way to go. */
             toward: components["schemas"]["Toward"];
             /** @description "likely 4° short of 35–40°". */
+            words: string;
+        };
+        /** @description Something a frame is marked down for. */
+        MarkedDown: {
+            /**
+             * Format: double
+             * @description By how many points.
+             */
+            points: number;
+            /** @description What. */
             words: string;
         };
         /**
@@ -6307,6 +6785,18 @@ export interface components {
         NewLooks: {
             looks: components["schemas"]["NewLook"][];
         };
+        /** @description A carried position to write down as a bike. */
+        NewNext: {
+            /**
+             * Format: uuid
+             * @description UUIDv7, made by the client: sending it again is harmless.
+             */
+            id: string;
+            /** @description As it is to be called. */
+            name: string;
+            /** @description Where the position is from, onto what, or made by what. */
+            of: components["schemas"]["NextAsked"];
+        };
         /** @description A fit of practice to begin. */
         NewPractice: {
             /** @description Who practises: a name, nothing else is kept. */
@@ -6432,6 +6922,150 @@ export interface components {
          * @description A torque in newton metres.
          */
         NewtonMetres: number;
+        /** @description What is asked with every question: where the position is from. */
+        NextAsked: {
+            crank?: components["schemas"]["Intent"] | null;
+            /** @description Where the position is from. */
+            from: components["schemas"]["NextFrom"];
+            onto?: components["schemas"]["Onto"] | null;
+            /** @description What a frame made to measure is made by. */
+            wishes?: components["schemas"]["Wished"][] | null;
+        };
+        /** @description Where a position is from. */
+        NextFrom: {
+            /**
+             * Format: uuid
+             * @description A fit of the rider, on a bike or a stand, as it stands.
+             */
+            fit: string;
+        } | {
+            /** @description Points that were typed. */
+            points: components["schemas"]["TypedPoints"];
+        };
+        /** @description What another crank is answered by. */
+        NextIntent: {
+            /** @description Which. */
+            intent: components["schemas"]["Intent"];
+            /** @description As it is called. */
+            label: string;
+        };
+        /** @description What of the parts is ruled out beforehand. */
+        NextPartLimits: {
+            /**
+             * Format: double
+             * @description The longest stem, mm.
+             */
+            longest_stem_mm: number;
+            /**
+             * Format: double
+             * @description The most spacers below a stem, mm.
+             */
+            most_spacers_mm: number;
+            /**
+             * Format: double
+             * @description The shortest stem, mm.
+             */
+            shortest_stem_mm: number;
+            /** @description Whether stems of the steep angle may be had. */
+            steep: boolean;
+            /** @description Whether stems may be turned up. */
+            turned_up: boolean;
+        };
+        /** @description A number of typed contact points. */
+        NextPoint: {
+            /** @description Which. */
+            quantity: components["schemas"]["Quantity"];
+            /**
+             * Format: double
+             * @description Its value, from the BB.
+             */
+            value: number;
+        };
+        /** @description The rider's sheet of the next bike, and its builder's. */
+        NextSheet: {
+            /** @description The bike as it is called. */
+            bike: string;
+            /** @description The frame and what it is built of. */
+            built: string[];
+            /** @description What to check at delivery. */
+            checks: string[];
+            /** @description What else is other than on the bike it is from. */
+            compared: string[];
+            /** @description The contact points in every convention. */
+            contacts: components["schemas"]["Contact"][];
+            /** @description The frame. */
+            frame: components["schemas"]["Frame"];
+            /** @description "From Weir 54, fit 2, 12 Nov 2026". */
+            from: string;
+            made?: components["schemas"]["MadeTo"] | null;
+            /** @description What is not as it was, and what stands in the way. */
+            off: string[];
+            /** @description The day. */
+            on: string;
+            /** @description Other frames that would have done. */
+            others: string[];
+            /** @description Whether the position was ridden, or only computed. */
+            ridden: string;
+            /** @description The rider. */
+            rider: string;
+            /** @description Every bolt and part. */
+            setup: components["schemas"]["Setup"];
+            /** @description The studio; nameless when empty. */
+            studio: string;
+            /** @description What must be got. */
+            to_order: string[];
+        };
+        /** @description Where a position can be carried from. */
+        NextSource: {
+            /**
+             * Format: uuid
+             * @description The fit.
+             */
+            fit: string;
+            /** @description "Weir 54, fit 2, 12 Nov 2026". */
+            words: string;
+        };
+        /** @description A bike or frame a position can be carried to. */
+        NextTarget: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description What it is for. */
+            kind: components["schemas"]["Kind"];
+            /** @description As it is called. */
+            name: string;
+        };
+        /** @description A position before it goes anywhere. */
+        NextView: {
+            /** @description The rider's other bikes. */
+            bikes: components["schemas"]["NextTarget"][];
+            /** @description Its contact points in every convention. */
+            contacts: components["schemas"]["Contact"][];
+            /** @description The frames of the library. */
+            frames: components["schemas"]["NextTarget"][];
+            /** @description What another crank can be answered by. */
+            intents: components["schemas"]["NextIntent"][];
+            /** @description What it is for. */
+            kind: components["schemas"]["Kind"];
+            /** @description What parts are ruled out by to begin with. */
+            limits: components["schemas"]["NextPartLimits"];
+            /** @description The same as they would be typed, to start from. */
+            points: components["schemas"]["NextPoint"][];
+            /** @description The whole position, to draw. */
+            position: components["schemas"]["Position"];
+            /** @description Whether it was ridden: otherwise it is typed, and only computed. */
+            ridden: boolean;
+            /** @description Fits it could be from. */
+            sources: components["schemas"]["NextSource"][];
+            /** @description What is known of each of those. */
+            specs: components["schemas"]["WishSpec"][];
+            /** @description What a frame made to measure is made by to begin with. */
+            wishes: components["schemas"]["Wished"][];
+            /** @description Where it is from, in words. */
+            words: string;
+        };
         /** @description The judge with more noise, or less. */
         Noisy: {
             /** @description How it did. */
@@ -6571,6 +7205,20 @@ export interface components {
          * @enum {string}
          */
         OnSteerer: "cover" | "below" | "stem" | "above" | "gap";
+        /** @description Which bike it goes onto. */
+        Onto: {
+            /**
+             * Format: uuid
+             * @description Another of the rider's bikes, with the parts it has.
+             */
+            bike: string;
+        } | {
+            /**
+             * Format: uuid
+             * @description A frame of the library, with the position's own bar, saddle, post and cranks.
+             */
+            frame: string;
+        };
         /** @description A fit that is going on. */
         OpenFitLine: {
             bike: string;
@@ -7364,6 +8012,86 @@ export interface components {
             /** @description Where it comes from. */
             source: string;
         };
+        /** @description A frame with the parts that bring the rider nearest. */
+        Ranked: {
+            /**
+             * Format: double
+             * @description The clamp ahead of the middle of the rails, when the post is known.
+             */
+            clamp_ahead_mm?: number | null;
+            /**
+             * Format: double
+             * @description The front wheel's share, an estimate.
+             */
+            front_share_percent?: number | null;
+            /**
+             * Format: double
+             * @description How far the hands stay off, mm.
+             */
+            hand_off_mm: number;
+            /** @description Top centre of its head tube: reach and stack. */
+            head_top: components["schemas"]["Point"];
+            /**
+             * Format: double
+             * @description So much higher.
+             */
+            higher_mm: number;
+            /** @description The how-manieth of those on offer. */
+            index: number;
+            /**
+             * Format: double
+             * @description So much lower the hands can go later, up to 20 mm.
+             */
+            lower_mm: number;
+            /** @description What it is marked down for. */
+            marked_down: components["schemas"]["MarkedDown"][];
+            /** @description As it is called. */
+            name: string;
+            /**
+             * Format: double
+             * @description All of that.
+             */
+            points: number;
+            /**
+             * Format: double
+             * @description Post out of the seat tube, mm.
+             */
+            post_out_mm: number;
+            /**
+             * Format: double
+             * @description The post's setback, when known.
+             */
+            post_setback_mm?: number | null;
+            /** @description Whether the rider can be had on it within 5 mm. */
+            reached: boolean;
+            /**
+             * Format: double
+             * @description How far the saddle stays off, mm.
+             */
+            saddle_off_mm: number;
+            /**
+             * Format: double
+             * @description Spacers below it, mm.
+             */
+            spacers_mm: number;
+            /**
+             * Format: double
+             * @description Its angle as mounted.
+             */
+            stem_angle_deg: number;
+            /**
+             * Format: double
+             * @description The stem, mm.
+             */
+            stem_mm: number;
+            /**
+             * Format: double
+             * @description Toe to front wheel, negative where they overlap.
+             */
+            toe_mm: number;
+            /** @description What is told of it and not counted. */
+            told: string[];
+        };
         /** @description One rating of a ride. */
         Rated: {
             /** @description What. */
@@ -7430,6 +8158,15 @@ export interface components {
             lines: string[];
             /** @description Rides that are new, or other than on record. */
             rides: components["schemas"]["LedgerRide"][];
+        };
+        /** @description How a column is read. */
+        ReadColumn: {
+            /** @description As its header has it. */
+            column: string;
+            /** @description What it is. */
+            is: components["schemas"]["ColumnIs"];
+            /** @description What its lengths are in. */
+            unit?: components["schemas"]["ColumnUnit"];
         };
         /** @description A reading record as it is written: id, time and reading side by side, and nothing else. */
         ReadingRecord: {
@@ -7523,6 +8260,13 @@ export interface components {
             detail: string;
             /** @description JSON pointer to the value. */
             pointer: string;
+        };
+        /** @description A value that cannot be read. */
+        RefusedRow: {
+            /** @description "line 3, Reach (cm)". */
+            at: string;
+            /** @description What is wrong. */
+            detail: string;
         };
         /** @description Where a point of the bike was right: corners, mm from the BB. */
         Region: {
@@ -7665,7 +8409,7 @@ export interface components {
         };
         /** @description One rider with bikes, fits and trials. */
         RiderFile: {
-            /** @description `wedge.rider/14`. */
+            /** @description `wedge.rider/15`. */
             format: string;
             /** @description The rider. */
             rider: components["schemas"]["Rider"];
@@ -9541,7 +10285,7 @@ export interface components {
         Stroke: "all_round" | "top" | "pushing" | "bottom" | "rising" | "not_tied";
         /** @description A studio: how it works, its frames, every rider. */
         StudioFile: {
-            /** @description `wedge.studio/13`. */
+            /** @description `wedge.studio/14`. */
             format: string;
             /** @description The frame library. */
             frames?: components["schemas"]["LibraryFrame"][];
@@ -10134,6 +10878,23 @@ export interface components {
             /** @description "As far as the parts go: 2.4° forward, pad spacers end first; 6.1° back, the post ends first". */
             words: string;
         };
+        /** @description Contact points as typed: each from the BB. */
+        TypedPoints: {
+            /** @description Level to the hand point: hood, grip or pad, mm. */
+            bb_to_hand_mm: components["schemas"]["Millimetres"];
+            /** @description Up to it, mm. */
+            bb_to_hand_up_mm: components["schemas"]["Millimetres"];
+            /** @description Cranks, mm. */
+            crank_mm: components["schemas"]["Millimetres"];
+            /** @description The kind of riding: its ordinary bar and saddle are taken. */
+            kind: components["schemas"]["Kind"];
+            /** @description Straight to the sit reference, mm. */
+            saddle_height_mm: components["schemas"]["Millimetres"];
+            /** @description Level, behind positive, mm. */
+            setback_mm: components["schemas"]["Millimetres"];
+            /** @description Front up positive. */
+            tilt_deg: components["schemas"]["Degrees"];
+        };
         /** @description What it says, in that unit. */
         TypedValue: {
             /** Format: double */
@@ -10543,6 +11304,56 @@ export interface components {
              */
             low_mm: number;
         };
+        /**
+         * @description A number a frame is made by.
+         * @enum {string}
+         */
+        Wish: "Trail" | "Rake" | "HeadAngle" | "ToeRoom" | "HeadTube" | "SeatAngle" | "PostSetback" | "ClampAhead" | "BbDrop" | "PedalLean" | "PostOut" | "StandoverRoom" | "WheelRadius" | "Tyre" | "ForkLength" | "LowerStack" | "Cover" | "Spacers" | "Stem" | "StemAngle" | "Chainstay";
+        /**
+         * @description What a wish is about.
+         * @enum {string}
+         */
+        WishPart: "front" | "seat" | "bottom" | "over" | "chosen";
+        /** @description What is known of a wish. */
+        WishSpec: {
+            /** @description How it is measured. */
+            how: string;
+            /** @description As it is called. */
+            label: string;
+            /**
+             * Format: double
+             * @description The most.
+             */
+            max: number;
+            /**
+             * Format: double
+             * @description The least there is.
+             */
+            min: number;
+            /** @description What it is about. Chosen parts are given; the others can be let free. */
+            part: components["schemas"]["WishPart"];
+            /**
+             * Format: double
+             * @description A press of a key.
+             */
+            step: number;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+            /** @description Which. */
+            wish: components["schemas"]["Wish"];
+        };
+        /** @description A wish with its value. */
+        Wished: {
+            /** @description Whether it must be so. Chosen parts are. */
+            fixed: boolean;
+            /**
+             * Format: double
+             * @description What it should be; where it is free, what it is unless something else decides.
+             */
+            value: number;
+            /** @description Which. */
+            wish: components["schemas"]["Wish"];
+        };
         /** @description A word with its key. */
         Word: {
             key: string;
@@ -10833,6 +11644,471 @@ export interface operations {
             };
             /** @description Insufficient Storage */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/bikes/{id}/frame.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/bikes/{id}/frame.dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/vnd.dxf": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/bikes/{id}/frame.pdf": {
+        parameters: {
+            query?: {
+                /** @description A4 when none is named. */
+                paper?: ("a4" | "letter") | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": number[];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/bikes/{id}/frame.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/bikes/{id}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextSheet"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/bikes/{id}/next.pdf": {
+        parameters: {
+            query?: {
+                /** @description A4 when none is named. */
+                paper?: ("a4" | "letter") | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": number[];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11859,6 +13135,128 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudioView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/frames/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FrameTable"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FramesRead"];
                 };
             };
             /** @description Bad Request */
@@ -14331,6 +15729,671 @@ export interface operations {
             };
             /** @description Service Unavailable */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/riders/{id}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NextAsked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/riders/{id}/next/bikes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewNext"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BikeView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/riders/{id}/next/carry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NextAsked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarriedView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/riders/{id}/next/choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoiceAsked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoiceView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/riders/{id}/next/made": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NextAsked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeDrawn"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

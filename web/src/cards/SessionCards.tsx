@@ -19,6 +19,9 @@ export function FinishedCard() {
         <Button asChild>
           <Link to={`/sessions/${view.session.id}/plan`}>Plan and referrals</Link>
         </Button>
+        <Button asChild>
+          <Link to={`/riders/${view.rider.id}/next?from=fit&fit=${view.session.id}`}>The next bike</Link>
+        </Button>
       </div>
     </section>
   );

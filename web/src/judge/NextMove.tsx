@@ -63,6 +63,17 @@ export function NextMove() {
             {sentence(words)}
           </p>
         ))}
+        {judge.wrong_frame != null && (
+          <p>
+            <Link
+              className="more"
+              to={`/riders/${view.rider.id}/next?from=fit&fit=${view.session.id}&to=choose`}
+              state={{ why: sentence(judge.wrong_frame) }}
+            >
+              Choose another frame
+            </Link>
+          </p>
+        )}
       </section>
       <Asks asks={judge.asks} />
       <Others judge={judge} />

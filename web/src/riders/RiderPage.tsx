@@ -3,7 +3,7 @@ import { Loupe } from "./Loupe";
 import { Box, Button, chakra, Flex, Grid } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { answer, api, ApiError, ifMatch, newId, words } from "../api/client";
 import { catalogueQuery, positionQuery, riderQuery } from "../api/queries";
 import type { BikeInYears, BikeView, Point, RiderView, SessionView, Year, Years } from "../api/types";
@@ -14,6 +14,7 @@ import { useKeys } from "../ui/keys";
 import { Nowhere, Page } from "../ui/Page";
 import { TextField } from "../ui/TextField";
 import { BikeForm } from "./BikeForm";
+import { Sat } from "../board/Sat";
 import { OffRoadSize } from "./OffRoadSize";
 import { RiderRecord } from "./RiderRecord";
 import { Timeline } from "./Timeline";
@@ -35,7 +36,8 @@ function Loaded({ view }: { view: RiderView }) {
     (last, fit) => (last === undefined || fit.day >= last.day ? fit : last),
     undefined,
   );
-  const [chosen, setChosen] = useState(newest?.bike_id ?? rider.bikes[0]?.id);
+  const [search] = useSearchParams();
+  const [chosen, setChosen] = useState(search.get("bike") ?? newest?.bike_id ?? rider.bikes[0]?.id);
   const bike = rider.bikes.find((b) => b.id === chosen);
   const stand = useStand(rider.id, (made) => {
     setChosen(made);
@@ -59,6 +61,11 @@ function Loaded({ view }: { view: RiderView }) {
         ))}
       <Measured view={view} />
       <OffRoadSize view={view} />
+      <p style={{ marginTop: 8 }}>
+        <Link className="more" to={`/riders/${rider.id}/next`}>
+          The next bike: carry a position, choose a frame, made to measure
+        </Link>
+      </p>
       {rider.bikes.length > 0 && (
         <Flex as="nav" aria-label="Bikes" gap="8px 22px" wrap="wrap" marginTop="18px" fontSize="20px">
           {rider.bikes.map((b) => (
@@ -188,6 +195,8 @@ function Positions({ bike, years }: { bike: BikeInYears; years: Years }) {
       <Box>
         {here ? (
           <Standing here={here} earlier={positions.slice(0, at)} newest={years.newest} />
+        ) : bike.carried ? (
+          <Carried bike={bike} carried={bike.carried} />
         ) : (
           <chakra.p fontSize="19px">
             No position yet: it is drawn here once the bike as found is taped and closed.
@@ -205,6 +214,42 @@ function Positions({ bike, years }: { bike: BikeInYears; years: Years }) {
 }
 
 const BOARD = { width: 600, height: 430 };
+
+/** A position that was carried here, and what of it goes out. */
+function Carried({ bike, carried }: { bike: BikeInYears; carried: NonNullable<BikeInYears["carried"]> }) {
+  const { position } = carried;
+  const file = (name: string) => `/api/bikes/${bike.id}/${name}`;
+  return (
+    <>
+      {position && <Sat position={position} label={carried.words} sit={carried.sit} hand={carried.hand} />}
+      <p>{carried.words}.</p>
+      <Flex gap="8px 18px" wrap="wrap" marginTop="8px">
+        <a className="more" href={file("next.pdf")} download>
+          Sheet for the rider, PDF
+        </a>
+        <a className="more" href={file("next.pdf?paper=letter")} download>
+          on letter
+        </a>
+        {carried.made && (
+          <>
+            <a className="more" href={file("frame.pdf")} download>
+              Sheet for the builder, PDF
+            </a>
+            <a className="more" href={file("frame.svg")} download>
+              Drawing, SVG
+            </a>
+            <a className="more" href={file("frame.dxf")} download>
+              Drawing, DXF
+            </a>
+          </>
+        )}
+        <a className="more" href={file("frame.csv")} download>
+          The frame as CSV
+        </a>
+      </Flex>
+    </>
+  );
+}
 
 /** A position, with the contact points of earlier ones as dated crosses. */
 function Standing({ here, earlier, newest }: { here: Year; earlier: Year[]; newest: Years["newest"] }) {

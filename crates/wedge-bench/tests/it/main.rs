@@ -6,6 +6,7 @@ mod fit;
 mod judge;
 mod kinds;
 mod ledger;
+mod next;
 mod opening;
 mod runs;
 

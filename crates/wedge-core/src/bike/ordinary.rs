@@ -1,8 +1,11 @@
 //! Ordinary bikes to start typing from: made-up frames in the proportions of the trade. What comes from here is
 //! typical, not measured, and is to be overwritten.
 
-use super::{AeroBar, Bar, Cockpit, DropBar, FlatBar, Frame, Kind, Pedalling};
-use crate::units::{Degrees, Millimetres};
+use super::{
+    AeroBar, Bar, Cockpit, DropBar, FlatBar, Frame, Kind, Pedalling, Post, Residual, Saddle, Setup,
+    Torques,
+};
+use crate::units::{Degrees, Millimetres, Sides};
 use serde::Serialize;
 
 /// An ordinary bike of one size.
@@ -27,6 +30,23 @@ pub struct OrdinaryBike {
     pub nose_to_sit_mm: Millimetres,
     /// Saddle tilt.
     pub tilt_deg: Degrees,
+}
+
+impl OrdinaryBike {
+    /// Its bolts and parts, the saddle nowhere in particular.
+    pub fn setup(&self) -> Setup {
+        let saddle = Saddle::new(self.tilt_deg, self.saddle_length_mm, self.nose_to_sit_mm);
+        Setup {
+            cockpit: self.cockpit,
+            bar: self.bar,
+            saddle,
+            post: Post::default(),
+            pedalling: Sides::both(self.pedalling),
+            levers: Sides::default(),
+            torques: Torques::default(),
+            residual: Residual::default(),
+        }
+    }
 }
 
 /// Name, kind, reach, stack, head angle, head tube, seat angle, seat tube, chainstay, front centre, wheel radius, stem,

@@ -55,7 +55,7 @@ pub(super) fn front_share(from: &Trying, frame: &Frame) -> Option<f64> {
 
 /// Something else that is other on the other bike.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = NextCompared))]
 #[serde(deny_unknown_fields)]
 pub struct Compared {
     /// What.

@@ -267,7 +267,7 @@ impl Ranked {
 
 /// Frames, the best first, and where good ones lie.
 #[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = NextChoice))]
 pub struct Choice {
     /// The best first.
     pub ranked: Vec<Ranked>,

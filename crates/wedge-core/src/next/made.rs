@@ -106,7 +106,7 @@ pub struct WishSpec {
 
 /// A wish with its value.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = MadeWished))]
 #[serde(deny_unknown_fields)]
 pub struct Wished {
     /// Which.
@@ -1202,11 +1202,12 @@ mod tests {
         assert!((lean - 28.0).abs() < 0.05, "{lean}");
     }
 
+    type Otherwise<'a> = &'a [(Wish, f64, bool)];
+
     /// Conflicts, each with wishes that make it, and the wish whose change frees it.
     #[test]
     fn what_does_not_go_together_is_told_with_what_frees_it() {
         let road = example::road();
-        type Otherwise<'a> = &'a [(Wish, f64, bool)];
         let cases: [(Otherwise, Wish, Wish); 6] = [
             (
                 &[(Wish::Rake, 45.0, true), (Wish::ToeRoom, 60.0, true)],

@@ -97,6 +97,11 @@ impl Ride {
         Self::of(facts)
     }
 
+    /// The effort of the test.
+    pub fn effort(&self) -> Option<Effort> {
+        self.facts.effort
+    }
+
     /// Foot pitch as it stands in this setup: what later trials answer to until the foot is looked at again.
     pub fn observe_pitch(&self) -> Sides<PitchSeen> {
         observed(self, &self.person)

@@ -17,7 +17,7 @@ mod take;
 mod trial;
 
 pub use afterwards::{AfterBody, AfterEntry, Answered, Plan, PlannedStep, Referral};
-pub use bike::{Bike, SetupRecord};
+pub use bike::{Bike, CarriedFrom, MadeTo, SetupRecord};
 pub use consent::{Consent, OF_AGE_YEARS, SaidBy, is_minor};
 pub use dispute::{Dispute, Disputed, standing};
 pub use house::{House, KindRange, LibraryFrame};

@@ -206,3 +206,148 @@ fn a_card_on_paper_has_its_rules_room_for_rides_and_its_tests() {
         assert!(!page.contains(from_elsewhere), "{from_elsewhere}");
     }
 }
+
+/// A frame made to measure for a demo rider, with its sheets.
+fn made() -> (wedge_bench::NextSheet, wedge_files::Bike) {
+    use wedge_bench::{NewNext, NextAsked, NextBike, NextFrom, NextSheet};
+    let text = include_str!("../../../../demo/corwin-ashe.wedge.json");
+    let rider = RiderFile::read(text).unwrap().rider;
+    let fits = rider.bikes.iter().flat_map(|bike| &bike.sessions);
+    let fit = fits.filter(|fit| fit.now().is_some()).last().unwrap().id;
+    let next = NextBike {
+        rider,
+        house: House::default(),
+        frames: Vec::new(),
+        today: "2026-11-29".parse().unwrap(),
+    };
+    let bike = next
+        .new_bike(NewNext {
+            id: uuid::Uuid::from_u128(7),
+            name: "Ferry <Runner> & \"Co\"".to_owned(),
+            of: NextAsked {
+                from: NextFrom::Fit(fit),
+                onto: None,
+                crank: None,
+                wishes: None,
+            },
+        })
+        .unwrap();
+    (
+        NextSheet::of(&next.rider, &next.house, &bike).unwrap(),
+        bike,
+    )
+}
+
+#[test]
+fn the_next_bike_is_one_page_and_its_frame_a_builders_sheet() {
+    let fonts = Fonts::default();
+    let (sheet, _) = made();
+    for paper in [Paper::A4, Paper::Letter] {
+        let bytes = wedge_print::next_pdf(&sheet, paper, &fonts).unwrap();
+        assert_eq!(bytes, wedge_print::next_pdf(&sheet, paper, &fonts).unwrap());
+        let document = Document::load_mem(&bytes).unwrap();
+        assert_eq!(document.get_pages().len(), 1);
+        let one = text(&document, 1);
+        for words in [
+            "Saddle height",
+            "nobody has ridden it",
+            "Check at delivery",
+            "made to measure",
+        ] {
+            assert!(one.contains(words), "{words}: {one}");
+        }
+        let bytes = wedge_print::frame_pdf(&sheet, paper, &fonts).unwrap();
+        let document = Document::load_mem(&bytes).unwrap();
+        assert!(document.get_pages().len() <= 3 && bytes.len() < 300_000);
+        let all: String = document
+            .get_pages()
+            .keys()
+            .map(|page| text(&document, *page))
+            .collect();
+        for words in ["Head angle", "Effective top tube", "± 1 mm", "Assumed"] {
+            assert!(all.contains(words), "{words}: {all}");
+        }
+    }
+}
+
+#[test]
+fn a_frame_reads_as_svg_with_every_dimension() {
+    let (sheet, bike) = made();
+    let dimensions = &sheet.made.as_ref().unwrap().dimensions;
+    let svg = wedge_print::frame_svg(&bike.name, &sheet.frame, dimensions);
+    let document = roxmltree::Document::parse(&svg).unwrap();
+    let texts: Vec<&str> = document
+        .descendants()
+        .filter_map(|node| node.text())
+        .collect();
+    for dimension in dimensions {
+        assert!(
+            texts.contains(&dimension.label.as_str()),
+            "{}",
+            dimension.label
+        );
+    }
+    assert!(texts.iter().any(|text| *text == bike.name));
+    let circles = document
+        .descendants()
+        .filter(|node| node.has_tag_name("circle"))
+        .count();
+    assert_eq!(circles, 5);
+}
+
+#[test]
+fn a_frame_reads_as_dxf_to_scale() {
+    use dxf::entities::EntityType;
+    let (sheet, _) = made();
+    let dimensions = &sheet.made.as_ref().unwrap().dimensions;
+    let text = wedge_print::frame_dxf("Frame for Corwin Ashe", &sheet.frame, dimensions);
+    let drawing = dxf::Drawing::load(&mut text.as_bytes()).unwrap();
+    let layers: Vec<&str> = drawing.layers().map(|layer| layer.name.as_str()).collect();
+    assert!(
+        ["FRAME", "WHEELS", "AXES", "DIMENSIONS"]
+            .iter()
+            .all(|name| layers.contains(name)),
+        "{layers:?}"
+    );
+    // The wheels stand on their axles, in millimetres.
+    let wheels: Vec<(f64, f64, f64)> = (drawing.entities())
+        .filter(|entity| entity.common.layer == "WHEELS")
+        .filter_map(|entity| match &entity.specific {
+            EntityType::Circle(circle) => Some((circle.center.x, circle.center.y, circle.radius)),
+            _ => None,
+        })
+        .collect();
+    let frame = &sheet.frame;
+    for (axle, (x, y, radius)) in [frame.rear_axle(), frame.front_axle()].iter().zip(&wheels) {
+        assert!((axle.x - x).abs() < 0.001 && (axle.y - y).abs() < 0.001);
+        assert!((radius - frame.wheel_radius_mm.0).abs() < 0.001);
+    }
+    // The head tube is as long as it says, and every dimension is told.
+    let lengths: Vec<f64> = (drawing.entities())
+        .filter(|entity| entity.common.layer == "FRAME")
+        .filter_map(|entity| match &entity.specific {
+            EntityType::Line(line) => Some((line.p1.x - line.p2.x).hypot(line.p1.y - line.p2.y)),
+            _ => None,
+        })
+        .collect();
+    assert!(
+        lengths
+            .iter()
+            .any(|length| (length - frame.head_tube_mm.0).abs() < 0.001),
+        "{lengths:?}"
+    );
+    let told: Vec<&str> = (drawing.entities())
+        .filter_map(|entity| match &entity.specific {
+            EntityType::Text(text) => Some(text.value.as_str()),
+            _ => None,
+        })
+        .collect();
+    for dimension in dimensions {
+        let plain = dimension.label.replace('’', "'");
+        assert!(
+            told.iter().any(|text| text.starts_with(&plain)),
+            "{plain}: {told:?}"
+        );
+    }
+    assert_eq!(drawing.header.version, dxf::enums::AcadVersion::R12);
+}

@@ -117,7 +117,7 @@ pub(crate) async fn edit(
     view(&store, *id).await
 }
 
-async fn view(store: &Store, id: Uuid) -> Result<HttpResponse, Problem> {
+pub(super) async fn view(store: &Store, id: Uuid) -> Result<HttpResponse, Problem> {
     let bike = store.bike(id).await?;
     Ok(versioned(
         &BikeView {

@@ -20,6 +20,7 @@ mod lan;
 mod ledger;
 mod load;
 mod looks;
+mod next;
 mod pictures;
 mod practice;
 mod proof;
@@ -129,6 +130,18 @@ routes! {
     ledger::link,
     ledger::make_link,
     ledger::take_link_back,
+    next::position,
+    next::carried,
+    next::choice,
+    next::made,
+    next::keep,
+    next::told,
+    next::printed,
+    next::for_builder,
+    next::drawing,
+    next::dxf,
+    next::line,
+    next::read_table,
     feet::read,
     feet::save_shoes,
     cranks::read,

@@ -218,7 +218,7 @@ async fn view(store: &Store, id: Uuid) -> Result<HttpResponse, Problem> {
             years: years(&rider, &house, &Zoned::now()),
             rider: RiderInYears {
                 id: rider.id,
-                bikes: bikes(&rider),
+                bikes: bikes(&rider, &house),
                 pictured: rider.consent().is_some_and(|last| last.pictures),
                 simulated: rider.simulated.is_some(),
                 name: rider.name,

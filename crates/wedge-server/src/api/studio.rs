@@ -14,7 +14,7 @@ use wedge_files::{House, LibraryFrame, read_frames, read_parts, write_frames, wr
 use wedge_store::Store;
 
 /// What a table is.
-const CSV: &str = "text/csv; charset=utf-8";
+pub(super) const CSV: &str = "text/csv; charset=utf-8";
 
 /// The studio.
 #[derive(Serialize, ToSchema)]

@@ -47,14 +47,8 @@ pub(super) fn run(arguments: &Arguments) -> anyhow::Result<()> {
             read_parts(&text_of(file)?).with_context(|| format!("{} is refused", file.display()))?
         }
     };
-    let refused = |refusals: Vec<wedge_core::measure::Refusal>| {
-        let lines: Vec<String> = (refusals.iter())
-            .map(|refusal| format!("{}: {}", refusal.pointer, refusal.detail))
-            .collect();
-        anyhow::anyhow!(lines.join("\n"))
-    };
-    let ride = position.check().map_err(refused)?;
-    let carried = carry(&Trying::of(&ride), &onto, &parts).map_err(refused)?;
+    let ride = position.check().map_err(super::refused)?;
+    let carried = carry(&Trying::of(&ride), &onto, &parts).map_err(super::refused)?;
     if arguments.json {
         return say(&(serde_json::to_string_pretty(&carried)? + "\n"));
     }

@@ -1,6 +1,7 @@
 //! The `wedge` command: what it takes, and what each command does.
 
 mod carry;
+mod choose;
 mod foresee;
 mod hundred;
 mod judge;
@@ -60,6 +61,8 @@ enum Command {
     Foresee(foresee::Arguments),
     /// Carry a position to another bike: what it must be built of, and what remains off
     Carry(carry::Arguments),
+    /// Rank frames for a position: with which parts it is reached on each, and how ordinary those are
+    Choose(choose::Arguments),
     /// Judge the evidence of a case: what is likely wrong, and the next move
     Judge(judge::Arguments),
     /// Read a take of markers, a TRC or C3D file: every figure of the stroke
@@ -140,6 +143,7 @@ impl Cli {
             Command::Demo(place) => served::demo(&place).await,
             Command::Foresee(arguments) => foresee::run(&arguments),
             Command::Carry(arguments) => carry::run(&arguments),
+            Command::Choose(arguments) => choose::run(&arguments),
             Command::Judge(arguments) => judge::run(&arguments),
             Command::Look(arguments) => look::run(&arguments),
             Command::Film(arguments) => look::film(&arguments),
@@ -187,4 +191,11 @@ fn text_of(file: &Path) -> anyhow::Result<String> {
             .with_context(|| format!("cannot read {}", file.display()))?;
     }
     Ok(text)
+}
+
+/// What is refused, a line each, by its path in the file.
+fn refused(refusals: Vec<wedge_core::measure::Refusal>) -> anyhow::Error {
+    let lines = refusals.into_iter();
+    let lines = lines.map(|refusal| format!("{}: {}", refusal.pointer, refusal.detail));
+    anyhow::anyhow!(lines.collect::<Vec<_>>().join("\n"))
 }

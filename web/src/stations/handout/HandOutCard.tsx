@@ -30,6 +30,9 @@ export function HandOutCard() {
             <Button asChild>
               <Link to={`/sessions/${view.session.id}/plan`}>Plan and referrals</Link>
             </Button>
+            <Button asChild>
+              <Link to={`/riders/${view.rider.id}/next?from=fit&fit=${view.session.id}`}>The next bike</Link>
+            </Button>
             <Button onClick={() => void post(finish)}>Finish the fit</Button>
           </div>
         </>
