@@ -398,7 +398,7 @@ impl NextBike {
             (Quantity::Crank, setup.pedalling.right.crank_mm.0),
         ];
         Ok(NextView {
-            words: self.from_words(&source),
+            words: self.words_of(&source),
             ridden: source.ridden,
             kind: source.kind,
             contacts: contacts(&position, setup),
@@ -426,7 +426,7 @@ impl NextBike {
     }
 
     /// "Weir 54, fit 2", or that it was typed.
-    fn from_words(&self, source: &Source) -> String {
+    fn words_of(&self, source: &Source) -> String {
         let known = self
             .sources()
             .into_iter()
@@ -587,7 +587,7 @@ impl NextBike {
     }
 
     /// The bike a carried position is written down as: not ridden yet.
-    pub fn new_bike(&self, new: NewNext) -> Result<Bike, Declined> {
+    pub fn new_bike(&self, new: &NewNext) -> Result<Bike, Declined> {
         accepted(Vec::from_iter(refuse_name(&new.name, "/name")))?;
         let source = self.source(&new.of.from)?;
         let trying = Trying::of(&source.ride);

@@ -2,12 +2,13 @@
 
 use criterion::{Criterion, criterion_group, criterion_main};
 use std::hint::black_box;
-use wedge_core::bike::{Part, PartKind, ordinary_parts};
+use wedge_core::bike::{Frame, Kind, Part, PartKind, ordinary_parts};
 use wedge_core::example;
 use wedge_core::foresee::{Change, ForeseeInput, Look, Sighting, Trying, calibrate, foresee};
 use wedge_core::intake::Intake;
 use wedge_core::judge::{Case, judge};
 use wedge_core::measure::{Method, Output, Quantity};
+use wedge_core::next::{OnOffer, PartLimits, choose};
 use wedge_core::position::{Landmark, Ride};
 use wedge_core::school::{
     CleatSchool, CrankSchool, HeightSchool, SetbackEvidence, SetbackSchool, cleat_scale,
@@ -255,6 +256,61 @@ fn judging(c: &mut Criterion) {
     });
 }
 
+/// Two thousand frames around the example's: reach, stack, head and seat angle each in steps.
+fn frames() -> Vec<Frame> {
+    let base = example::road().frame;
+    let steps =
+        |count: u32, step: f64| move |n: u32| (f64::from(n % count) - f64::from(count / 2)) * step;
+    let (reach, stack) = (steps(10, 8.0), steps(10, 14.0));
+    let (head, seat) = (steps(5, 0.5), steps(4, 0.4));
+    (0..2000)
+        .map(|n| {
+            let mut frame = base;
+            frame.frame_reach_mm.0 += reach(n);
+            frame.frame_stack_mm.0 += stack(n / 10);
+            frame.head_angle_deg.0 += head(n / 100);
+            frame.seat_angle_deg.0 += seat(n / 500);
+            frame
+        })
+        .collect()
+}
+
+/// Choosing among two thousand frames, and choosing again once a part is limited.
+fn frames_ranked(c: &mut Criterion) {
+    let on = ride(&example::road());
+    let trying = Trying::of(&on);
+    let frames = frames();
+    let offers: Vec<OnOffer> = (frames.iter())
+        .map(|frame| OnOffer {
+            name: "Weir",
+            kind: Kind::Road,
+            frame,
+        })
+        .collect();
+    let parts = ordinary_parts();
+    let limited = PartLimits {
+        longest_stem_mm: 110.0,
+        most_spacers_mm: 20.0,
+        ..PartLimits::default()
+    };
+    for (name, limits) in [
+        ("2,000 frames ranked", PartLimits::default()),
+        ("2,000 frames ranked anew, parts limited", limited),
+    ] {
+        c.bench_function(name, |b| {
+            b.iter(|| {
+                choose(
+                    black_box(&trying),
+                    trying.before_setup(),
+                    &offers,
+                    &limits,
+                    &parts,
+                )
+            });
+        });
+    }
+}
+
 criterion_group!(
     positions,
     benches,
@@ -262,6 +318,7 @@ criterion_group!(
     schools,
     saddle,
     front,
+    frames_ranked,
     judging
 );
 criterion_main!(positions);

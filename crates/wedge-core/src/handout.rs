@@ -354,9 +354,10 @@ pub fn contacts(position: &Position, setup: &Setup) -> Vec<Contact> {
     for quantity in [Quantity::Tilt, Quantity::Crank, Quantity::CleatSetback] {
         let at = |side| setup.get(quantity, Some(side));
         let (left, right) = (at(Side::Left), at(Side::Right));
-        let sides: &[Option<Side>] = match left == right {
-            true => &[None],
-            false => &[Some(Side::Left), Some(Side::Right)],
+        let sides: &[Option<Side>] = if left == right {
+            &[None]
+        } else {
+            &[Some(Side::Left), Some(Side::Right)]
         };
         for side in sides {
             let value = if *side == Some(Side::Right) {

@@ -50,9 +50,9 @@ enum Anchor {
 }
 
 /// Height of the letters, mm of the frame.
-const LETTER_MM: f64 = 24.0;
+const LETTER_MM: f64 = 40.0;
 /// From one line of the list beneath to the next.
-const LINE_MM: f64 = 36.0;
+const LINE_MM: f64 = 56.0;
 /// Room around it.
 const EDGE_MM: f64 = 40.0;
 
@@ -86,19 +86,21 @@ impl Sheet {
             self.line(Layer::Dimensions, end - tick, end + tick);
         }
         let middle = (a + b) * 0.5;
-        // A level line has its number above it, an upright one beside it.
+        // A level line has its number above it, an upright one beside it, towards what it measures.
         let (at, anchor) = if along.x.abs() > 0.5 {
-            (middle + Point::new(0.0, 9.0), Anchor::Middle)
+            (middle + Point::new(0.0, 12.0), Anchor::Middle)
         } else {
-            let side = if off.x < 0.0 { -12.0 } else { 12.0 };
-            let anchor = if side < 0.0 {
+            let inward = if off.x > 0.0 { -14.0 } else { 14.0 };
+            let anchor = if inward < 0.0 {
                 Anchor::End
             } else {
                 Anchor::Start
             };
-            (middle + Point::new(side, -LETTER_MM / 3.0), anchor)
+            (middle + Point::new(inward, -LETTER_MM / 3.0), anchor)
         };
-        self.text(at, anchor, words);
+        if !words.is_empty() {
+            self.text(at, anchor, words);
+        }
     }
 }
 
@@ -183,6 +185,15 @@ fn drawn(frame: &Frame, dimensions: &[Dimension]) -> Sheet {
         Point::new(front.x, frame.bb_drop_mm.0),
     );
     dimension_lines(&mut sheet, frame, (steers, ground), &named);
+    labels(&mut sheet, frame, steers, &named);
+    sheet
+}
+
+/// What stands beside the tubes.
+fn labels(sheet: &mut Sheet, frame: &Frame, steers: Point, named: &dyn Fn(&str, &str) -> String) {
+    let (rear, front) = (frame.rear_axle(), frame.front_axle());
+    let (axis, head) = (frame.steerer_axis(), frame.head_top());
+    let crown = head - axis * (frame.head_tube_mm.0 + frame.lower_stack_mm.0);
     let lean = |at: Point, by: f64, words: String, anchor: Anchor| {
         (at + Point::new(by, 0.0), anchor, words)
     };
@@ -212,7 +223,7 @@ fn drawn(frame: &Frame, dimensions: &[Dimension]) -> Sheet {
             Anchor::Start,
         ),
         lean(
-            (rear + bb) * 0.5 + Point::new(0.0, 14.0),
+            Point::new(rear.x * 0.55, rear.y + 14.0),
             0.0,
             named("Chainstay", "chainstay"),
             Anchor::Middle,
@@ -230,7 +241,6 @@ fn drawn(frame: &Frame, dimensions: &[Dimension]) -> Sheet {
             Anchor::Start,
         ),
     ]);
-    sheet
 }
 
 fn dimension_lines(
@@ -268,7 +278,12 @@ fn dimension_lines(
         below * 2.4,
         named("Wheelbase", "wheelbase"),
     );
-    sheet.across((on_ground(front.x), steers), below, named("Trail", "trail"));
+    sheet.across((on_ground(front.x), steers), below, String::new());
+    let beside = Point::new(
+        front.x.max(steers.x) + 16.0,
+        ground + below.y - LETTER_MM / 3.0,
+    );
+    sheet.text(beside, Anchor::Start, named("Trail", "trail"));
     sheet.across(
         (bb, front),
         bb_below(bb, front) * 90.0,
@@ -277,7 +292,7 @@ fn dimension_lines(
     let drop = Point::new(0.0, frame.bb_drop_mm.0);
     sheet.across(
         (bb, drop),
-        Point::new(-70.0, 0.0),
+        Point::new(95.0, 0.0),
         named("BB drop", "bb_drop"),
     );
 }
@@ -288,8 +303,8 @@ fn bb_below(from: Point, to: Point) -> Point {
     along.turned(Degrees(-90.0))
 }
 
-/// A frame as SVG, every dimension listed beneath.
-pub fn frame_svg(title: &str, frame: &Frame, dimensions: &[Dimension]) -> String {
+/// A frame as SVG, every dimension listed beneath unless they are told beside it.
+pub fn frame_svg(title: &str, frame: &Frame, dimensions: &[Dimension], listed: bool) -> String {
     let sheet = drawn(frame, dimensions);
     let (mut low, mut high) = (
         Point::new(f64::MAX, f64::MAX),
@@ -307,9 +322,12 @@ pub fn frame_svg(title: &str, frame: &Frame, dimensions: &[Dimension]) -> String
         hold(*centre - Point::new(*radius, *radius));
         hold(*centre + Point::new(*radius, *radius));
     }
-    // Numbers beside the last line stand out to the right.
-    let (left, right) = (low.x - EDGE_MM, high.x + 10.0 * LETTER_MM);
-    let half = dimensions.len().div_ceil(2);
+    let (left, right) = (low.x - EDGE_MM, high.x + EDGE_MM);
+    let half = if listed {
+        dimensions.len().div_ceil(2)
+    } else {
+        0
+    };
     #[expect(
         clippy::cast_precision_loss,
         reason = "a frame has a few dozen dimensions"
@@ -317,7 +335,7 @@ pub fn frame_svg(title: &str, frame: &Frame, dimensions: &[Dimension]) -> String
     let list = |line: usize| line as f64 * LINE_MM;
     let (width, height) = (
         right - left,
-        high.y - low.y + 3.0 * EDGE_MM + list(half + 2),
+        high.y - low.y + 3.0 * EDGE_MM + list(if listed { half + 2 } else { 0 }),
     );
     let at = |p: Point| Point::new(p.x - left, high.y + 2.0 * EDGE_MM - p.y);
     let mut svg = format!(
@@ -367,7 +385,8 @@ pub fn frame_svg(title: &str, frame: &Frame, dimensions: &[Dimension]) -> String
         text(at(*p), *anchor, words, 400);
     }
     let top = high.y - low.y + 3.0 * EDGE_MM + LINE_MM;
-    for (index, dimension) in dimensions.iter().enumerate() {
+    let listed = dimensions.iter().take(if listed { usize::MAX } else { 0 });
+    for (index, dimension) in listed.enumerate() {
         let (column, row) = (index / half.max(1), index % half.max(1));
         let x = EDGE_MM + if column == 0 { 0.0 } else { width / 2.0 };
         let y = top + list(row);

@@ -107,22 +107,21 @@ pub fn frame_pdf(sheet: &NextSheet, paper: Paper, fonts: &Fonts) -> Result<Vec<u
         .as_ref()
         .ok_or(NotPrinted("this frame was not made to measure"))?;
     let title = format!("Frame for {}", sheet.rider);
-    let drawn = fonts.tree(&frame_svg(&title, &sheet.frame, &made.dimensions))?;
+    let drawn = fonts.tree(&frame_svg(&title, &sheet.frame, &made.dimensions, false))?;
     let mut pages = Pages::new(paper, fonts);
     pages.add(Block::Heading(1, title.clone()));
     pages.add(Block::Text(
         format!(
-            "{}, {}. {} {}",
+            "{}, {}. {}. {}",
             sheet.bike, sheet.on, sheet.from, sheet.ridden
         ),
         plain(11.0),
     ));
     pages.add(Block::Figure(
         Box::new(drawn),
-        0.8,
+        1.0,
         format!("{title}: a side view with its dimensions"),
     ));
-    pages.add(Block::Break);
     pages.add(Block::Heading(2, "Dimensions".to_owned()));
     let rows = made.dimensions.iter().map(|dimension| {
         let (label, value) = line_of(dimension);

@@ -3197,7 +3197,7 @@ export interface components {
             /** @description What must be looked at before it is ridden. */
             checks: string[];
             /** @description What else is other. */
-            compared: components["schemas"]["Compared"][];
+            compared: components["schemas"]["NextCompared"][];
             /**
              * Format: double
              * @description So much must be cut off the steerer, mm.
@@ -3349,7 +3349,7 @@ export interface components {
             /** @description What one of the two gives for the other. */
             beside: string[];
             /** @description The ranks and the band. */
-            choice: components["schemas"]["Choice"];
+            choice: components["schemas"]["NextChoice"];
             /** @description The frames' ids, as they were on offer: a rank names its place among them. */
             ids: string[];
             /** @description The parts of each rank, in words. */
@@ -3519,23 +3519,6 @@ export interface components {
          * @enum {string}
          */
         ColumnUnit: "mm" | "cm" | "inch";
-        /** @description Something else that is other on the other bike. */
-        Compared: {
-            /**
-             * Format: double
-             * @description On the other one.
-             */
-            after: number;
-            /**
-             * Format: double
-             * @description On the bike it was made on.
-             */
-            before: number;
-            /** @description What. */
-            label: string;
-            /** @description Its unit. */
-            unit: components["schemas"]["Unit"];
-        };
         /** @description The two ways to set the cleats of feet of different size, each ready to be tried. */
         Comparison: {
             /** @description The two: each behind its own joint, then the same place on both shoes. */
@@ -5721,6 +5704,8 @@ export interface components {
             otherwise?: string | null;
             /** @description What is said besides: limits, the wrong frame, what the order of goals changes. */
             says: string[];
+            /** @description Where the frame is the wrong one, that it is. */
+            wrong_frame?: string | null;
         };
         /** @description Something a take shows, ready to be kept. */
         Keepable: {
@@ -6465,6 +6450,18 @@ export interface components {
             /** @description How the rider sits on it, to draw. */
             position: components["schemas"]["Position"];
         };
+        /** @description A wish with its value. */
+        MadeWished: {
+            /** @description Whether it must be so. Chosen parts are. */
+            fixed: boolean;
+            /**
+             * Format: double
+             * @description What it should be; where it is free, what it is unless something else decides.
+             */
+            value: number;
+            /** @description Which. */
+            wish: components["schemas"]["Wish"];
+        };
         /** @description One side of the map. */
         MapAxis: {
             /** @description Its convention, for the numbers a place is read and set by. */
@@ -6929,7 +6926,33 @@ export interface components {
             from: components["schemas"]["NextFrom"];
             onto?: components["schemas"]["Onto"] | null;
             /** @description What a frame made to measure is made by. */
-            wishes?: components["schemas"]["Wished"][] | null;
+            wishes?: components["schemas"]["MadeWished"][] | null;
+        };
+        /** @description Frames, the best first, and where good ones lie. */
+        NextChoice: {
+            /** @description Corners of the band of good frames in the plane of reach and stack. */
+            good: components["schemas"]["Point"][];
+            /** @description What the band is made of. */
+            good_words: string;
+            /** @description The best first. */
+            ranked: components["schemas"]["Ranked"][];
+        };
+        /** @description Something else that is other on the other bike. */
+        NextCompared: {
+            /**
+             * Format: double
+             * @description On the other one.
+             */
+            after: number;
+            /**
+             * Format: double
+             * @description On the bike it was made on.
+             */
+            before: number;
+            /** @description What. */
+            label: string;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
         };
         /** @description Where a position is from. */
         NextFrom: {
@@ -7062,7 +7085,7 @@ export interface components {
             /** @description What is known of each of those. */
             specs: components["schemas"]["WishSpec"][];
             /** @description What a frame made to measure is made by to begin with. */
-            wishes: components["schemas"]["Wished"][];
+            wishes: components["schemas"]["MadeWished"][];
             /** @description Where it is from, in words. */
             words: string;
         };
@@ -11339,18 +11362,6 @@ export interface components {
             step: number;
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
-            /** @description Which. */
-            wish: components["schemas"]["Wish"];
-        };
-        /** @description A wish with its value. */
-        Wished: {
-            /** @description Whether it must be so. Chosen parts are. */
-            fixed: boolean;
-            /**
-             * Format: double
-             * @description What it should be; where it is free, what it is unless something else decides.
-             */
-            value: number;
             /** @description Which. */
             wish: components["schemas"]["Wish"];
         };

@@ -28,7 +28,8 @@ const STEP = { unit: "mm", step: 5, fine_step: 1, min: 0, max: 200 } as const;
 /** Choose a frame: ranked by what parts bring the rider there, and how ordinary those are. */
 export function ChooseSection({ rider, view, from, catalogue, onCarry }: ChooseProps) {
   const [limits, setLimits] = useState(view.limits);
-  const [kind, setKind] = useState<Kind | null>(view.kind);
+  // Of a kind of which there are none, every frame is looked at.
+  const [kind, setKind] = useState<Kind | null>(view.frames.some((of) => of.kind === view.kind) ? view.kind : null);
   const [on, setOn] = useState<string>();
   const [other, setOther] = useState<string>();
   const [all, setAll] = useState(false);
@@ -166,17 +167,10 @@ function Ranks({ view, most, on, other, onPick, onBeside, onCarry }: RanksProps)
 /** Why a frame stands where it does. */
 function Why({ of, onCarry }: { of: Ranked; onCarry: () => void }) {
   const marks = of.marked_down.map((mark) => `${mark.words} (${number(mark.points)})`);
-  const share = of.front_share_percent;
-  const told = [
-    ...of.told,
-    ...(share == null ? [] : [`${withUnit(share, "percent")} on the front wheel, an estimate`]),
-    `Toe to wheel ${withUnit(of.toe_mm, "mm")}`,
-    `Saddle ${withUnit(of.saddle_off_mm, "mm")} off, hands ${withUnit(of.hand_off_mm, "mm")}`,
-  ];
   return (
     <>
       <Lines title="Marked down for" lines={marks} />
-      <Lines title="Besides" lines={told} />
+      <Lines title="Besides" lines={of.told} />
       <Button onClick={onCarry}>Carry to it</Button>
     </>
   );
@@ -202,7 +196,7 @@ function Limits({ limits, onLimits }: { limits: PartLimits; onLimits: (limits: P
   );
   return (
     <>
-      <h3>What parts may be</h3>
+      <h2>What parts may be</h2>
       <div className="fields">
         {field("shortest_stem_mm", "Shortest stem")}
         {field("longest_stem_mm", "Longest stem")}

@@ -32,7 +32,7 @@ export function FrameList({ catalogue }: { catalogue: Catalogue }) {
   const by = (map: FrameMap) => ask.mutate({ text, map, keep: false });
   return (
     <section aria-labelledby="frame-list">
-      <h3 id="frame-list">A list of frames</h3>
+      <h2 id="frame-list">A list of frames</h2>
       <p className="other">
         A CSV, one frame a line. Its headers may be any: what they are is asked. It goes into the library when every row
         reads, or not at all.
@@ -141,7 +141,7 @@ function Columns({ catalogue, map, onMap }: ColumnsProps) {
                   { key: "inch", label: "inches" },
                 ]}
                 value={of.unit ?? "mm"}
-                onPick={(unit) => edit(of.column, { unit: (unit ?? "mm") as "mm" | "cm" | "inch" })}
+                onPick={(unit) => edit(of.column, { unit: unit ?? "mm" })}
               />
             </td>
           </tr>
@@ -180,7 +180,7 @@ function Same({ catalogue, read, onMap }: { catalogue: Catalogue; read: FramesRe
               value={same[quantity]}
               fieldKey={`next.same.${quantity}`}
               onCommit={(value) => {
-                onMap({ ...map, same: { ...same, [quantity]: value } as never });
+                onMap({ ...map, same: { ...same, [quantity]: value } });
                 return undefined;
               }}
             />

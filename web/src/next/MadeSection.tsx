@@ -135,7 +135,7 @@ function WishField({ spec, wished, onEdit }: { spec: WishSpec; wished: Wished; o
       />
       {spec.part !== "chosen" && (
         <Tick
-          label={`${spec.label.toLowerCase()} holds`}
+          label={`${spec.label} holds`}
           on={wished.fixed}
           readOnly={false}
           onTick={(fixed) => onEdit(spec.wish, { fixed })}

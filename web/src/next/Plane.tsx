@@ -83,12 +83,12 @@ function Names({ of, x, y }: { of: Ranked[]; x: (v: number) => number; y: (v: nu
   const placed = of.flatMap((one) => {
     const wide = one.name.length * 7.6;
     const [at, level] = [x(one.head_top[0]), y(one.head_top[1]) + 5];
-    const toLeft = at + 12 + wide > PAPER.width - PAPER.right;
-    const left = toLeft ? at - 12 - wide : at + 12;
+    const toLeft = at + 16 + wide > PAPER.width - PAPER.right;
+    const left = toLeft ? at - 16 - wide : at + 16;
     const free = !taken.some((t) => Math.abs(t.y - level) < 16 && left < t.right && t.left < left + wide);
     if (!free) return [];
     taken.push({ left, right: left + wide, y: level });
-    return [{ one, at: toLeft ? at - 12 : at + 12, level, anchor: toLeft ? ("end" as const) : ("start" as const) }];
+    return [{ one, at: toLeft ? at - 16 : at + 16, level, anchor: toLeft ? ("end" as const) : ("start" as const) }];
   });
   return placed.map(({ one, at, level, anchor }) => (
     <text key={one.index} className="name" x={at} y={level} textAnchor={anchor}>

@@ -221,8 +221,11 @@ function Carried({ bike, carried }: { bike: BikeInYears; carried: NonNullable<Bi
   const file = (name: string) => `/api/bikes/${bike.id}/${name}`;
   return (
     <>
-      {position && <Sat position={position} label={carried.words} sit={carried.sit} hand={carried.hand} />}
-      <p>{carried.words}.</p>
+      {position ? (
+        <Sat position={position} label={carried.words} sit={carried.sit} hand={carried.hand} />
+      ) : (
+        <p>{carried.words}.</p>
+      )}
       <Flex gap="8px 18px" wrap="wrap" marginTop="8px">
         <a className="more" href={file("next.pdf")} download>
           Sheet for the rider, PDF

@@ -198,6 +198,9 @@ pub struct DisputeView {
     pub reason: String,
 }
 
+/// What is said of a frame that no bolt mends.
+const WRONG_FRAME: &str = "The frame is the wrong one for this rider: do the best it allows, and keep the rest for the next bike";
+
 /// What the judge says of a fit.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -214,6 +217,8 @@ pub struct JudgeView {
     pub asks: Vec<AskNext>,
     /// What is said besides: limits, the wrong frame, what the order of goals changes.
     pub says: Vec<String>,
+    /// Where the frame is the wrong one, that it is.
+    pub wrong_frame: Option<String>,
     /// Every axis.
     pub axes: Vec<AxisLine>,
     /// Whether it is judged as a whole fit, in which what is silent counts too.
@@ -604,6 +609,7 @@ impl Judged<'_> {
             blocked,
             asks: self.asks(),
             says,
+            wrong_frame: (judgement.says.contains(&"wrong_frame")).then(|| WRONG_FRAME.to_owned()),
             axes: judgement
                 .axes
                 .iter()
@@ -644,7 +650,7 @@ impl Judged<'_> {
         }
         for said in &self.judgement.says {
             all.extend(match *said {
-                "wrong_frame" => Some("The frame is the wrong one for this rider: do the best it allows, and keep the rest for the next bike".to_owned()),
+                "wrong_frame" => Some(WRONG_FRAME.to_owned()),
                 "load" => Some("The load rose lately: what hurts may be that alone".to_owned()),
                 _ => None,
             });

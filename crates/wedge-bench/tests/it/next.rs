@@ -70,7 +70,7 @@ fn a_fit_is_carried_to_a_frame_and_written_down_as_not_ridden() {
         "{sat:?} {held:?}"
     );
     let bike = next
-        .new_bike(NewNext {
+        .new_bike(&NewNext {
             id: Uuid::now_v7(),
             name: " Weir 56 ".to_owned(),
             of: ask,
@@ -192,8 +192,8 @@ fn off_a_stand_a_frame_is_made_to_measure() {
         name: "Frame for Corwin".to_owned(),
         of,
     };
-    assert!(next.new_bike(new(ask)).is_err());
-    let bike = next.new_bike(new(asked(from, None))).unwrap();
+    assert!(next.new_bike(&new(ask)).is_err());
+    let bike = next.new_bike(&new(asked(from, None))).unwrap();
     let sheet = NextSheet::of(&next.rider, &next.house, &bike).unwrap();
     let made = sheet.made.unwrap();
     assert!(made.dimensions.iter().any(|one| one.key == "trail"));

@@ -353,6 +353,9 @@ fn built(setup: &Setup, perch: &Perch) -> Vec<String> {
             .map(|inside| format!("{} mm inside", written(inside.0))),
     );
     post.extend(perch.clamp_ahead_mm.map(|ahead| {
+        if ahead.0.abs() < 0.05 {
+            return "clamp at the middle of the rails".to_owned();
+        }
         let way = if ahead.0 < 0.0 { "behind" } else { "ahead of" };
         format!(
             "clamp {} mm {way} the middle of the rails",

@@ -501,13 +501,20 @@ fn rank(
         over,
         format!("toes overlap the wheel by {} mm", written(-toe_mm)),
     ));
-    let overlap = (-OVERLAP_MM..0.0).contains(&toe_mm);
-    let told = overlap.then(|| {
-        format!(
-            "Toes overlap the wheel by {} mm, as on many road frames",
-            written(-toe_mm)
-        )
-    });
+    let toes = if toe_mm < 0.0 {
+        let usual = if toe_mm >= -OVERLAP_MM {
+            ", as on many road frames"
+        } else {
+            ""
+        };
+        format!("Toes overlap the wheel by {} mm{usual}", written(-toe_mm))
+    } else {
+        format!("Toes clear the wheel by {} mm", written(toe_mm))
+    };
+    let told = share
+        .map(|share| format!("{} % on the front wheel, an estimate", written(share)))
+        .into_iter()
+        .chain([toes]);
     Some(Ranked {
         index,
         name: offer.name.to_owned(),
@@ -527,7 +534,7 @@ fn rank(
         higher_mm: front.room(frame, 1.0),
         points: marked_down.iter().map(|mark| mark.points).sum(),
         marked_down,
-        told: Vec::from_iter(told),
+        told: told.collect(),
     })
 }
 

@@ -212,8 +212,8 @@ fn made() -> (wedge_bench::NextSheet, wedge_files::Bike) {
     use wedge_bench::{NewNext, NextAsked, NextBike, NextFrom, NextSheet};
     let text = include_str!("../../../../demo/corwin-ashe.wedge.json");
     let rider = RiderFile::read(text).unwrap().rider;
-    let fits = rider.bikes.iter().flat_map(|bike| &bike.sessions);
-    let fit = fits.filter(|fit| fit.now().is_some()).last().unwrap().id;
+    let mut fits = rider.bikes.iter().flat_map(|bike| &bike.sessions);
+    let fit = fits.rfind(|fit| fit.now().is_some()).unwrap().id;
     let next = NextBike {
         rider,
         house: House::default(),
@@ -221,7 +221,7 @@ fn made() -> (wedge_bench::NextSheet, wedge_files::Bike) {
         today: "2026-11-29".parse().unwrap(),
     };
     let bike = next
-        .new_bike(NewNext {
+        .new_bike(&NewNext {
             id: uuid::Uuid::from_u128(7),
             name: "Ferry <Runner> & \"Co\"".to_owned(),
             of: NextAsked {
@@ -274,7 +274,7 @@ fn the_next_bike_is_one_page_and_its_frame_a_builders_sheet() {
 fn a_frame_reads_as_svg_with_every_dimension() {
     let (sheet, bike) = made();
     let dimensions = &sheet.made.as_ref().unwrap().dimensions;
-    let svg = wedge_print::frame_svg(&bike.name, &sheet.frame, dimensions);
+    let svg = wedge_print::frame_svg(&bike.name, &sheet.frame, dimensions, true);
     let document = roxmltree::Document::parse(&svg).unwrap();
     let texts: Vec<&str> = document
         .descendants()

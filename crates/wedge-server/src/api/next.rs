@@ -100,7 +100,7 @@ pub(crate) async fn made(
     let next = next_bike(&store, *id).await?;
     let view = next.made(&asked)?;
     let title = format!("Frame for {}", next.rider.name);
-    let svg = frame_svg(&title, &view.made.frame, &view.made.dimensions);
+    let svg = frame_svg(&title, &view.made.frame, &view.made.dimensions, false);
     Ok(web::Json(MadeDrawn { view, svg }))
 }
 
@@ -116,7 +116,7 @@ pub(crate) async fn keep(
     Body(new): Body<NewNext>,
 ) -> Result<HttpResponse, Problem> {
     let next = next_bike(&store, *id).await?;
-    let bike = worked_out(move || Ok(next.new_bike(new)?)).await?;
+    let bike = worked_out(move || Ok(next.new_bike(&new)?)).await?;
     store.create_bike(*id, &bike, Timestamp::now()).await?;
     bikes::view(&store, bike.id).await
 }
@@ -209,7 +209,7 @@ pub(crate) async fn drawing(
     let sheet = sheet_of(&store, *id).await?;
     let builder = sheet.made.as_ref().ok_or_else(not_made)?;
     let title = format!("Frame for {}", sheet.rider);
-    let svg = frame_svg(&title, &sheet.frame, &builder.dimensions);
+    let svg = frame_svg(&title, &sheet.frame, &builder.dimensions, true);
     Ok(attached(&file_name(&sheet, "frame", "svg"), "image/svg+xml").body(svg))
 }
 

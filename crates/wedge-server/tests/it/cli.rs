@@ -638,3 +638,50 @@ fn a_position_is_carried_to_another_bike_and_what_it_is_built_of_misses_by_what_
     assert_eq!(refused.status.code(), Some(1));
     assert!(said(&refused).contains("wings"), "{}", said(&refused));
 }
+
+#[test]
+fn frames_are_ranked_for_a_position_and_what_a_table_lacks_is_asked_for() {
+    let folder = tempfile::tempdir().unwrap();
+    let path = |name: &str, text: &str| {
+        let path = folder.path().join(name);
+        std::fs::write(&path, text).unwrap();
+        path.to_str().unwrap().to_owned()
+    };
+    let road = path("road.json", &out(&wedge(&["foresee", "--example", "road"])));
+    let table = "Model,Reach,Stack,HTA,HT,STA,ST,CS,BB drop,FC\nOwn,385,565,73,150,73.5,520,412,70,592\n\
+                 Tower,560,780,73,300,73.5,520,412,70,800\n";
+    let frames = path("frames.csv", table);
+    let lacks = wedge(&["choose", &frames, "--position", &road]);
+    assert_eq!(lacks.status.code(), Some(1));
+    assert!(
+        said(&lacks).contains("wheel_radius_mm, lower_stack_mm"),
+        "{}",
+        said(&lacks)
+    );
+    let alike = [
+        "--same",
+        "wheel_radius_mm=340",
+        "--same",
+        "lower_stack_mm=5",
+    ];
+    let choose = |more: &[&str]| {
+        wedge(&[&["choose", &frames, "--position", &road][..], &alike, more].concat())
+    };
+    let told = out(&choose(&[]));
+    assert!(
+        told.contains("1  Own: ") && told.contains("2  Tower: not reached"),
+        "{told}"
+    );
+    let chosen = json(&choose(&["--json", "--longest-stem", "90"]));
+    assert_eq!(chosen["frames"], serde_json::json!(["Own", "Tower"]));
+    assert!(chosen["ranked"][0]["stem_mm"].as_f64().unwrap() <= 90.0);
+    let refused = choose(&["--longest-stem", "10"]);
+    assert_eq!(refused.status.code(), Some(1));
+    let frames = path("bad.csv", &table.replace("385", "near"));
+    let refused = wedge(&[&["choose", &frames, "--position", &road][..], &alike].concat());
+    assert!(
+        said(&refused).contains("line 2, Reach: “near” is not a number"),
+        "{}",
+        said(&refused)
+    );
+}

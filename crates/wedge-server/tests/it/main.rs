@@ -17,6 +17,7 @@ mod kill;
 mod kinds;
 mod lan;
 mod ledger;
+mod next;
 mod nonsense;
 mod pictures;
 mod saddle;
