@@ -113,7 +113,7 @@ test("the wrong frame leads to another one, and to the rider’s sheet: by keybo
   await expect(page.getByTestId("ranks")).not.toContainText(/Stem 1\d0 mm/);
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
 
-  await best.getByRole("button", { name: "Carry to it" }).press("Enter");
+  await page.getByRole("button", { name: "Carry to it" }).press("Enter");
   await expect(page.getByTestId("off")).toContainText("Saddle");
   await expect(page.getByText("Computed, not ridden.")).toBeVisible();
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);

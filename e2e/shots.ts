@@ -42,9 +42,6 @@ try {
 
   await page.getByRole("link", { name: /^Studio/ }).click();
   await page.getByRole("heading", { name: "Frame library" }).waitFor();
-  await page.goto("/how-good");
-  await page.getByRole("heading", { name: "Ways of fitting" }).waitFor();
-  await shot("how-good");
   await page.goto("/");
 
   await page
@@ -72,6 +69,11 @@ try {
   await page.goto(`/sessions/${fits.rider.bikes[0]?.sessions[0]?.id ?? ""}/rides`);
   await page.getByRole("heading", { name: "With these rides, the next move" }).waitFor();
   await shot("rides");
+  const corwin = riders.find((rider) => rider.name === "Corwin Ashe")?.id ?? "";
+  await page.goto(`/riders/${corwin}/next?to=made`);
+  await page.getByRole("row", { name: /Head angle/ }).waitFor();
+  await page.locator("img.frame-drawing").evaluate((drawn: HTMLImageElement) => drawn.decode());
+  await shot("next-bike");
   await page.goto("/");
 
   await goOn("Ilse Marrow");

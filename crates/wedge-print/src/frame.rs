@@ -88,7 +88,10 @@ impl Sheet {
         let middle = (a + b) * 0.5;
         // A level line has its number above it, an upright one beside it, towards what it measures.
         let (at, anchor) = if along.x.abs() > 0.5 {
-            (middle + Point::new(0.0, 12.0), Anchor::Middle)
+            // Beneath one that climbs, where it would run through its number.
+            let climbs = along.y.abs() > 0.02;
+            let up = if climbs { -LETTER_MM - 12.0 } else { 12.0 };
+            (middle + Point::new(0.0, up), Anchor::Middle)
         } else {
             let inward = if off.x > 0.0 { -14.0 } else { 14.0 };
             let anchor = if inward < 0.0 {
@@ -290,11 +293,10 @@ fn dimension_lines(
         named("Front centre", "front_centre"),
     );
     let drop = Point::new(0.0, frame.bb_drop_mm.0);
-    sheet.across(
-        (bb, drop),
-        Point::new(95.0, 0.0),
-        named("BB drop", "bb_drop"),
-    );
+    let beside = Point::new(95.0, 0.0);
+    sheet.across((bb, drop), beside, String::new());
+    let at = beside + drop * 0.5 + Point::new(14.0, -LETTER_MM / 3.0);
+    sheet.text(at, Anchor::Start, named("BB drop", "bb_drop"));
 }
 
 /// Square to a line and down.

@@ -218,3 +218,4 @@ export type FramesRead = Schemas["FramesRead"];
 export type FrameMap = Schemas["FrameMap"];
 export type ColumnIs = Schemas["ColumnIs"];
 export type PartLimits = Schemas["NextPartLimits"];
+export type NextSheet = Schemas["NextSheet"];

@@ -5,13 +5,13 @@ import { answer, api, words } from "../api/client";
 import type { Catalogue, ChoiceView, Kind, NextAsked, NextView, PartLimits, Ranked } from "../api/types";
 import { Choice } from "../ui/Choice";
 import { number, suffix, withUnit } from "../ui/format";
+import { Lines } from "../ui/Lines";
 import { NumberField } from "../ui/NumberField";
 import { Problem } from "../ui/Problem";
 import { Tick } from "../ui/Tick";
 import { FrameList } from "./FrameList";
 import { kindsOf } from "./kinds";
 import { Plane } from "./Plane";
-import { Lines } from "./Told";
 
 interface ChooseProps {
   rider: string;

@@ -3,12 +3,12 @@ import { useState } from "react";
 import { answer, api, ApiError, words } from "../api/client";
 import type { MadeDrawn, NextAsked, NextView, Wish, Wished, WishPart, WishSpec } from "../api/types";
 import { number, withUnit } from "../ui/format";
+import { Lines } from "../ui/Lines";
 import { NumberField } from "../ui/NumberField";
 import { Problem } from "../ui/Problem";
 import { Tick } from "../ui/Tick";
 import { KeepAs } from "./KeepAs";
 import { Sat } from "../board/Sat";
-import { Lines } from "./Told";
 
 interface MadeProps {
   rider: string;

@@ -1,20 +1,6 @@
 import type { CarriedView } from "../api/types";
 import { number, withUnit } from "../ui/format";
-
-/** A list with its title; nothing when there is nothing. */
-export function Lines({ title, lines }: { title: string; lines: string[] }) {
-  if (lines.length === 0) return null;
-  return (
-    <>
-      <h3>{title}</h3>
-      <ul className="told">
-        {lines.map((line) => (
-          <li key={line}>{line}</li>
-        ))}
-      </ul>
-    </>
-  );
-}
+import { Lines } from "../ui/Lines";
 
 /** What remains off, in large figures. */
 function Off({ what, off: [x, y] }: { what: string; off: [number, number] }) {

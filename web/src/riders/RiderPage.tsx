@@ -6,11 +6,12 @@ import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { answer, api, ApiError, ifMatch, newId, words } from "../api/client";
 import { catalogueQuery, positionQuery, riderQuery } from "../api/queries";
-import type { BikeInYears, BikeView, Point, RiderView, SessionView, Year, Years } from "../api/types";
+import type { BikeInYears, BikeView, NextSheet, Point, RiderView, SessionView, Year, Years } from "../api/types";
 import { Figure } from "../board/Drawing";
 import { bounds, viewOf } from "../board/figure";
 import { day, today, withUnit } from "../ui/format";
 import { useKeys } from "../ui/keys";
+import { Lines } from "../ui/Lines";
 import { Nowhere, Page } from "../ui/Page";
 import { TextField } from "../ui/TextField";
 import { BikeForm } from "./BikeForm";
@@ -208,6 +209,7 @@ function Positions({ bike, years }: { bike: BikeInYears; years: Years }) {
           <Timeline fits={positions} complaints={years.complaints} rides={years.rides} at={at} onPick={setAt} />
         )}
         <Fits bike={bike} />
+        {bike.carried && <NextSheetLines id={bike.id} />}
       </Box>
     </Grid>
   );
@@ -251,6 +253,27 @@ function Carried({ bike, carried }: { bike: BikeInYears; carried: NonNullable<Bi
         </a>
       </Flex>
     </>
+  );
+}
+
+/** The rider's sheet of a bike that was not ridden yet, to read here. */
+function NextSheetLines({ id }: { id: string }) {
+  const sheet = useQuery({
+    queryKey: ["next sheet", id],
+    queryFn: () => answer<NextSheet>(api.GET("/api/bikes/{id}/next", { params: { path: { id } } })),
+  });
+  if (!sheet.data) return null;
+  const { data } = sheet;
+  return (
+    <Box as="section" marginTop="18px" className="next-sheet">
+      <p>{data.ridden}</p>
+      <Lines title="Built of" lines={data.built} />
+      <Lines title="To order" lines={data.to_order} />
+      <Lines title="What is not as it was" lines={data.off} />
+      <Lines title="Other than before" lines={data.compared} />
+      <Lines title="Frames that would do as well" lines={data.others} />
+      <Lines title="Check at delivery" lines={data.checks} />
+    </Box>
   );
 }
 
