@@ -264,6 +264,11 @@ async fn a_fit_becomes_a_frame_made_to_measure_and_travels_in_the_file() {
         serde_json::from_str(&server.text(&format!("/api/riders/{who}/file")).await).unwrap();
     let carried = &file["rider"]["bikes"].as_array().unwrap().last().unwrap()["carried"];
     assert_eq!(carried, &bike["bike"]["carried"]);
-    let (ok, back) = server.post("/api/import", None, &file).await;
+    let (_folder, elsewhere) = data();
+    let other = Server::start(&elsewhere);
+    let (ok, back) = other.post("/api/import", None, &file).await;
     assert!(ok.is_success(), "{back}");
+    let again: Value =
+        serde_json::from_str(&other.text(&format!("/api/riders/{who}/file")).await).unwrap();
+    assert_eq!(again["rider"], file["rider"]);
 }
