@@ -1,9 +1,10 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { answer, api, words } from "../api/client";
-import type { CarriedView, NextAsked, NextView } from "../api/types";
+import { words } from "../api/client";
+import type { NextAsked, NextView } from "../api/types";
 import { Choice } from "../ui/Choice";
 import { Problem } from "../ui/Problem";
+import { carriedQuery } from "./carried";
 import { KeepAs } from "./KeepAs";
 import { Sat } from "../board/Sat";
 import { CarriedTold } from "./Told";
@@ -30,16 +31,7 @@ export function CarrySection({ rider, view, from, frame }: CarryProps) {
   const [onto, setOnto] = useState<string | null>(frame ? `frame.${frame}` : null);
   const [crank, setCrank] = useState<string | null>(null);
   const asked = { from, onto: ontoOf(onto), crank: crank ?? undefined } as NextAsked;
-  const carried = useQuery({
-    queryKey: ["next carry", rider, asked],
-    enabled: asked.onto !== undefined,
-    queryFn: () =>
-      answer<CarriedView>(
-        api.POST("/api/riders/{id}/next/carry", { params: { path: { id: rider } }, body: asked as never }),
-      ),
-    placeholderData: keepPreviousData,
-    retry: false,
-  });
+  const carried = useQuery(carriedQuery(rider, asked));
   const options = [
     ...view.bikes.map((bike) => ({ key: `bike.${bike.id}`, label: `${bike.name} (the rider’s)` })),
     ...view.frames.map((one) => ({ key: `frame.${one.id}`, label: one.name })),

@@ -9,6 +9,7 @@ import { Lines } from "../ui/Lines";
 import { NumberField } from "../ui/NumberField";
 import { Problem } from "../ui/Problem";
 import { Tick } from "../ui/Tick";
+import { carriedQuery } from "./carried";
 import { FrameList } from "./FrameList";
 import { kindsOf } from "./kinds";
 import { Plane } from "./Plane";
@@ -73,6 +74,8 @@ export function ChooseSection({ rider, view, from, catalogue, onCarry }: ChooseP
         {data && ranked.length > 0 && (
           <>
             <Ranks
+              rider={rider}
+              from={from}
               view={data}
               most={all ? ranked.length : FIRST}
               on={on}
@@ -102,6 +105,8 @@ function besideTitle(view: ChoiceView, one: string, other: string): string {
 }
 
 interface RanksProps {
+  rider: string;
+  from: NextAsked["from"];
   view: ChoiceView;
   most: number;
   on: string | undefined;
@@ -111,7 +116,8 @@ interface RanksProps {
   onCarry: (id: string) => void;
 }
 
-function Ranks({ view, most, on, other, onPick, onBeside, onCarry }: RanksProps) {
+function Ranks({ rider, from, view, most, on, other, onPick, onBeside, onCarry }: RanksProps) {
+  const picked = view.choice.ranked.find((one) => view.ids[one.index] === on)?.name;
   return (
     <table data-testid="ranks">
       <thead>
@@ -137,11 +143,11 @@ function Ranks({ view, most, on, other, onPick, onBeside, onCarry }: RanksProps)
                 </button>
                 <div>{view.parts[place]}</div>
                 {id === on ? (
-                  <Why of={one} onCarry={() => onCarry(id)} />
+                  <Why rider={rider} from={from} id={id} of={one} onCarry={() => onCarry(id)} />
                 ) : (
                   on && (
                     <button type="button" className="more" aria-pressed={id === other} onClick={() => onBeside(id)}>
-                      Beside the one above
+                      Beside {picked}
                     </button>
                   )
                 )}
@@ -164,13 +170,25 @@ function Ranks({ view, most, on, other, onPick, onBeside, onCarry }: RanksProps)
   );
 }
 
-/** Why a frame stands where it does. */
-function Why({ of, onCarry }: { of: Ranked; onCarry: () => void }) {
+interface WhyProps {
+  rider: string;
+  from: NextAsked["from"];
+  id: string;
+  of: Ranked;
+  onCarry: () => void;
+}
+
+/** Why a frame stands where it does, and what it is built of exactly: of the box first, then of what is sold. */
+function Why({ rider, from, id, of, onCarry }: WhyProps) {
   const marks = of.marked_down.map((mark) => `${mark.words} (${number(mark.points)})`);
+  const exact = useQuery(carriedQuery(rider, { from, onto: { frame: id } }));
+  const built = exact.data?.carried;
+  const order = built?.to_order.map((part) => `To order: ${part}`) ?? [];
   return (
     <>
       <Lines title="Marked down for" lines={marks} />
       <Lines title="Besides" lines={of.told} />
+      {built && <Lines title="Built of what there is" lines={[...built.built, ...order, ...built.in_the_way]} />}
       <Button onClick={onCarry}>Carry to it</Button>
     </>
   );

@@ -9,7 +9,7 @@ import { answer, api, ApiError, words } from "../api/client";
 import { catalogueQuery, riderQuery } from "../api/queries";
 import type { Catalogue, NextAsked, NextView, Quantity, RiderView } from "../api/types";
 import { Choice } from "../ui/Choice";
-import { number } from "../ui/format";
+import { number, withUnit } from "../ui/format";
 import { NumberField } from "../ui/NumberField";
 import { Nowhere, Page } from "../ui/Page";
 import { Problem } from "../ui/Problem";
@@ -190,8 +190,8 @@ function TypedPoints({ catalogue, points, error, onEdit }: TypedProps) {
         })}
       </div>
       <p className="other">
-        Straight from the BB to the sit reference, where the saddle is {number(80, "mm")} wide; level and up from the BB
-        to the hands. Nobody has ridden what is only typed.
+        Straight from the BB to the sit reference, where the saddle is {withUnit(80, "mm")} wide; level and up from the
+        BB to the hands. Nobody has ridden what is only typed.
       </p>
       <Problem words={error && !beside ? words(error) : undefined} />
     </>

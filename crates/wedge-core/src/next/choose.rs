@@ -511,7 +511,9 @@ fn rank(
     } else {
         format!("Toes clear the wheel by {} mm", written(toe_mm))
     };
+    // A share that is marked down is told there.
     let told = share
+        .filter(|share| outside(*share, range) == 0.0)
         .map(|share| format!("{} % on the front wheel, an estimate", written(share)))
         .into_iter()
         .chain([toes]);
