@@ -318,13 +318,16 @@ impl Front<'_> {
 
     /// The one that is wanted: how near in steps, how ordinary, how near.
     fn best(&self, frame: &Frame, kind: Kind) -> Option<Reached> {
-        let points =
-            |one: &Reached| -> f64 { marked_stem(one, kind).iter().map(|mark| mark.points).sum() };
-        self.all(frame, 0.0).min_by(|a, b| {
-            (miss_class(a.off_mm).cmp(&miss_class(b.off_mm)))
-                .then(points(a).total_cmp(&points(b)))
-                .then(a.off_mm.total_cmp(&b.off_mm))
-        })
+        let weighed = self.all(frame, 0.0).map(|one| {
+            let points: f64 = stem_points(&one, kind).iter().sum();
+            (miss_class(one.off_mm), points, one)
+        });
+        let best = weighed.min_by(|a, b| {
+            (a.0.cmp(&b.0))
+                .then(a.1.total_cmp(&b.1))
+                .then(a.2.off_mm.total_cmp(&b.2.off_mm))
+        });
+        best.map(|(_, _, one)| one)
     }
 
     /// How far the hands can go up or down from where they are wanted, in steps of 5 mm.
@@ -371,29 +374,35 @@ fn marked(points: f64, words: String) -> Option<MarkedDown> {
     })
 }
 
+/// The points of a stem and its spacers: its length, the spacers, whether it is turned up.
+fn stem_points(one: &Reached, kind: Kind) -> [f64; 3] {
+    let up = one.stem.angle_deg > 0.0 && kind != Kind::City;
+    [
+        outside(one.stem.length_mm, ordinary_stem(kind)) / POINT_MM,
+        outside(one.spacers_mm, (0.0, ORDINARY_SPACERS_MM)) / POINT_MM,
+        if up { UP_POINTS } else { 0.0 },
+    ]
+}
+
 /// What a stem and its spacers are marked down for.
 fn marked_stem(one: &Reached, kind: Kind) -> Vec<MarkedDown> {
-    let stem = one.stem;
     let range = ordinary_stem(kind);
-    let up = stem.angle_deg > 0.0 && kind != Kind::City;
+    let [length, spacers, up] = stem_points(one, kind);
     [
         marked(
-            outside(stem.length_mm, range) / POINT_MM,
+            length,
             format!(
                 "a stem of {} mm: {} to {} are ordinary",
-                written(stem.length_mm),
+                written(one.stem.length_mm),
                 written(range.0),
                 written(range.1)
             ),
         ),
         marked(
-            outside(one.spacers_mm, (0.0, ORDINARY_SPACERS_MM)) / POINT_MM,
+            spacers,
             format!("{} mm of spacers", written(one.spacers_mm)),
         ),
-        marked(
-            if up { UP_POINTS } else { 0.0 },
-            "the stem turned up".to_owned(),
-        ),
+        marked(up, "the stem turned up".to_owned()),
     ]
     .into_iter()
     .flatten()
