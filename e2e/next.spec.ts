@@ -103,7 +103,10 @@ test("the wrong frame leads to another one, and to the rider’s sheet: by keybo
   await best.getByRole("button").first().press("Enter");
   await expect(page.getByRole("heading", { name: "Besides" })).toBeVisible();
   await expect(page.getByRole("heading", { name: "Built of what there is" })).toBeVisible();
-  await ranks.nth(2).getByRole("button", { name: /^Beside / }).press("Enter");
+  await ranks
+    .nth(2)
+    .getByRole("button", { name: /^Beside / })
+    .press("Enter");
   await expect(page.getByText(/^Frame stack: \d+ mm against \d+ mm$/)).toBeVisible();
   // A limit ranks anew; nonsense stays beside its field.
   await page.getByLabel("Longest stem").fill("nonsense");
