@@ -111,7 +111,7 @@ impl Bench {
     pub fn of(mut rider: Rider, session: Session, house: House) -> Result<Self, Declined> {
         let measured = rider
             .measured_for(&session)
-            .ok_or_else(|| Declined::field("/stature_mm", "The rider needs a stature first"))?;
+            .ok_or_else(Declined::no_stature)?;
         let calibrated = rider.calibrated_for(&session).cloned();
         let bikes = std::mem::take(&mut rider.bikes);
         let findings = (bikes.iter().flat_map(|bike| &bike.sessions)).flat_map(Session::findings);

@@ -23,6 +23,11 @@ impl Declined {
         Self::Refused(vec![Refusal::new(pointer, detail)])
     }
 
+    /// A rider nobody knows the size of.
+    pub(crate) fn no_stature() -> Self {
+        Self::field("/stature_mm", "The rider needs a stature first")
+    }
+
     /// Something else comes first.
     pub(crate) fn not_now(words: impl Into<String>) -> Self {
         Self::NotNow(words.into())

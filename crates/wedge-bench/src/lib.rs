@@ -64,7 +64,7 @@ pub use ledger::{
 pub use look::{CalibrationView, SeenRow};
 pub use next::{
     CarriedView, ChoiceAsked, ChoiceView, MadeView, NewNext, NextAsked, NextBike, NextFrom,
-    NextIntent, NextPoint, NextSheet, NextSource, NextTarget, NextView, Onto, TypedPoints,
+    NextIntent, NextSheet, NextSource, NextTarget, NextView, Onto, TypedPoints,
 };
 pub use on_record::{ToldOf, on_record, practised};
 pub use opening::{NewBike, NewSaddle, fit_stand_of, opened};

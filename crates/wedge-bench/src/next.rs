@@ -9,7 +9,7 @@ use crate::years::CarriedHere;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
-use wedge_core::bike::{Frame, Kind, Part, Post, Residual, Setup, ordinary_bikes, ordinary_parts};
+use wedge_core::bike::{Frame, Kind, Post, Residual, Setup, ordinary_bikes};
 use wedge_core::foresee::{ForeseeInput, Trying};
 use wedge_core::handout::{Contact, contacts};
 use wedge_core::measure::{Quantity, Refusal};
@@ -19,6 +19,7 @@ use wedge_core::next::{
 };
 use wedge_core::plane::Point;
 use wedge_core::position::{Position, Ride, fitted};
+use wedge_core::rider::Rider as MeasuredRider;
 use wedge_core::solve::Intent;
 use wedge_core::units::{Degrees, Millimetres, Side};
 use wedge_core::words::written;
@@ -168,16 +169,6 @@ pub struct NextTarget {
     pub kind: Kind,
 }
 
-/// A number of typed contact points.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct NextPoint {
-    /// Which.
-    pub quantity: Quantity,
-    /// Its value, from the BB.
-    pub value: f64,
-}
-
 /// What another crank is answered by.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -200,8 +191,6 @@ pub struct NextView {
     pub kind: Kind,
     /// Its contact points in every convention.
     pub contacts: Vec<Contact>,
-    /// The same as they would be typed, to start from.
-    pub points: Vec<NextPoint>,
     /// The whole position, to draw.
     pub position: Position,
     /// Fits it could be from.
@@ -307,7 +296,7 @@ impl NextBike {
             ));
         };
         let input = session_input(&self.rider, &self.house, bike, fit, setup)
-            .ok_or_else(|| Declined::field("/stature_mm", "The rider needs a stature first"))?;
+            .ok_or_else(Declined::no_stature)?;
         let with = if bike.stand {
             off_the_stand(setup, bike.kind)
         } else {
@@ -345,11 +334,7 @@ impl NextBike {
             setup.pedalling.of_mut(side).crank_mm = points.crank_mm;
         }
         let with = setup;
-        let input = |setup: Setup| ForeseeInput {
-            ranges: self.house.ranges_of(points.kind),
-            conventions: fitted(&self.house.conventions, &setup),
-            ..ForeseeInput::new(measured, points.kind, like.frame, setup)
-        };
+        let input = |setup| sat_on(measured, &self.house, points.kind, (like.frame, setup));
         let at = |refusals: Vec<Refusal>| {
             // What a setup refuses was typed as points.
             let key = |refusal: Refusal| {
@@ -371,9 +356,8 @@ impl NextBike {
         })
     }
 
-    fn measured(&self) -> Result<wedge_core::rider::Rider, Declined> {
-        let none = || Declined::field("/stature_mm", "The rider needs a stature first");
-        self.rider.measured().ok_or_else(none)
+    fn measured(&self) -> Result<MeasuredRider, Declined> {
+        self.rider.measured().ok_or_else(Declined::no_stature)
     }
 
     /// A position, and everything it can be asked.
@@ -389,23 +373,15 @@ impl NextBike {
         let bikes = self.rider.bikes.iter().filter(|bike| !bike.stand);
         let frames = self.frames.iter();
         let setup = trying.before_setup();
-        let points = [
-            (Quantity::SaddleHeight, setup.saddle.saddle_height_mm.0),
-            (Quantity::Setback, setup.saddle.setback_mm.0),
-            (Quantity::Tilt, setup.saddle.tilt_deg.0),
-            (Quantity::BbToHand, position.bike.hand.x),
-            (Quantity::BbToHandUp, position.bike.hand.y),
-            (Quantity::Crank, setup.pedalling.right.crank_mm.0),
-        ];
+        let sources = self.sources();
+        let known = sources.iter().find(|one| Some(one.fit) == source.fit);
+        let words = known.map_or(&source.from, |known| &known.words).clone();
         Ok(NextView {
-            words: self.words_of(&source),
+            words,
             ridden: source.ridden,
             kind: source.kind,
             contacts: contacts(&position, setup),
-            points: points
-                .map(|(quantity, value)| NextPoint { quantity, value })
-                .to_vec(),
-            sources: self.sources(),
+            sources,
             bikes: bikes
                 .map(|bike| target(bike.id, &bike.name, bike.kind))
                 .collect(),
@@ -423,15 +399,6 @@ impl NextBike {
             specs: Wish::ALL.iter().map(|wish| wish.spec()).collect(),
             position,
         })
-    }
-
-    /// "Weir 54, fit 2", or that it was typed.
-    fn words_of(&self, source: &Source) -> String {
-        let known = self
-            .sources()
-            .into_iter()
-            .find(|one| Some(one.fit) == source.fit);
-        known.map_or_else(|| source.from.clone(), |known| known.words)
     }
 
     /// The other bike: its name, its kind, its frame and what is on it.
@@ -464,19 +431,8 @@ impl NextBike {
                 (frame.name.clone(), frame.kind, frame.frame, source.with)
             }
         };
-        let input = ForeseeInput {
-            ranges: self.house.ranges_of(kind),
-            effort: source.ride.effort(),
-            ..ForeseeInput::new(self.measured()?, kind, frame, setup)
-        };
+        let input = self.input(source, kind, frame, setup)?;
         Ok((name, input))
-    }
-
-    /// What there is to build with.
-    fn parts(&self) -> Vec<Part> {
-        let mut parts = self.house.parts.clone();
-        parts.extend(ordinary_parts());
-        parts
     }
 
     /// A position on another bike.
@@ -503,28 +459,28 @@ impl NextBike {
         };
         Ok(CarriedView {
             name,
-            position: self.sat_on(source, onto.kind, onto.frame, carried.setup)?,
+            position: (self
+                .input(source, onto.kind, onto.frame, carried.setup)?
+                .check()?)
+            .position(),
             carried,
             sit: trying.before.bike.sit,
             hand: trying.before.bike.hand,
         })
     }
 
-    /// The rider of a position on a frame with its parts.
-    fn sat_on(
+    /// The rider of a position on a frame with its parts, at the effort it was ridden with.
+    fn input(
         &self,
         source: &Source,
         kind: Kind,
         frame: Frame,
         setup: Setup,
-    ) -> Result<Position, Declined> {
-        let input = ForeseeInput {
-            ranges: self.house.ranges_of(kind),
+    ) -> Result<ForeseeInput, Declined> {
+        Ok(ForeseeInput {
             effort: source.ride.effort(),
-            conventions: fitted(&self.house.conventions, &setup),
-            ..ForeseeInput::new(self.measured()?, kind, frame, setup)
-        };
-        Ok(input.check()?.position())
+            ..sat_on(self.measured()?, &self.house, kind, (frame, setup))
+        })
     }
 
     /// The frames of the library for a position, the best first.
@@ -560,7 +516,7 @@ impl NextBike {
             })
             .collect();
         let trying = Trying::of(&source.ride);
-        let choice = choose(&trying, &source.with, &offers, limits, &self.parts());
+        let choice = choose(&trying, &source.with, &offers, limits, &self.house.parts);
         (frames.iter().map(|frame| frame.id).collect(), choice)
     }
 
@@ -581,7 +537,10 @@ impl NextBike {
         let frame = made.frame.refusals("/wishes");
         accepted(frame)?;
         Ok(MadeView {
-            position: self.sat_on(source, source.kind, made.frame, made.setup)?,
+            position: (self
+                .input(source, source.kind, made.frame, made.setup)?
+                .check()?)
+            .position(),
             made,
         })
     }
@@ -606,13 +565,7 @@ impl NextBike {
             if let Some(conflict) = view.made.conflicts.first() {
                 return Err(Declined::field("/of/wishes", conflict.words.clone()));
             }
-            let mut input = ForeseeInput::new(
-                self.measured()?,
-                source.kind,
-                view.made.frame,
-                view.made.setup,
-            );
-            input.effort = source.ride.effort();
+            let input = self.input(&source, source.kind, view.made.frame, view.made.setup)?;
             // On its own frame nothing is off: what is told of it is told alike.
             let mut told = carry(&trying, &input, &[])?.told;
             told.to_order.push("The frame, made to measure".to_owned());
@@ -710,13 +663,28 @@ pub(crate) fn carried_here(rider: &Rider, house: &House, bike: &Bike) -> Option<
     })
 }
 
+/// A rider as measured on a frame with its parts, by the house's ranges and conventions.
+fn sat_on(
+    measured: MeasuredRider,
+    house: &House,
+    kind: Kind,
+    (frame, setup): (Frame, Setup),
+) -> ForeseeInput {
+    ForeseeInput {
+        ranges: house.ranges_of(kind),
+        conventions: fitted(&house.conventions, &setup),
+        ..ForeseeInput::new(measured, kind, frame, setup)
+    }
+}
+
 /// How the rider sits on a bike as it is written down.
 fn unridden(rider: &Rider, house: &House, bike: &Bike) -> Option<Position> {
-    let input = ForeseeInput {
-        ranges: house.ranges_of(bike.kind),
-        conventions: fitted(&house.conventions, &bike.setup),
-        ..ForeseeInput::new(rider.measured()?, bike.kind, bike.frame, bike.setup)
-    };
+    let input = sat_on(
+        rider.measured()?,
+        house,
+        bike.kind,
+        (bike.frame, bike.setup),
+    );
     Some(input.check().ok()?.position())
 }
 

@@ -112,9 +112,7 @@ impl NewSaddle {
 impl NewBike {
     /// The rider's new bike, its saddle where it would be drawn until it is taped.
     pub fn of(self, rider: &Rider) -> Result<Bike, Declined> {
-        let measured = rider
-            .measured()
-            .ok_or_else(|| Declined::field("/stature_mm", "The rider needs a stature first"))?;
+        let measured = rider.measured().ok_or_else(Declined::no_stature)?;
         let mut errors: Vec<Refusal> = Vec::from_iter(refuse_name(&self.name, "/name"));
         errors.extend(self.frame.refusals("/frame"));
         errors.extend(self.taped.iter().flat_map(|taped| taped.refusals("/taped")));
@@ -149,9 +147,7 @@ impl NewBike {
 
 /// A fit stand for the rider: every number of it usual, until it is typed.
 pub fn fit_stand_of(id: Uuid, rider: &Rider) -> Result<Bike, Declined> {
-    let measured = rider
-        .measured()
-        .ok_or_else(|| Declined::field("/stature_mm", "The rider needs a stature first"))?;
+    let measured = rider.measured().ok_or_else(Declined::no_stature)?;
     let like = fit_stand(measured.body.stature_mm.0);
     let new = NewBike {
         id,

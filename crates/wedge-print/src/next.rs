@@ -1,7 +1,7 @@
 //! The next bike on paper: one page for the rider, and a frame's sheet for its builder.
 
 use crate::frame::{frame_svg, line_of};
-use crate::page::{Block, Cell, Pages, Table, bold, plain};
+use crate::page::{Block, Cell, Pages, Table, bold, plain, section};
 use crate::{Fonts, NotPrinted, Paper};
 use wedge_bench::NextSheet;
 use wedge_core::measure::Unit;
@@ -14,13 +14,6 @@ fn cell(text: impl Into<String>, bold: bool, right: bool) -> Cell {
         text: text.into(),
         bold,
         right,
-    }
-}
-
-fn section(pages: &mut Pages, title: &str, lines: &[String], size: f32) {
-    if !lines.is_empty() {
-        pages.add(Block::Heading(2, title.to_owned()));
-        pages.add(Block::Items(lines.to_vec(), plain(size)));
     }
 }
 

@@ -104,6 +104,14 @@ pub(crate) enum Block {
     Break,
 }
 
+/// A list under its title; nothing where there is nothing.
+pub(crate) fn section(pages: &mut Pages, title: &str, lines: &[String], size: f32) {
+    if !lines.is_empty() {
+        pages.add(Block::Heading(2, title.to_owned()));
+        pages.add(Block::Items(lines.to_vec(), plain(size)));
+    }
+}
+
 /// A line of text set somewhere.
 struct Set {
     layout: Layout<()>,

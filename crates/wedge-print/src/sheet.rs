@@ -2,7 +2,7 @@
 //! fitter asks for.
 
 use crate::drawing::svg;
-use crate::page::{Block, Cell, Pages, Table, bold, plain};
+use crate::page::{Block, Cell, Pages, Table, bold, plain, section};
 use crate::{Fonts, NotPrinted, Paper};
 use resvg::usvg;
 use std::fmt::Write as _;
@@ -38,13 +38,6 @@ pub fn pdf(handout: &Handout, paper: Paper, fonts: &Fonts) -> Result<Vec<u8>, No
         day_words(handout.day)
     );
     pages.written(&title, &foot)
-}
-
-fn section(pages: &mut Pages, title: &str, lines: &[String], size: f32) {
-    if !lines.is_empty() {
-        pages.add(Block::Heading(2, title.to_owned()));
-        pages.add(Block::Items(lines.to_vec(), plain(size)));
-    }
 }
 
 /// Page one, as large as it may be and still be one page: its type and the share of the width its drawing takes.

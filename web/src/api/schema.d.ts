@@ -6994,16 +6994,6 @@ export interface components {
             /** @description Whether stems may be turned up. */
             turned_up: boolean;
         };
-        /** @description A number of typed contact points. */
-        NextPoint: {
-            /** @description Which. */
-            quantity: components["schemas"]["Quantity"];
-            /**
-             * Format: double
-             * @description Its value, from the BB.
-             */
-            value: number;
-        };
         /** @description The rider's sheet of the next bike, and its builder's. */
         NextSheet: {
             /** @description The bike as it is called. */
@@ -7074,8 +7064,6 @@ export interface components {
             kind: components["schemas"]["Kind"];
             /** @description What parts are ruled out by to begin with. */
             limits: components["schemas"]["NextPartLimits"];
-            /** @description The same as they would be typed, to start from. */
-            points: components["schemas"]["NextPoint"][];
             /** @description The whole position, to draw. */
             position: components["schemas"]["Position"];
             /** @description Whether it was ridden: otherwise it is typed, and only computed. */

@@ -7,15 +7,13 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { answer, api, ApiError, ifMatch, newId, words } from "../api/client";
 import { catalogueQuery, positionQuery, riderQuery } from "../api/queries";
 import type { BikeInYears, BikeView, NextSheet, Point, RiderView, SessionView, Year, Years } from "../api/types";
-import { Figure } from "../board/Drawing";
-import { bounds, viewOf } from "../board/figure";
 import { day, today, withUnit } from "../ui/format";
 import { useKeys } from "../ui/keys";
 import { Lines } from "../ui/Lines";
 import { Nowhere, Page } from "../ui/Page";
 import { TextField } from "../ui/TextField";
 import { BikeForm } from "./BikeForm";
-import { Sat } from "../board/Sat";
+import { Sat, Standing } from "../board/Sat";
 import { OffRoadSize } from "./OffRoadSize";
 import { RiderRecord } from "./RiderRecord";
 import { Timeline } from "./Timeline";
@@ -195,7 +193,7 @@ function Positions({ bike, years }: { bike: BikeInYears; years: Years }) {
     <Grid templateColumns={{ base: "1fr", lg: "minmax(0, 1.05fr) minmax(0, 1fr)" }} gap="28px" marginTop="14px">
       <Box>
         {here ? (
-          <Standing here={here} earlier={positions.slice(0, at)} newest={years.newest} />
+          <AsLeft here={here} earlier={positions.slice(0, at)} newest={years.newest} />
         ) : bike.carried ? (
           <Carried bike={bike} carried={bike.carried} />
         ) : (
@@ -278,53 +276,44 @@ function NextSheetLines({ id }: { id: string }) {
 }
 
 /** A position, with the contact points of earlier ones as dated crosses. */
-function Standing({ here, earlier, newest }: { here: Year; earlier: Year[]; newest: Years["newest"] }) {
+function AsLeft({ here, earlier, newest }: { here: Year; earlier: Year[]; newest: Years["newest"] }) {
   const { data: position } = useQuery({
     ...positionQuery(here.session_id),
     initialData: newest?.session_id === here.session_id ? newest.position : undefined,
     staleTime: 60_000,
   });
   if (!position) return null;
-  const paper = viewOf(bounds(position), BOARD.width, BOARD.height, { top: 8, bottom: 12, side: 8 });
   // Years of fits would bury the rider in crosses: the latest that stand apart are drawn.
   const apart = earlier.filter((then, i) => {
     const later = [...earlier.slice(i + 1), here];
     return !later.some((l) => near(l.sit, then.sit) && near(l.hand, then.hand));
   });
   const shown = apart.slice(-MOST_CROSSES);
-  const left = (of: (year: Year) => Point) => shown.map((then) => ({ p: paper.at(of(then)), day: then.day }));
+  const caption = `Fit ${here.number}, ${day(here.day)}`;
+  const loupes = ". In the loupes: saddle and hands now, and crosses where earlier fits left them";
   return (
-    <figure className="rider-standing">
-      <div className="board">
-        <svg viewBox={`0 0 ${BOARD.width} ${BOARD.height}`} role="img" aria-label={`As fit ${here.number} left it`}>
-          <line
-            className="ground"
-            x1={4}
-            x2={BOARD.width - 4}
-            y1={paper.y(position.bike.ground_mm)}
-            y2={paper.y(position.bike.ground_mm)}
-          />
-          <g transform={paper.transform}>
-            <Figure position={position} crank={position.legs.right.knee.smallest_at} />
-          </g>
-          {shown.length > 0 && (
-            <>
-              <Loupe at={[178, 84]} now={paper.at(here.sit)} earlier={left((year) => year.sit)} side="left" />
-              <Loupe
-                at={[BOARD.width - 178, 84]}
-                now={paper.at(here.hand)}
-                earlier={left((year) => year.hand)}
-                side="right"
-              />
-            </>
-          )}
-        </svg>
-      </div>
-      <figcaption>
-        Fit {here.number}, {day(here.day)}
-        {shown.length > 0 && ". In the loupes: saddle and hands now, and crosses where earlier fits left them"}
-      </figcaption>
-    </figure>
+    <Standing
+      position={position}
+      size={BOARD}
+      label={`As fit ${here.number} left it`}
+      caption={caption + (shown.length > 0 ? loupes : "")}
+    >
+      {(paper) => {
+        if (shown.length === 0) return null;
+        const left = (of: (year: Year) => Point) => shown.map((then) => ({ p: paper.at(of(then)), day: then.day }));
+        return (
+          <>
+            <Loupe at={[178, 84]} now={paper.at(here.sit)} earlier={left((year) => year.sit)} side="left" />
+            <Loupe
+              at={[BOARD.width - 178, 84]}
+              now={paper.at(here.hand)}
+              earlier={left((year) => year.hand)}
+              side="right"
+            />
+          </>
+        );
+      }}
+    </Standing>
   );
 }
 

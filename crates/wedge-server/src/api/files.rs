@@ -168,6 +168,14 @@ impl Export {
     }
 }
 
+/// Words as a part of a name a file may have anywhere.
+pub(super) fn plain_name(words: &str) -> String {
+    let plain: String = (words.to_lowercase().chars())
+        .map(|c| if c.is_ascii_alphanumeric() { c } else { '-' })
+        .collect();
+    plain.trim_matches('-').to_owned()
+}
+
 /// The answer of a file to save.
 pub(super) fn attached(name: &str, kind: &str) -> HttpResponseBuilder {
     let mut answer = HttpResponse::Ok();

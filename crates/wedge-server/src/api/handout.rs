@@ -1,6 +1,6 @@
 //! The hand-out: for the rider, the next mechanic and the next fitter; as data, as a sheet, as a drawing.
 
-use super::files::attached;
+use super::files::{attached, plain_name};
 use super::load::{bench, worked_out};
 use crate::Problem;
 use actix_web::{HttpResponse, get, web};
@@ -82,10 +82,8 @@ pub(crate) struct DrawingAsked {
 
 /// A name a file may have anywhere.
 fn file_name(handout: &Handout, end: &str) -> String {
-    let plain: String = (handout.rider.to_lowercase().chars())
-        .map(|c| if c.is_ascii_alphanumeric() { c } else { '-' })
-        .collect();
-    format!("{}-fit-{}.{end}", plain.trim_matches('-'), handout.number)
+    let rider = plain_name(&handout.rider);
+    format!("{rider}-fit-{}.{end}", handout.number)
 }
 
 /// The hand-out as PDF: page one for the rider, page two for the mechanic. The same record gives the same bytes.

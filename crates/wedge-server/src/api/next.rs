@@ -2,7 +2,7 @@
 
 use super::bikes;
 use super::extract::{Body, accept};
-use super::files::attached;
+use super::files::{attached, plain_name};
 use super::handout::{FONTS, SheetAsked};
 use super::load::worked_out;
 use super::studio::CSV;
@@ -16,7 +16,9 @@ use wedge_bench::{
     CarriedView, ChoiceAsked, ChoiceView, Declined, MadeView, NewNext, NextAsked, NextBike,
     NextSheet, NextView,
 };
+use wedge_core::bike::Frame;
 use wedge_core::measure::Refusal;
+use wedge_core::next::Dimension;
 use wedge_files::{FrameMap, FramesRead, LibraryFrame, read_frames_by, write_frames};
 use wedge_print::{frame_dxf, frame_pdf, frame_svg, next_pdf};
 use wedge_store::Store;
@@ -133,10 +135,7 @@ async fn sheet_of(store: &Store, bike: Uuid) -> Result<NextSheet, Problem> {
 
 /// A name a file may have anywhere.
 fn file_name(sheet: &NextSheet, what: &str, end: &str) -> String {
-    let plain: String = (sheet.bike.to_lowercase().chars())
-        .map(|c| if c.is_ascii_alphanumeric() { c } else { '-' })
-        .collect();
-    format!("{}-{what}.{end}", plain.trim_matches('-'))
+    format!("{}-{what}.{end}", plain_name(&sheet.bike))
 }
 
 /// What the rider is given of a bike a position was carried to.
@@ -196,6 +195,20 @@ pub(crate) async fn for_builder(
     Ok(attached(&name, "application/pdf").body(bytes))
 }
 
+/// A frame made to measure as a drawing of a kind.
+async fn drawn(
+    store: &Store,
+    id: Uuid,
+    (end, kind): (&str, &str),
+    draw: impl Fn(&str, &Frame, &[Dimension]) -> String,
+) -> Result<HttpResponse, Problem> {
+    let sheet = sheet_of(store, id).await?;
+    let builder = sheet.made.as_ref().ok_or_else(not_made)?;
+    let title = format!("Frame for {}", sheet.rider);
+    let text = draw(&title, &sheet.frame, &builder.dimensions);
+    Ok(attached(&file_name(&sheet, "frame", end), kind).body(text))
+}
+
 /// The same as a drawing: SVG.
 #[utoipa::path(
     context_path = "/api", tag = "next",
@@ -206,11 +219,10 @@ pub(crate) async fn drawing(
     store: web::Data<Store>,
     id: web::Path<Uuid>,
 ) -> Result<HttpResponse, Problem> {
-    let sheet = sheet_of(&store, *id).await?;
-    let builder = sheet.made.as_ref().ok_or_else(not_made)?;
-    let title = format!("Frame for {}", sheet.rider);
-    let svg = frame_svg(&title, &sheet.frame, &builder.dimensions, true);
-    Ok(attached(&file_name(&sheet, "frame", "svg"), "image/svg+xml").body(svg))
+    drawn(&store, *id, ("svg", "image/svg+xml"), |title, frame, of| {
+        frame_svg(title, frame, of, true)
+    })
+    .await
 }
 
 /// The same as DXF of release 12, to scale in millimetres.
@@ -223,11 +235,7 @@ pub(crate) async fn dxf(
     store: web::Data<Store>,
     id: web::Path<Uuid>,
 ) -> Result<HttpResponse, Problem> {
-    let sheet = sheet_of(&store, *id).await?;
-    let builder = sheet.made.as_ref().ok_or_else(not_made)?;
-    let title = format!("Frame for {}", sheet.rider);
-    let drawn = frame_dxf(&title, &sheet.frame, &builder.dimensions);
-    Ok(attached(&file_name(&sheet, "frame", "dxf"), "image/vnd.dxf").body(drawn))
+    drawn(&store, *id, ("dxf", "image/vnd.dxf"), frame_dxf).await
 }
 
 /// The frame of any bike as a line of the library's CSV, which it reads back.

@@ -7,7 +7,6 @@ use serde::Serialize;
 use std::fmt::Write;
 use std::path::PathBuf;
 use uuid::Uuid;
-use wedge_core::bike::ordinary_parts;
 use wedge_core::foresee::Trying;
 use wedge_core::next::{Choice, OnOffer, PartLimits, choose};
 use wedge_core::words::written;
@@ -66,7 +65,6 @@ pub(super) fn run(arguments: &Arguments) -> anyhow::Result<()> {
         None => Vec::new(),
         Some(file) => read_parts(&text_of(file)?).with_context(|| named(file))?,
     };
-    let all = [parts, ordinary_parts()].concat();
     let ordinary = PartLimits::default();
     let limits = PartLimits {
         shortest_stem_mm: arguments.shortest_stem.unwrap_or(ordinary.shortest_stem_mm),
@@ -87,7 +85,7 @@ pub(super) fn run(arguments: &Arguments) -> anyhow::Result<()> {
             frame: &of.frame,
         })
         .collect();
-    let choice = choose(&trying, trying.before_setup(), &offers, &limits, &all);
+    let choice = choose(&trying, trying.before_setup(), &offers, &limits, &parts);
     if arguments.json {
         let chosen = Chosen {
             frames: offers.iter().map(|offer| offer.name).collect(),
