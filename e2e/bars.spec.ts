@@ -76,7 +76,7 @@ for (const [name, kind, bar, parts] of [
     await newRider(page, IDA);
     await newBike(page, "Towpath", withBar(parts), [kind, bar]);
     await tapeAndClose(page, "712", "188");
-    await station(page, bar === "aero" ? "Pads" : "Bars");
+    await station(page, bar === "aero" ? "Pad reach" : "Bars");
     await expect(page.getByRole("region", { name: "Where the hands belong" })).toBeVisible();
     await page.keyboard.press("d");
     await page.getByTestId("hand-plane").waitFor();

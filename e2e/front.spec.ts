@@ -156,7 +156,7 @@ for (const [name, kind, bar, parts, taken] of [
     await newRider(page, IDA);
     await newBike(page, "Towpath", parts, [kind, bar]);
     await tapeAndClose(page, "705", kind === "time_trial" ? "120" : "170");
-    await station(page, bar === "aero" ? "Pads" : "Bars");
+    await station(page, bar === "aero" ? "Pad reach" : "Bars");
     const titles: string[] = [];
     const run = async (key: string, answer: (asks: string, offered: string) => string) => {
       await expect(page.getByRole("group", { name: "Protocols" })).toBeVisible();
@@ -167,7 +167,7 @@ for (const [name, kind, bar, parts, taken] of [
       await page.keyboard.press("Enter");
       await expect(page.locator("button.call").first()).toContainText(/Back to the board|Foresee/);
       await page.keyboard.press("Escape");
-      await station(page, bar === "aero" ? "Pads" : "Bars");
+      await station(page, bar === "aero" ? "Pad reach" : "Bars");
     };
     await run("1", (asks) => (Math.abs(off(asks, "higher") - 15) < 3 ? "2" : off(asks, "higher") > 15 ? "1" : "3"));
     await run("4", (asks, offered) => {

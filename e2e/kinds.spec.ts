@@ -66,7 +66,7 @@ for (const { name, kind, bar, parts, tape, step, spot, row, shape } of KINDS) {
     await expect(page.locator(".board-box", { hasText: spot })).toBeVisible();
     await boxesApart(page, `on ${name}`);
 
-    await station(page, bar === "aero" ? "Pads" : "Bars");
+    await station(page, bar === "aero" ? "Pad stack" : "Bars");
     await expect(page.getByRole("img", { name: /^Front end: / })).toBeVisible();
     const torso = (await sessionOf(page, request)).now.after.upper.torso_deg;
     await field(page, step).focus();

@@ -1,4 +1,5 @@
 /** Kinds of riding: an aero rider turned as one piece and judged, an off-road rider from stature to sag; by keyboard, typed in. */
+import AxeBuilder from "@axe-core/playwright";
 import {
   AERO,
   away,
@@ -52,7 +53,16 @@ test("an aero rider is turned about the BB, judged beside the position as found,
   await away(page);
   await tapeAndClose(page, "705", "125");
   await expect(page.locator(".way")).toContainText("Fore-aft");
-  await walkTo(page, "Pads");
+  // The pads have stations of their own, each with its first measure.
+  await walkTo(page, "Pad reach");
+  await expect(page.getByRole("region", { name: "Where the hands belong" })).toBeVisible();
+  await types(page, /^Ear ahead/, "500");
+  await expect(page.getByRole("alert").filter({ hasText: "400" })).toBeVisible();
+  await types(page, /^Ear ahead/, "20");
+  await away(page);
+  await walkTo(page, "Pad stack");
+  await expect(page.locator(".panel").getByText("Drop as a share").first()).toBeVisible();
+  await walkTo(page, "Rotation");
   const turn = page.getByRole("region", { name: "Turn the position" });
   await expect(turn).toContainText("As far as the parts go");
   await away(page);
@@ -93,6 +103,7 @@ test("an aero rider is turned about the BB, judged beside the position as found,
   await page.keyboard.press("c");
   await expect(page.getByRole("columnheader", { name: "Turned 1°" })).toBeVisible();
   await expect(page.getByRole("row", { name: /^Against the wind/ })).toContainText("W");
+  await expect(page.getByRole("row", { name: /^Ear ahead/ })).toContainText("20 mm");
   await types(page, /^Ear ahead/, "40");
   await expect(page.getByRole("row", { name: /^Ear ahead/ })).toContainText("pads out");
   await expect(page.getByRole("img", { name: /both from the BB/ })).toBeVisible();
@@ -113,6 +124,16 @@ test("an aero rider is turned about the BB, judged beside the position as found,
   expect(is.dimensions.setback_seat_angle_deg - was.dimensions.setback_seat_angle_deg).toBeCloseTo(1, 0);
   await page.keyboard.press("c");
   await expect(page.getByRole("row", { name: /^Held so far/ })).toContainText("25 minof 40 minutes");
+  await page.keyboard.press("c");
+
+  // What the front has done to all before it is due again, and done from one place.
+  await walkTo(page, "Recheck");
+  const due = page.getByRole("region", { name: "Due again" });
+  const left = await due.getByRole("button", { name: /^Checked, stays/ }).count();
+  expect(left).toBeGreaterThan(1);
+  await page.keyboard.press("x");
+  await expect(due.getByRole("button", { name: /^Checked, stays/ })).toHaveCount(left - 1);
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
 });
 
 test("an off-road rider goes from stature to size, cockpit, sag and a kept position", async ({ page }) => {
@@ -141,6 +162,7 @@ test("an off-road rider goes from stature to size, cockpit, sag and a kept posit
   const grade = page.getByRole("region", { name: "On a grade" });
   await grade.getByRole("button", { name: /The usual climb, 9 %/ }).click();
   await expect(grade).toContainText(/mm further back/);
+  await expect(page.locator(".plumb-on-grade text")).toHaveText("plumb on 9 %");
   await grade.getByRole("slider").press("Home");
   await expect(grade).toContainText(/further forward/);
   await away(page);
@@ -224,7 +246,7 @@ test("a size is told before there is a bike, and a studio's limits and federatio
   await expect(size).toContainText("measure it at Body");
 
   await page.goto("/studio");
-  await page.getByLabel("Pads slide, either way").fill("25");
+  await page.getByLabel("Pads slide either way").fill("25");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("status").first()).toHaveText("Saved");
   await page.getByRole("button", { name: "Add a federation’s table" }).click();
@@ -235,6 +257,19 @@ test("a size is told before there is a bike, and a studio's limits and federatio
   await page.getByLabel("Read on (2026-03-01)").fill("2026-11-02");
   await page.getByRole("button", { name: "Add", exact: true }).click();
   await expect(page.getByRole("listitem").filter({ hasText: "Lock and Weir Cyclists" })).toContainText("2026-11-02");
+
+  // The studio's rotors: a line more, its sizes, and a mass that can not be.
+  const rotors = page.getByRole("region", { name: "Rotors" });
+  await rotors.getByRole("button", { name: "Add a line" }).click();
+  await page.getByLabel("Line 4, riders over").fill("60");
+  await page.keyboard.press("Enter");
+  await expect(rotors.getByRole("alert")).toContainText("91");
+  await page.getByLabel("Line 4, riders over").fill("110");
+  await page.keyboard.press("Enter");
+  await page.getByLabel("Rotor front, trail, riders over 110 kg").fill("223");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("status").first()).toHaveText("Saved");
   await page.reload();
-  await expect(page.getByLabel("Pads slide, either way")).toHaveValue("25");
+  await expect(page.getByLabel("Pads slide either way")).toHaveValue("25");
+  await expect(page.getByLabel("Rotor front, trail, riders over 110 kg")).toHaveValue("223");
 });

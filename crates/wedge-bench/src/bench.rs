@@ -5,7 +5,7 @@ use crate::declined::accepted;
 use crate::recheck::slides;
 use jiff::Timestamp;
 use uuid::Uuid;
-use wedge_core::bike::{HandPlace, Setup};
+use wedge_core::bike::{Bar, HandPlace, Setup};
 use wedge_core::foresee::{Change, ForeseeInput, foresee_on, meant};
 use wedge_core::limit::{AskedLimit, asked_limits};
 use wedge_core::measure::{Quantity, Reading, Refusal};
@@ -257,6 +257,9 @@ impl Bench {
 
     /// Declined where a station lies beyond what stops the way.
     pub fn may_stand_at(&self, station: Station) -> Result<(), Declined> {
+        if Station::OF_PADS.contains(&station) && !matches!(self.session.base.bar, Bar::Aero(_)) {
+            return Err(Declined::not_now("This bike has no pads"));
+        }
         match station {
             Station::Intake | Station::HandOut => Ok(()),
             _ => self.go_on(),

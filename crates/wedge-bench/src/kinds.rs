@@ -5,9 +5,10 @@ use serde::Serialize;
 use wedge_core::bike::{Bar, Kind, Setup};
 use wedge_core::foresee::{Change, Trying};
 use wedge_core::kinds::{
-    Body as GoverningBody, Broken, Candidate, Card, Drag, Dropper, Event, Graded, Instead, RoomAt,
-    Sizing, Spring, Sprung, TurnedPosition, candidate, card, droppers, frontal_index, graded,
-    hip_room, level_on_climb, rotors, shorter_or_higher, sizing, sprung, turned,
+    Body as GoverningBody, Broken, Candidate, Card, Drag, Dropper, Event, Graded, Instead, Room,
+    RoomAt, Sizing, Spring, Sprung, TurnedPosition, candidate, card, droppers, frontal_index,
+    graded, hip_room, level_on_climb, rotors, shorter_or_higher, sizing, sprung, turned,
+    wheel_share,
 };
 use wedge_core::measure::{Quantity, Reading, latest};
 use wedge_core::rider::Rider as MeasuredRider;
@@ -47,6 +48,8 @@ pub struct AeroView {
     pub instead: Vec<Instead>,
     /// What it is to be held for.
     pub event: Event,
+    /// How far ahead of the elbow's crease the ear was seen on what is ridden now, mm.
+    pub ear_mm: Option<f64>,
     /// The tables of governing bodies it was held against.
     pub bodies: Vec<GoverningBody>,
 }
@@ -79,32 +82,33 @@ pub struct OffRoadView {
     pub nose_down: Option<Suggested>,
     /// Droppers that are sold, and which go.
     pub droppers: Vec<Dropper>,
-    /// Rotors front and rear, mm, when the rider was weighed.
+    /// Rotors front and rear, mm, when the rider was weighed and the studio has a table.
     pub rotors_mm: Option<(f64, f64)>,
 }
 
 impl Bench {
-    /// The position on pads, turned by an angle; `ear_mm` how far ahead of the elbow's crease the ear was seen.
-    pub fn aero(&self, by_deg: f64, ear_mm: Option<f64>) -> Result<AeroView, Declined> {
+    /// The position on pads, turned by an angle.
+    pub fn aero(&self, by_deg: f64) -> Result<AeroView, Declined> {
         let now = self.now()?;
         if !matches!(now.bar, Bar::Aero(_)) {
             return Err(Declined::not_now("This bike has no pads"));
         }
         let ride = self.ride(now)?;
         let trying = Trying::of(&ride);
-        let budget = &self.house.budget;
-        let turned = turned(&trying, budget, Degrees(by_deg))?;
+        let room = Room::of(&self.house.budget, &self.found()?.bar);
+        let turned = turned(&trying, &room, Degrees(by_deg))?;
         let intake = &self.session.intake;
         let event = Event {
             minutes: intake.event_h.map(|hours| 60.0 * hours),
             run_follows: intake.run_follows,
         };
-        let candidates = self.candidates(&trying, (now, &turned), event, ear_mm)?;
+        let candidates = self.candidates(&trying, (now, &turned), event)?;
         Ok(AeroView {
             hip_room: hip_room(&trying, &turned, &SHARES),
             candidates,
             instead: shorter_or_higher(&trying),
             event,
+            ear_mm: self.ear_on(&now),
             bodies: self.house.bodies.clone(),
             turned,
         })
@@ -125,7 +129,6 @@ impl Bench {
         trying: &Trying,
         (now, turned): (Setup, &TurnedPosition),
         event: Event,
-        ear_mm: Option<f64>,
     ) -> Result<Vec<CandidateView>, Declined> {
         let held = |setup: &Setup| {
             let of = self
@@ -172,8 +175,7 @@ impl Bench {
         let stature = self.measured.body.stature_mm.0;
         let all: Vec<(Setup, Candidate)> = (setups.into_iter())
             .filter_map(|(name, setup)| {
-                let ear = ear_mm.filter(|_| setup == now);
-                let times = (held(&setup), ear);
+                let times = (held(&setup), self.ear_on(&setup));
                 let wind = (Some(baseline), drag.as_ref());
                 Some((setup, candidate(trying, &name, &setup, event, times, wind)?))
             })
@@ -228,16 +230,19 @@ impl Bench {
                 changes: vec![change],
             }),
             droppers: droppers(&trying, travel),
-            rotors_mm: body.mass_kg.map(|mass| rotors(mass.0, steep)),
+            rotors_mm: (body.mass_kg).and_then(|mass| rotors(&self.house.rotors, mass.0, steep)),
         })
     }
 
-    /// The frame under what the rings read last: of a rear wheel the shock's share of its travel.
+    /// The frame under what the rings read last: of a rear wheel what the shock's stroke is by its leverage.
     fn sprung(&self, trying: &Trying, readings: &[Reading], cards: &[Card]) -> Option<Sprung> {
         let read = |spring: Spring| cards.iter().find(|c| c.spring == spring)?.log.last();
         let fork = read(Spring::Fork).map(|at| at.ring_mm);
-        let travel = latest(readings, Quantity::RearTravel).map(|r| r.value);
-        let wheel = read(Spring::Shock).and_then(|at| Some(at.percent / 100.0 * travel?));
+        let typed = |quantity| latest(readings, quantity).map(|r| r.value);
+        let travel = typed(Quantity::RearTravel);
+        let progression = typed(Quantity::ShockProgression).unwrap_or(0.0) / 100.0;
+        let wheel = read(Spring::Shock)
+            .and_then(|at| Some(wheel_share(at.percent / 100.0, progression) * travel?));
         if fork.is_none() && wheel.is_none() {
             return None;
         }

@@ -5,7 +5,7 @@ use crate::{Bench, Declined};
 use jiff::Timestamp;
 use serde::Serialize;
 use uuid::Uuid;
-use wedge_core::bike::HandPlace;
+use wedge_core::bike::{Bar, HandPlace, Setup};
 use wedge_core::foresee::{Calibration, SeenTogether, Sighting, calibrate, foresee_on};
 use wedge_core::judge::Told;
 use wedge_core::looking::{KneePath, PelvisSeen, ShouldersSeen, Sign, SignSeen};
@@ -100,6 +100,17 @@ impl Bench {
         Side::BOTH.into_iter().filter_map(of).collect()
     }
 
+    /// How far ahead of the elbow's crease the ear was last seen on a setup, mm.
+    pub(crate) fn ear_on(&self, setup: &Setup) -> Option<f64> {
+        let latest = self.session.looks.iter().rev();
+        let on = latest.filter(|look| self.session.setup(look.setup) == Some(setup));
+        let mut ears = on.filter_map(|look| match look.body {
+            LookBody::Ear(ear) => Some(ear.ahead_mm),
+            _ => None,
+        });
+        ears.next().flatten()
+    }
+
     /// How the pelvis was seen to sit, the latest look counting.
     pub(crate) fn pelvis(&self) -> Option<PelvisSeen> {
         let latest = self.session.looks.iter().rev();
@@ -156,6 +167,9 @@ impl Bench {
         let refused = hands.and_then(|place| input.setup.bar.refuse_place(place, "/hands"));
         accepted(refused.into_iter().collect())?;
         accepted(body.refusals("/body"))?;
+        if matches!(body, LookBody::Ear(_)) && !matches!(input.setup.bar, Bar::Aero(_)) {
+            return Err(Declined::field("/body/ear", "This bike has no pads"));
+        }
         input.hands = hands.or(input.hands);
         let foreseen = match &body {
             LookBody::Seen(seen) => foreseen_of(&input.check()?, seen)?,
@@ -220,7 +234,9 @@ pub(crate) fn signs_of(body: &LookBody) -> Vec<SignSeen> {
                 .collect(),
             None => Vec::new(),
         },
-        LookBody::Seen(_) | LookBody::Words(_) | LookBody::Bend { .. } => Vec::new(),
+        LookBody::Seen(_) | LookBody::Words(_) | LookBody::Bend { .. } | LookBody::Ear(_) => {
+            Vec::new()
+        }
     }
 }
 
@@ -270,7 +286,8 @@ pub(crate) fn seen_rows(session: &Session, now: &Position) -> Vec<SeenRow> {
         LookBody::Words(_) => (4, None, None, None),
         LookBody::Hand(hand) => (5, None, Some(hand.side), None),
         LookBody::Bend { side, .. } => (6, None, Some(*side), None),
-        LookBody::Sign(seen) => (7 + seen.sign as usize, None, seen.side, None),
+        LookBody::Ear(_) => (7, None, None, None),
+        LookBody::Sign(seen) => (8 + seen.sign as usize, None, seen.side, None),
     };
     let together = |one: &LookEntry, other: &LookEntry| {
         one.setup == other.setup
@@ -350,6 +367,7 @@ fn seen_row(group: &[&LookEntry], now: &Position) -> Option<SeenRow> {
         LookBody::Shoulders(shoulders) => row("Shoulders".to_owned(), shoulders.label().to_owned()),
         LookBody::Hand(hand) if hand.weight.is_none() => return None,
         LookBody::Hand(hand) => row(sided("Weight on the hand", Some(hand.side)), hand.words()),
+        LookBody::Ear(ear) => row("Ear over the elbow’s crease".to_owned(), ear.words()?),
         LookBody::Sign(seen) if seen.there.is_none() => return None,
         LookBody::Sign(seen) => {
             let there = if seen.there == Some(true) {

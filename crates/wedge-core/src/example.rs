@@ -129,6 +129,8 @@ pub fn time_trial() -> ForeseeInput {
         pad_forward_mm: mm(10.0),
         pad_rise_mm: mm(55.0),
         pad_spacers_mm: mm(20.0),
+        pad_forward_least_mm: None,
+        pad_forward_most_mm: None,
         pad_length_mm: mm(110.0),
         pad_spacing_mm: mm(190.0),
         pad_tilt_deg: Degrees(8.0),

@@ -204,6 +204,9 @@ impl SignSeen {
     }
 }
 
+/// Further from the elbow than any ear.
+const EAR_FAR_MM: f64 = 400.0;
+
 /// What a hand carries, as the rider rates it.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -241,6 +244,31 @@ impl HandWeight {
     pub fn words(self) -> String {
         self.weight
             .map_or_else(String::new, |weight| format!("{} of 10", written(weight)))
+    }
+}
+
+/// Where the ear is over the elbow, on pads, as seen from the side: never read off a drawn head.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct EarSeen {
+    /// How far ahead of the crease of the elbow, mm, behind it negative; none takes the last one back.
+    pub ahead_mm: Option<f64>,
+}
+
+impl EarSeen {
+    /// What is wrong with it, pointing below `at`.
+    pub fn refusal(self, at: &str) -> Option<Refusal> {
+        let what = "The ear ahead of the elbow, in mm,";
+        (self.ahead_mm)
+            .and_then(|mm| within(format!("{at}/ahead_mm"), mm, -EAR_FAR_MM, EAR_FAR_MM, what))
+    }
+
+    /// "15 mm ahead of it".
+    pub fn words(self) -> Option<String> {
+        let mm = self.ahead_mm?;
+        let way = if mm < 0.0 { "behind" } else { "ahead of" };
+        Some(format!("{} mm {way} it", written(mm.abs())))
     }
 }
 

@@ -1,5 +1,6 @@
 //! The order of work: the stations of a fit, back to front.
 
+use crate::bike::BarKind;
 use crate::measure::{Mark, Output, Quantity};
 use crate::words::{lower, words};
 use serde::{Deserialize, Serialize};
@@ -26,8 +27,14 @@ pub enum Station {
     SaddleHeight,
     /// Setback and tilt.
     Setback,
-    /// Stem, spacers and bars.
+    /// Stem, spacers and bars; on a bike with pads, how far ahead they stand.
     Bars,
+    /// How high the pads stand; on a bike with pads alone, like the two after it.
+    PadStack,
+    /// The whole position is turned about the BB.
+    Turn,
+    /// What all of it did to what was set before.
+    Recheck,
     /// The position is written down for the rider and the next mechanic.
     HandOut,
 }
@@ -48,8 +55,18 @@ pub struct StationSpec {
     pub output: Output,
 }
 
+/// What raises the pads, their own spacers first.
+const PAD_STACK: [Quantity; 6] = [
+    Quantity::PadSpacers,
+    Quantity::SpacersBelow,
+    Quantity::PadTilt,
+    Quantity::StemAngle,
+    Quantity::PadRise,
+    Quantity::GripRise,
+];
+
 impl Station {
-    /// Every station, in the order of work (workshop rule: knees first, then back and hands).
+    /// Every station of a bike without pads, in the order of work (workshop rule: knees first, then back and hands).
     pub const ALL: [Self; 10] = [
         Self::Intake,
         Self::Body,
@@ -63,11 +80,35 @@ impl Station {
         Self::HandOut,
     ];
 
+    /// What a bike with pads has besides, before the hand-out: pad reach comes before pad stack, then the whole position is
+    /// turned, then it is rechecked (workshop rule).
+    pub const OF_PADS: [Self; 3] = [Self::PadStack, Self::Turn, Self::Recheck];
+
+    /// The stations of a fit on a bike with such a bar, in the order of work and in its words.
+    pub fn way(bar: BarKind) -> Vec<StationSpec> {
+        if bar != BarKind::Aero {
+            return Self::ALL.map(Self::spec).to_vec();
+        }
+        let (before, last) = Self::ALL.split_at(Self::ALL.len() - 1);
+        before
+            .iter()
+            .chain(&Self::OF_PADS)
+            .chain(last)
+            .map(|station| station.on_pads())
+            .collect()
+    }
+
     /// The dimensions it turns.
     fn quantities(self) -> Vec<Quantity> {
         use Quantity as Q;
         let mark = match self {
-            Self::Intake | Self::Body | Self::FirstLook | Self::HandOut => return Vec::new(),
+            Self::Intake
+            | Self::Body
+            | Self::FirstLook
+            | Self::Turn
+            | Self::Recheck
+            | Self::HandOut => return Vec::new(),
+            Self::PadStack => return PAD_STACK.to_vec(),
             Self::BikeAsFound => return vec![Q::SaddleHeight, Q::Setback, Q::Drop, Q::BbToHand],
             Self::Feet => Mark::feet,
             Self::Cranks => Mark::cranks,
@@ -78,9 +119,8 @@ impl Station {
         Quantity::marked(mark).collect()
     }
 
-    /// What is known of it on a bike with pads: its own words and first measures. Pad reach comes before pad stack, then the
-    /// whole position is turned, then it is rechecked (workshop rule).
-    pub fn on_pads(self) -> StationSpec {
+    /// What is known of it on a bike with pads: its own words and first measures.
+    fn on_pads(self) -> StationSpec {
         let plain = self.spec();
         match self {
             Self::SaddleHeight => StationSpec {
@@ -94,14 +134,14 @@ impl Station {
                 ..plain
             },
             Self::Bars => {
-                use Quantity as Q;
-                let first = [Q::PadForward, Q::PadSpacers, Q::PadTilt, Q::PadSpacing];
-                let rest = plain.quantities.iter().filter(|q| !first.contains(q));
+                let first = [Quantity::PadForward, Quantity::PadSpacing];
+                let elsewhere = |q: &Quantity| first.contains(q) || PAD_STACK.contains(q);
+                let rest = plain.quantities.iter().copied().filter(|q| !elsewhere(q));
                 StationSpec {
-                    label: "Pads",
-                    task: "Pad reach, then pad stack; then turn the whole position, and recheck.",
-                    quantities: first.iter().chain(rest).copied().collect(),
-                    output: Output::Torso,
+                    label: "Pad reach",
+                    task: "Bring the pads to where the upper arms are quiet, the ear over the crease of the elbow.",
+                    quantities: first.into_iter().chain(rest).collect(),
+                    output: Output::Shoulder,
                     ..plain
                 }
             }
@@ -156,6 +196,21 @@ impl Station {
                 "Bars",
                 "Bring the hands to where torso and shoulders are quiet.",
                 Output::Torso,
+            ),
+            Self::PadStack => (
+                "Pad stack",
+                "Lower or raise the pads to the drop that can be held; spacers under pads and stem are two lots.",
+                Output::DropShare,
+            ),
+            Self::Turn => (
+                "Rotation",
+                "Turn the whole position about the BB: every joint keeps its angle.",
+                Output::Torso,
+            ),
+            Self::Recheck => (
+                "Recheck",
+                "Check what the front has done to knees, hips and seat; what is due again is done from here.",
+                Output::HipClosed,
             ),
             Self::HandOut => (
                 "Hand-out",

@@ -194,15 +194,10 @@ export const barsQuery = (id: string, version: string, at: Point | undefined) =>
   });
 
 /** The position on pads, turned as one piece; `ear` how far ahead of the elbow's crease the ear was seen, mm. */
-export const aeroQuery = (id: string, version: string, by: number, ear: number | undefined) =>
+export const aeroQuery = (id: string, version: string, by: number) =>
   queryOptions({
-    queryKey: ["aero", id, version, by, ear],
-    queryFn: () =>
-      answer<AeroView>(
-        api.GET("/api/sessions/{id}/aero", {
-          params: { path: { id }, query: ear === undefined ? { by } : { by, ear } },
-        }),
-      ),
+    queryKey: ["aero", id, version, by],
+    queryFn: () => answer<AeroView>(api.GET("/api/sessions/{id}/aero", { params: { path: { id }, query: { by } } })),
     placeholderData: (previous) => previous,
   });
 

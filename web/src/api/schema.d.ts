@@ -2363,8 +2363,10 @@ export interface components {
             bar_width_mm: components["schemas"]["Millimetres"];
             /** @description Base bar's grips above the clamp centre. */
             grip_rise_mm: components["schemas"]["Millimetres"];
+            pad_forward_least_mm?: components["schemas"]["Millimetres"] | null;
             /** @description Bar clamp centre forward to the pads' centre. */
             pad_forward_mm: components["schemas"]["Millimetres"];
+            pad_forward_most_mm?: components["schemas"]["Millimetres"] | null;
             /** @description Rear edge to front edge. */
             pad_length_mm: components["schemas"]["Millimetres"];
             /** @description Bar clamp centre up to the pads' surface, without spacers. */
@@ -2382,6 +2384,11 @@ export interface components {
             bodies: components["schemas"]["GoverningBody"][];
             /** @description Up to four positions: as found, now, the turn or the latest tries. */
             candidates: components["schemas"]["CandidateView"][];
+            /**
+             * Format: double
+             * @description How far ahead of the elbow's crease the ear was seen on what is ridden now, mm.
+             */
+            ear_mm?: number | null;
             /** @description What it is to be held for. */
             event: components["schemas"]["HeldFor"];
             /** @description The seat angle that keeps the hips' room for lower fronts. */
@@ -4042,6 +4049,14 @@ export interface components {
              */
             trial: string;
         };
+        /** @description Where the ear is over the elbow, on pads, as seen from the side: never read off a drawn head. */
+        EarSeen: {
+            /**
+             * Format: double
+             * @description How far ahead of the crease of the elbow, mm, behind it negative; none takes the last one back.
+             */
+            ahead_mm?: number | null;
+        };
         /** @description Power and cadence held during a test. */
         Effort: {
             /**
@@ -5407,6 +5422,33 @@ export interface components {
              */
             ranges: components["schemas"]["KindRange"][];
             /**
+             * @description Usual rotors by the rider's mass, lightest first.
+             * @default [
+             *       {
+             *         "front_mm": 180,
+             *         "over_kg": 0,
+             *         "rear_mm": 160,
+             *         "steep_front_mm": 203,
+             *         "steep_rear_mm": 180
+             *       },
+             *       {
+             *         "front_mm": 180,
+             *         "over_kg": 70,
+             *         "rear_mm": 180,
+             *         "steep_front_mm": 203,
+             *         "steep_rear_mm": 203
+             *       },
+             *       {
+             *         "front_mm": 203,
+             *         "over_kg": 90,
+             *         "rear_mm": 180,
+             *         "steep_front_mm": 220,
+             *         "steep_rear_mm": 203
+             *       }
+             *     ]
+             */
+            rotors: components["schemas"]["RotorLine"][];
+            /**
              * @description What lengths and masses are shown and typed in.
              * @default {
              *       "length": "mm",
@@ -6335,6 +6377,9 @@ export interface components {
             /** @description What a hand carries. */
             hand: components["schemas"]["HandWeight"];
         } | {
+            /** @description How far ahead of the elbow's crease the ear is, on pads. */
+            ear: components["schemas"]["EarSeen"];
+        } | {
             /** @description What else was seen or said. */
             words: string;
         };
@@ -7141,7 +7186,7 @@ export interface components {
             /** @description Droppers that are sold, and which go. */
             droppers: components["schemas"]["Dropper"][];
             nose_down?: components["schemas"]["Suggested"] | null;
-            /** @description Rotors front and rear, mm, when the rider was weighed. */
+            /** @description Rotors front and rear, mm, when the rider was weighed and the studio has a table. */
             rotors_mm?: [
                 number,
                 number
@@ -7974,7 +8019,7 @@ export interface components {
          * @description Something that can be measured or set. Its JSON name is the key it has everywhere, with the unit in it.
          * @enum {string}
          */
-        Quantity: "stature_mm" | "mass_kg" | "inseam_mm" | "inseam_shod_mm" | "trunk_mm" | "shoulder_breadth_mm" | "arm_mm" | "upper_arm_mm" | "forearm_mm" | "arm_span_mm" | "knuckle_height_mm" | "fist_angle_deg" | "hip_breadth_mm" | "sit_bones_mm" | "thigh_mm" | "shank_mm" | "ankle_height_mm" | "foot_length_mm" | "foot_width_mm" | "fifth_joint_mm" | "shoe_size_eu" | "arch_height_mm" | "forefoot_tilt_deg" | "thigh_shorter_mm" | "shank_shorter_mm" | "foot_lower_mm" | "looks_shorter_mm" | "neck_extension_deg" | "hip_limit_deg" | "straight_leg_raise_deg" | "knee_limit_deg" | "ankle_limit_deg" | "shoulder_limit_deg" | "back_limit_deg" | "saddle_height_mm" | "setback_mm" | "tilt_deg" | "drop_mm" | "bb_to_hand_mm" | "bb_to_hand_up_mm" | "saddle_to_hand_mm" | "grip_length_mm" | "crank_mm" | "cleat_setback_mm" | "cleat_rearmost_mm" | "cleat_out_mm" | "cleat_rotation_deg" | "cleat_float_deg" | "footbed_mm" | "cleat_wedge_deg" | "shim_mm" | "pedal_stack_mm" | "sole_mm" | "pedal_out_mm" | "pedal_below_mm" | "saddle_stack_mm" | "saddle_width_mm" | "post_setback_mm" | "saddle_length_mm" | "nose_to_sit_mm" | "nose_to_mark_mm" | "saddle_top_mm" | "rail_middle_mm" | "rail_mm" | "post_length_mm" | "post_insertion_mm" | "spacers_below_mm" | "spacers_above_mm" | "spacer_mm" | "stem_mm" | "stem_angle_deg" | "stem_clamp_mm" | "cover_mm" | "pad_spacers_mm" | "pad_forward_mm" | "pad_tilt_deg" | "pad_spacing_mm" | "pad_rise_mm" | "pad_length_mm" | "bar_rise_mm" | "backsweep_deg" | "upsweep_deg" | "bar_roll_deg" | "hood_forward_mm" | "hood_rise_mm" | "bar_reach_mm" | "bar_drop_mm" | "grip_rise_mm" | "grip_from_end_mm" | "bend_from_centre_mm" | "bar_width_mm" | "flat_bar_width_mm" | "lever_angle_deg" | "lever_reach_mm" | "drops_angle_deg" | "ends_angle_deg" | "ramp_angle_deg" | "stem_torque_nm" | "bar_torque_nm" | "lever_torque_nm" | "pad_torque_nm" | "post_torque_nm" | "rail_torque_nm" | "crank_torque_nm" | "cleat_torque_nm" | "frame_reach_mm" | "frame_stack_mm" | "head_angle_deg" | "head_tube_mm" | "seat_angle_deg" | "seat_tube_mm" | "chainstay_mm" | "bb_drop_mm" | "front_centre_mm" | "wheel_radius_mm" | "lower_stack_mm" | "steerer_mm" | "tyre_mm" | "sag_mm" | "standover_mm" | "bike_mass_kg" | "bb_to_head_top_mm" | "ground_to_bb_mm" | "ground_to_head_top_mm" | "top_tube_mm" | "fork_travel_mm" | "fork_target_percent" | "fork_ring_mm" | "fork_pressure_bar" | "fork_rebound_clicks" | "fork_compression_clicks" | "rear_travel_mm" | "shock_stroke_mm" | "shock_target_percent" | "shock_ring_mm" | "shock_pressure_bar" | "shock_rebound_clicks" | "shock_compression_clicks" | "usual_climb_percent" | "drag_area_m2" | "air_density_kg_m3" | "speed_m_s" | "longest_ride_h" | "event_h" | "seated_h" | "power_w" | "cadence_rpm";
+        Quantity: "stature_mm" | "mass_kg" | "inseam_mm" | "inseam_shod_mm" | "trunk_mm" | "shoulder_breadth_mm" | "arm_mm" | "upper_arm_mm" | "forearm_mm" | "arm_span_mm" | "knuckle_height_mm" | "fist_angle_deg" | "hip_breadth_mm" | "sit_bones_mm" | "thigh_mm" | "shank_mm" | "ankle_height_mm" | "foot_length_mm" | "foot_width_mm" | "fifth_joint_mm" | "shoe_size_eu" | "arch_height_mm" | "forefoot_tilt_deg" | "thigh_shorter_mm" | "shank_shorter_mm" | "foot_lower_mm" | "looks_shorter_mm" | "neck_extension_deg" | "hip_limit_deg" | "straight_leg_raise_deg" | "knee_limit_deg" | "ankle_limit_deg" | "shoulder_limit_deg" | "back_limit_deg" | "saddle_height_mm" | "setback_mm" | "tilt_deg" | "drop_mm" | "bb_to_hand_mm" | "bb_to_hand_up_mm" | "saddle_to_hand_mm" | "grip_length_mm" | "crank_mm" | "cleat_setback_mm" | "cleat_rearmost_mm" | "cleat_out_mm" | "cleat_rotation_deg" | "cleat_float_deg" | "footbed_mm" | "cleat_wedge_deg" | "shim_mm" | "pedal_stack_mm" | "sole_mm" | "pedal_out_mm" | "pedal_below_mm" | "saddle_stack_mm" | "saddle_width_mm" | "post_setback_mm" | "saddle_length_mm" | "nose_to_sit_mm" | "nose_to_mark_mm" | "saddle_top_mm" | "rail_middle_mm" | "rail_mm" | "post_length_mm" | "post_insertion_mm" | "spacers_below_mm" | "spacers_above_mm" | "spacer_mm" | "stem_mm" | "stem_angle_deg" | "stem_clamp_mm" | "cover_mm" | "pad_spacers_mm" | "pad_forward_mm" | "pad_forward_least_mm" | "pad_forward_most_mm" | "pad_tilt_deg" | "pad_spacing_mm" | "pad_rise_mm" | "pad_length_mm" | "bar_rise_mm" | "backsweep_deg" | "upsweep_deg" | "bar_roll_deg" | "hood_forward_mm" | "hood_rise_mm" | "bar_reach_mm" | "bar_drop_mm" | "grip_rise_mm" | "grip_from_end_mm" | "bend_from_centre_mm" | "bar_width_mm" | "flat_bar_width_mm" | "lever_angle_deg" | "lever_reach_mm" | "drops_angle_deg" | "ends_angle_deg" | "ramp_angle_deg" | "stem_torque_nm" | "bar_torque_nm" | "lever_torque_nm" | "pad_torque_nm" | "post_torque_nm" | "rail_torque_nm" | "crank_torque_nm" | "cleat_torque_nm" | "frame_reach_mm" | "frame_stack_mm" | "head_angle_deg" | "head_tube_mm" | "seat_angle_deg" | "seat_tube_mm" | "chainstay_mm" | "bb_drop_mm" | "front_centre_mm" | "wheel_radius_mm" | "lower_stack_mm" | "steerer_mm" | "tyre_mm" | "sag_mm" | "standover_mm" | "bike_mass_kg" | "bb_to_head_top_mm" | "ground_to_bb_mm" | "ground_to_head_top_mm" | "top_tube_mm" | "fork_travel_mm" | "fork_target_percent" | "fork_ring_mm" | "fork_pressure_bar" | "fork_rebound_clicks" | "fork_compression_clicks" | "rear_travel_mm" | "shock_stroke_mm" | "shock_progression_percent" | "shock_target_percent" | "shock_ring_mm" | "shock_pressure_bar" | "shock_rebound_clicks" | "shock_compression_clicks" | "usual_climb_percent" | "drag_area_m2" | "air_density_kg_m3" | "speed_m_s" | "longest_ride_h" | "event_h" | "seated_h" | "power_w" | "cadence_rpm";
         /** @description How a rail sweep is set up. */
         RailSweep: {
             /**
@@ -8420,7 +8465,7 @@ export interface components {
         };
         /** @description One rider with bikes, fits and trials. */
         RiderFile: {
-            /** @description `wedge.rider/15`. */
+            /** @description `wedge.rider/16`. */
             format: string;
             /** @description The rider. */
             rider: components["schemas"]["Rider"];
@@ -8501,6 +8546,34 @@ export interface components {
              * @description The seat angle that keeps every joint as it is held.
              */
             seat_angle_deg: number;
+        };
+        /** @description One line of the table: rotors for riders over a mass, in full kit. */
+        RotorLine: {
+            /**
+             * Format: double
+             * @description Front, trail, mm.
+             */
+            front_mm: number;
+            /**
+             * Format: double
+             * @description For riders heavier than this, kg; the first line begins with nought.
+             */
+            over_kg: number;
+            /**
+             * Format: double
+             * @description Rear, trail, mm.
+             */
+            rear_mm: number;
+            /**
+             * Format: double
+             * @description Front, where it is steep, mm.
+             */
+            steep_front_mm: number;
+            /**
+             * Format: double
+             * @description Rear, where it is steep, mm.
+             */
+            steep_rear_mm: number;
         };
         /** @description One output before and after. */
         Row: {
@@ -10035,7 +10108,7 @@ export interface components {
             pads_mm: number;
             /**
              * Format: double
-             * @description How far pads slide either way on their brackets.
+             * @description How far pads slide either way from where they were found, until somebody looks at their slots.
              * @default 40
              */
             slide_mm: number;
@@ -10225,7 +10298,7 @@ export interface components {
          * @description A station of a fit.
          * @enum {string}
          */
-        Station: "intake" | "body" | "bike_as_found" | "first_look" | "feet" | "cranks" | "saddle_height" | "setback" | "bars" | "hand_out";
+        Station: "intake" | "body" | "bike_as_found" | "first_look" | "feet" | "cranks" | "saddle_height" | "setback" | "bars" | "pad_stack" | "turn" | "recheck" | "hand_out";
         /** @description What is known of a station. */
         StationSpec: {
             /** @description The fitter's word. */
@@ -10296,7 +10369,7 @@ export interface components {
         Stroke: "all_round" | "top" | "pushing" | "bottom" | "rising" | "not_tied";
         /** @description A studio: how it works, its frames, every rider. */
         StudioFile: {
-            /** @description `wedge.studio/14`. */
+            /** @description `wedge.studio/15`. */
             format: string;
             /** @description The frame library. */
             frames?: components["schemas"]["LibraryFrame"][];
@@ -17782,8 +17855,6 @@ export interface operations {
             query?: {
                 /** @description How far the whole position is turned, degrees, front down positive. */
                 by?: number;
-                /** @description How far ahead of the elbow's crease the ear was seen, mm. */
-                ear?: number | null;
             };
             header?: never;
             path: {

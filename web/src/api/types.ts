@@ -80,6 +80,7 @@ export type CandidateView = Schemas["CandidateView"];
 export type Sizing = Schemas["Sizing"];
 export type GoverningBody = Schemas["GoverningBody"];
 export type SpacerBudget = Schemas["SpacerBudget"];
+export type RotorLine = Schemas["RotorLine"];
 export type Part = Schemas["Part"];
 export type Verdict = Schemas["Verdict"];
 export type BodyPlace = Schemas["BodyPlace"];

@@ -36,7 +36,7 @@ function useSize() {
 }
 
 /** The board: bike and rider to scale, every dimension line a field, and what the station can take hold of. */
-export function Board({ Handle }: { Handle?: StationEntry["Handle"] }) {
+export function Board({ Handle, Drawn }: Pick<StationEntry, "Handle" | "Drawn">) {
   const fit = useFit();
   const { view, catalogue, foresight, pending, shown, station } = fit;
   const { output } = station;
@@ -86,6 +86,7 @@ export function Board({ Handle }: { Handle?: StationEntry["Handle"] }) {
             size={size}
           />
         )}
+        {Drawn && <Drawn paper={paper} />}
         <DimensionLines {...lines} focus={fit.focus} />
       </svg>
       {Handle && (

@@ -15,12 +15,14 @@ interface DetailProps {
 const WIDTH = 372;
 
 /** Whether a station has a close view. */
-export const hasDetail = (station: Station) => ["bars", "saddle_height", "setback", "feet"].includes(station);
+export const hasDetail = (station: Station) =>
+  ["bars", "pad_stack", "saddle_height", "setback", "feet"].includes(station);
 
 /** The close view a station needs, as foreseen where a change is pending. */
 export function Detail({ station, view, foresight }: DetailProps) {
   switch (station) {
     case "bars":
+    case "pad_stack":
       return (
         <>
           <CockpitDetail foresight={foresight} />

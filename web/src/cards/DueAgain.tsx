@@ -12,13 +12,13 @@ import { ForeseeStep } from "./Foresee";
 
 type Item = Due["due"][number];
 
-/** What is due again since the front moved: this station's checked with a key or given back, the others' named. */
+/** What is due again since the front moved: this station's, and all of it at the recheck, checked with a key or given back, the others' named. */
 export function DueAgain() {
   const { view, station, finished, bench, pending, post, go } = useFit();
   const [last, setLast] = useState<{ trial: string; item: Item }>();
   const again = view.due_again;
   const open = again && !finished && !bench && !pending ? again : undefined;
-  const isHere = (item: Item) => item.station === station.station;
+  const isHere = (item: Item) => station.station === "recheck" || item.station === station.station;
   const due = open?.due ?? [];
   const check = (item: Item) => {
     if (!open) return;

@@ -22,6 +22,8 @@ export interface StationEntry {
   /** In the place of "Your change" while nothing is changed and no trial stands; `early`: before the bike as found is closed too. */
   Card?: ComponentType;
   early?: boolean;
+  /** What it draws on the board besides. */
+  Drawn?: ComponentType<{ paper: Paper }>;
   /** What can be taken hold of on the board itself. */
   Handle?: ComponentType<{ paper: Paper }>;
   /** Whether its card shows the values itself. */

@@ -15,6 +15,7 @@ import type {
   Part,
   Quantity,
   Range,
+  RotorLine,
   SpacerBudget,
   StudioView,
   Units,
@@ -34,6 +35,7 @@ export type FullHouse = Required<House> & {
   parts: Part[];
   budget: Required<SpacerBudget>;
   bodies: GoverningBody[];
+  rotors: RotorLine[];
 };
 
 interface HouseRulesProps {

@@ -16,7 +16,7 @@ const MM = { unit: "mm", step: 5, fine_step: 1, min: 0, max: 150 } as const;
 const PARTS = [
   ["stem_mm", "Under the stem, at the most"],
   ["pads_mm", "Under the pads, at the most"],
-  ["slide_mm", "Pads slide, either way"],
+  ["slide_mm", "Pads slide either way, where nobody looked at the slots"],
 ] as const;
 
 /** What a position on pads is held against: the parts' limits, and what governing bodies allow, as somebody read it. */

@@ -14,6 +14,7 @@ import { LanSection } from "./LanSection";
 import { PadsAndBodies } from "./PadsAndBodies";
 import { PartsBox } from "./PartsBox";
 import { RecordSection } from "./RecordSection";
+import { RotorTable } from "./RotorTable";
 import { useHouse } from "./useHouse";
 import { specOf } from "../fit/fields";
 
@@ -63,6 +64,7 @@ function Loaded({ studio, catalogue }: { studio: StudioView; catalogue: Catalogu
       <Problem words={problem} />
       <HouseRules house={house} catalogue={catalogue} put={put} take={take} />
       <PadsAndBodies house={house} put={put} take={take} />
+      <RotorTable house={house} put={put} take={take} />
       <Flex gap="40px" wrap="wrap" align="start" marginTop="28px">
         <chakra.section flex="1" minWidth="320px" aria-labelledby="conventions">
           <h2 id="conventions">How lengths are taped</h2>

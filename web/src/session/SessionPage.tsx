@@ -95,7 +95,11 @@ function Main({ entry }: { entry: StationEntry }) {
       <h1 className="visually-hidden">
         {view.rider.name}, {station.label}
       </h1>
-      {View === Board ? <Board Handle={fit.closed && !fit.still ? entry.Handle : undefined} /> : <View />}
+      {View === Board ? (
+        <Board Handle={fit.closed && !fit.still ? entry.Handle : undefined} Drawn={entry.Drawn} />
+      ) : (
+        <View />
+      )}
     </main>
   );
 }

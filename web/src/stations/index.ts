@@ -1,7 +1,7 @@
 /** Every station of the fit: what it shows besides what all of them do. */
 import type { Station } from "../api/types";
 import type { StationEntry } from "../fit/station";
-import { bars } from "./bars";
+import { bars, padStack } from "./bars";
 import { body } from "./body";
 import { cranks } from "./cranks";
 import { feet } from "./feet";
@@ -9,6 +9,7 @@ import { firstLook } from "./firstlook";
 import { bikeAsFound } from "./found";
 import { handOut } from "./handout";
 import { intake } from "./intake";
+import { recheck, turn } from "./kinds";
 import { saddleHeight, setback } from "./saddle";
 
 export const STATIONS: Record<Station, StationEntry> = {
@@ -21,5 +22,8 @@ export const STATIONS: Record<Station, StationEntry> = {
   saddle_height: saddleHeight,
   setback,
   bars,
+  pad_stack: padStack,
+  turn,
+  recheck,
   hand_out: handOut,
 };

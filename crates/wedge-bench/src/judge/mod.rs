@@ -13,7 +13,7 @@ use crate::{Bench, Declined};
 use evidence::{Gathered, Known};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
-use wedge_core::bike::Part;
+use wedge_core::bike::{Bar, Part};
 use wedge_core::foresee::{Change, Step, foresee_on};
 use wedge_core::judge::{
     Asking, Axis, AxisBelief, Candidate, Hidden, Judgement, Stand, Witness, called, fault_words,
@@ -428,7 +428,7 @@ impl Judged<'_> {
             ),
             act: candidate.act.clone(),
             title,
-            station: Self::station(candidate, name.station),
+            station: self.station(candidate, name.station),
             because,
             how: name.how.to_owned(),
             speaks_for,
@@ -486,11 +486,18 @@ impl Judged<'_> {
     }
 
     /// Where a candidate is done: what repeats or undoes a trial, where that trial's bolt is turned.
-    fn station(candidate: &Candidate, named: Station) -> Station {
-        match candidate.act.as_str() {
+    fn station(&self, candidate: &Candidate, named: Station) -> Station {
+        let there = match candidate.act.as_str() {
             "put_back" => candidate.of.map_or(named, Axis::station),
             "test" if candidate.what == "repeat" => candidate.of.map_or(named, Axis::station),
             _ => named,
+        };
+        // Of pads, how high they stand has a station of its own; protocols are begun where reach is decided.
+        let pads =
+            matches!(self.known.now.before_setup().bar, Bar::Aero(_)) && candidate.act != "test";
+        match (there, candidate.of) {
+            (Station::Bars, Some(Axis::Bars)) if pads => Station::PadStack,
+            _ => there,
         }
     }
 

@@ -2,9 +2,11 @@
 
 use crate::bench;
 use wedge_bench::{Bench, Declined, sized};
-use wedge_core::kinds::Spring;
+use wedge_core::kinds::{Rotors, Spring};
+use wedge_core::looking::EarSeen;
 use wedge_core::measure::{Quantity, Reading};
-use wedge_files::{ReadingRecord, Rider, RiderFile, StudioFile};
+use wedge_core::work::Station;
+use wedge_files::{LookBody, ReadingRecord, Rider, RiderFile, StudioFile};
 
 fn pair() -> Vec<Rider> {
     let text = include_str!("../../../../demo/time-trial-pair.wedge.json");
@@ -23,8 +25,21 @@ fn frames() -> Vec<wedge_files::LibraryFrame> {
 
 #[test]
 fn a_turn_stands_beside_what_was_tried_and_what_it_costs_is_told() {
-    let della = bench(pair().remove(0));
-    let view = della.aero(1.0, Some(30.0)).unwrap();
+    let mut della = bench(pair().remove(0));
+    let seen = |n, ahead_mm| {
+        let body = LookBody::Ear(EarSeen { ahead_mm });
+        let at = "2026-11-24T09:00:00Z".parse().unwrap();
+        (uuid::Uuid::from_u128(n), at, None, (body, false))
+    };
+    for (n, ahead) in [(1, Some(500.0)), (2, Some(60.0)), (3, Some(30.0))] {
+        let (id, at, hands, what) = seen(n, ahead);
+        match della.looked(id, at, hands, what) {
+            Ok(look) => della.session.looks.push(look),
+            Err(refused) => assert!(n == 1, "{refused:?}"),
+        }
+    }
+    let view = della.aero(1.0).unwrap();
+    assert_eq!(view.ear_mm, Some(30.0));
     let names: Vec<&str> = view
         .candidates
         .iter()
@@ -52,13 +67,29 @@ fn a_turn_stands_beside_what_was_tried_and_what_it_costs_is_told() {
     assert_eq!(of(1, "Held").words, "of 36 minutes");
     let by_day = view.candidates.iter().flat_map(|c| &c.broken);
     assert!(by_day.clone().all(|rule| rule.by.contains("2026-01-15")));
-    assert!(della.aero(30.0, None).is_err());
+    assert!(della.aero(30.0).is_err());
+    // Taken back, nobody saw it.
+    let (id, at, hands, what) = seen(4, None);
+    let back = della.looked(id, at, hands, what).unwrap();
+    della.session.looks.push(back);
+    assert_eq!(della.aero(1.0).unwrap().ear_mm, None);
 }
 
 #[test]
 fn pads_are_asked_of_bikes_that_have_them() {
-    let refused = bench(warden()).aero(0.0, None).unwrap_err();
+    let wren = bench(warden());
+    let refused = wren.aero(0.0).unwrap_err();
     assert!(matches!(refused, Declined::NotNow(_)), "{refused:?}");
+    for station in Station::OF_PADS {
+        assert!(wren.may_stand_at(station).is_err());
+        assert!(bench(pair().remove(0)).may_stand_at(station).is_ok());
+    }
+    let ear = LookBody::Ear(EarSeen {
+        ahead_mm: Some(10.0),
+    });
+    let at = "2026-11-24T09:00:00Z".parse().unwrap();
+    let refused = wren.looked(uuid::Uuid::from_u128(5), at, None, (ear, false));
+    assert!(matches!(refused, Err(Declined::Refused(_))));
 }
 
 #[test]
@@ -89,6 +120,35 @@ fn the_wardens_springs_are_a_log_and_what_follows_from_them() {
     );
     assert!(view.waits_for.is_empty());
     assert!(view.cranks_mm.is_some() && view.rotors_mm.is_some());
+}
+
+#[test]
+fn a_leverage_that_falls_sinks_the_wheel_further_for_the_same_ring() {
+    let mut wren = bench(warden());
+    let bb = |wren: &Bench| wren.off_road().unwrap().sprung.unwrap().bb_sag_mm;
+    let even = bb(&wren);
+    let at = "2026-11-24T09:00:00Z".parse().unwrap();
+    let typed = Reading::new(Quantity::ShockProgression, 25.0);
+    let record = ReadingRecord::new(uuid::Uuid::from_u128(7), at, typed);
+    wren.session.readings.push(record);
+    let told = even - bb(&wren);
+    // 28 % of the stroke is 30.9 % of 130 mm: some 3.7 mm more of the wheel, two fifths of it at the BB.
+    assert!((0.8..3.0).contains(&told), "{told}");
+}
+
+#[test]
+fn a_studios_own_rotors_are_told() {
+    let mut wren = bench(warden());
+    wren.house.rotors = vec![Rotors {
+        over_kg: 0.0,
+        front_mm: 190.0,
+        rear_mm: 170.0,
+        steep_front_mm: 200.0,
+        steep_rear_mm: 190.0,
+    }];
+    assert_eq!(wren.off_road().unwrap().rotors_mm, Some((190.0, 170.0)));
+    wren.house.rotors.clear();
+    assert_eq!(wren.off_road().unwrap().rotors_mm, None);
 }
 
 #[test]

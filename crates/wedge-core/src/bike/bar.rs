@@ -117,6 +117,10 @@ measured! {
         grip_rise_mm: Millimetres = GripRise,
         /// Bar clamp centre forward to the pads' centre.
         pad_forward_mm: Millimetres = PadForward,
+        /// As far back as their slots let them go, where somebody looked.
+        pad_forward_least_mm: Option<Millimetres> = PadForwardLeast,
+        /// As far ahead.
+        pad_forward_most_mm: Option<Millimetres> = PadForwardMost,
         /// Bar clamp centre up to the pads' surface, without spacers.
         pad_rise_mm: Millimetres = PadRise,
         /// Spacers under the pads.
@@ -422,6 +426,8 @@ mod tests {
             pad_forward_mm: Millimetres(40.0),
             pad_rise_mm: Millimetres(60.0),
             pad_spacers_mm: Millimetres(25.0),
+            pad_forward_least_mm: None,
+            pad_forward_most_mm: None,
             pad_length_mm: Millimetres(120.0),
             pad_spacing_mm: Millimetres(180.0),
             pad_tilt_deg: Degrees(0.0),

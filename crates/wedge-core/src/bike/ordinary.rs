@@ -283,6 +283,8 @@ fn aero() -> Bar {
         pad_forward_mm: Millimetres(10.0),
         pad_rise_mm: Millimetres(55.0),
         pad_spacers_mm: Millimetres(20.0),
+        pad_forward_least_mm: None,
+        pad_forward_most_mm: None,
         pad_length_mm: Millimetres(110.0),
         pad_spacing_mm: Millimetres(190.0),
         pad_tilt_deg: Degrees(8.0),

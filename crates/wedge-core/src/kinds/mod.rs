@@ -5,11 +5,13 @@
 //! ```
 //! use wedge_core::example;
 //! use wedge_core::foresee::Trying;
-//! use wedge_core::kinds::{Budget, turned};
+//! use wedge_core::kinds::{Budget, Room, turned};
 //! use wedge_core::units::Degrees;
 //!
-//! let ride = example::time_trial().check().expect("the example is in range");
-//! let turned = turned(&Trying::of(&ride), &Budget::default(), Degrees(1.0)).expect("it has pads");
+//! let found = example::time_trial();
+//! let room = Room::of(&Budget::default(), &found.setup.bar);
+//! let ride = found.check().expect("the example is in range");
+//! let turned = turned(&Trying::of(&ride), &room, Degrees(1.0)).expect("it has pads");
 //! assert!(turned.drop_share_after > turned.drop_share_before + 1.0, "about 1.5 points a degree");
 //! ```
 
@@ -19,6 +21,7 @@ mod drag;
 mod dropper;
 mod grade;
 mod hip_room;
+mod rotors;
 mod saddle_places;
 mod sag;
 mod shorter;
@@ -32,12 +35,13 @@ pub use drag::{Drag, Watts, frontal_index, watts};
 pub use dropper::{Dropper, droppers};
 pub use grade::{Graded, graded, level_on_climb};
 pub use hip_room::{RoomAt, hip_room};
+pub use rotors::{Rotors, refuse_rotors, rotors};
 pub use saddle_places::{SaddlePlace, SaddlePlaceRow, saddle_places};
-pub use sag::{Card, Filled, Spring, card};
+pub use sag::{Card, Filled, Spring, card, wheel_share};
 pub use shorter::{Instead, shorter_or_higher};
 pub use size::{Sized, Sizing, sizing};
-pub use sprung::{Sprung, rotors, sprung};
-pub use turned::{Budget, Follows, TurnedPart, TurnedPosition, turned};
+pub use sprung::{Sprung, sprung};
+pub use turned::{Budget, Follows, Room, TurnedPart, TurnedPosition, turned};
 
 use crate::rule::Rule;
 
@@ -51,7 +55,7 @@ pub(crate) fn rules() -> Vec<Rule> {
         size::rules(),
         saddle_places::rules(),
         sag::rules(),
-        sprung::rules(),
+        rotors::rules(),
         dropper::rules(),
         grade::rules(),
     ]

@@ -209,6 +209,14 @@ fn next_pressure(log: &[Filled], at: &Filled, target: f64) -> Option<(f64, Strin
     Some((tenth(cut), format!("An estimate, {how}{step}")))
 }
 
+/// What share of its travel the wheel has gone when the shock has gone `stroke` of its own, both 0 to 1.
+///
+/// `x(2 − p·x) / (2 − p)`: a leverage that falls evenly by the share `p` from the start of the stroke to its end, as frames'
+/// makers give it, integrated; `p` = 0 is in proportion.
+pub fn wheel_share(stroke: f64, progression: f64) -> f64 {
+    stroke * (2.0 - progression * stroke) / (2.0 - progression)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -217,6 +225,18 @@ mod tests {
         all.iter()
             .map(|(quantity, value)| Reading::new(*quantity, *value))
             .collect()
+    }
+
+    #[test]
+    fn golden_wheel_under_a_leverage_that_falls() {
+        assert!((wheel_share(0.3, 0.0) - 0.3).abs() < 1e-12);
+        // Leverage 3.0 falling to 2.25 over 60 mm of stroke is 157.5 mm of travel: after 18 mm the wheel has gone
+        // 18·(3.0 + 2.775)/2 = 51.975 mm.
+        assert!((157.5 * wheel_share(0.3, 0.25) - 51.975).abs() < 1e-9);
+        for progression in [-0.3, 0.0, 0.2, 0.6] {
+            assert!((wheel_share(1.0, progression) - 1.0).abs() < 1e-12);
+            assert!(wheel_share(0.0, progression).abs() < 1e-12);
+        }
     }
 
     #[test]

@@ -2,19 +2,8 @@
 
 use crate::bike::Frame;
 use crate::plane::Point;
-use crate::rule::rules;
 use crate::units::Degrees;
 use serde::Serialize;
-
-rules! {
-    rules "Rotors";
-    /// Rotors front and rear, trail, by rider and kit up to 70, 90 kg and over.
-    const TRAIL_MM: [(f64, f64); 3] = [(180.0, 160.0), (180.0, 180.0), (203.0, 180.0)], " mm", House;
-    /// And where it is steep.
-    const STEEP_MM: [(f64, f64); 3] = [(203.0, 180.0), (203.0, 203.0), (220.0, 203.0)], " mm", House;
-    /// Where the table steps.
-    const STEPS_KG: (f64, f64) = (70.0, 90.0), " kg", House;
-}
 
 /// What sag makes of a frame, beside the static one.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]
@@ -71,14 +60,6 @@ pub fn sprung(
     }
 }
 
-/// Usual rotors front and rear, mm, for a rider in full kit; steep ground asks for more. A house table: the makers' of fork
-/// and frame come first.
-pub fn rotors(mass_kg: f64, steep: bool) -> (f64, f64) {
-    let table = if steep { STEEP_MM } else { TRAIL_MM };
-    let step = usize::from(mass_kg > STEPS_KG.0) + usize::from(mass_kg > STEPS_KG.1);
-    table[step]
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -125,17 +106,5 @@ mod tests {
             "{at:?}"
         );
         assert!((at.tilt_sag_deg + 3.83).abs() < 0.01);
-    }
-
-    #[test]
-    fn heavier_and_steeper_never_get_less() {
-        for steep in [false, true] {
-            let all = [60.0, 80.0, 100.0].map(|mass| rotors(mass, steep));
-            assert!(
-                all.windows(2)
-                    .all(|two| two[0].0 <= two[1].0 && two[0].1 <= two[1].1)
-            );
-        }
-        assert!(rotors(80.0, true).0 > rotors(80.0, false).0);
     }
 }

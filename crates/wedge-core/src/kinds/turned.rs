@@ -31,7 +31,7 @@ pub struct Budget {
     pub stem_mm: f64,
     /// The most under the pads.
     pub pads_mm: f64,
-    /// How far pads slide either way on their brackets.
+    /// How far pads slide either way from where they were found, until somebody looks at their slots.
     pub slide_mm: f64,
 }
 
@@ -73,6 +73,32 @@ impl Budget {
             within(format!("{at}/{key}"), value, 0.0, most, what)
         })
         .collect()
+    }
+}
+
+/// What the parts leave a position: the studio's limits, and the slots the pads slide in.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Room {
+    stem_mm: f64,
+    pads_mm: f64,
+    /// Furthest back and furthest ahead.
+    slide_mm: (f64, f64),
+}
+
+impl Room {
+    /// By a studio's limits and the bar as it was found: where nobody looked at the slots, pads slide about where they stood
+    /// then, however often they were moved since.
+    pub fn of(budget: &Budget, found: &Bar) -> Self {
+        let stood = found.get(Quantity::PadForward).unwrap_or_default();
+        let end = |quantity, by| found.get(quantity).unwrap_or(stood + by);
+        Self {
+            stem_mm: budget.stem_mm,
+            pads_mm: budget.pads_mm,
+            slide_mm: (
+                end(Quantity::PadForwardLeast, -budget.slide_mm),
+                end(Quantity::PadForwardMost, budget.slide_mm),
+            ),
+        }
     }
 }
 
@@ -179,7 +205,7 @@ struct Split {
 }
 
 /// The range of each part, as far as it is known.
-fn range(trying: &Trying, budget: &Budget, part: Follows) -> (Option<f64>, Option<f64>) {
+fn range(trying: &Trying, room: &Room, part: Follows) -> (Option<f64>, Option<f64>) {
     let setup = &trying.setup;
     let bar = |quantity| setup.bar.get(quantity).unwrap_or_default();
     match part {
@@ -207,25 +233,26 @@ fn range(trying: &Trying, budget: &Budget, part: Follows) -> (Option<f64>, Optio
             .spec();
             (Some(spec.min), Some(spec.max))
         }
-        Follows::Pads => (
-            Some(0.0),
-            Some(budget.pads_mm.max(bar(Quantity::PadSpacers))),
-        ),
+        Follows::Pads => (Some(0.0), Some(room.pads_mm.max(bar(Quantity::PadSpacers)))),
         Follows::Stem => {
-            let most = budget.stem_mm.max(setup.cockpit.spacers_below_mm.0);
+            let most = room.stem_mm.max(setup.cockpit.spacers_below_mm.0);
             // What stands under the stem comes from above it: a steerer is as long as it is.
             let there = setup.cockpit.spacers_below_mm.0 + setup.cockpit.spacers_above_mm.0;
             (Some(0.0), Some(there.min(most)))
         }
         Follows::Slide => {
-            let now = bar(Quantity::PadForward);
-            (Some(now - budget.slide_mm), Some(now + budget.slide_mm))
+            let end = |quantity, usual| setup.bar.get(quantity).or(Some(usual));
+            let (back, ahead) = room.slide_mm;
+            (
+                end(Quantity::PadForwardLeast, back),
+                end(Quantity::PadForwardMost, ahead),
+            )
         }
     }
 }
 
 impl Followed {
-    fn of(trying: &Trying, budget: &Budget, by: f64) -> Option<Self> {
+    fn of(trying: &Trying, room: &Room, by: f64) -> Option<Self> {
         let setup = &trying.setup;
         let Bar::Aero(bar) = setup.bar else {
             return None;
@@ -241,7 +268,12 @@ impl Followed {
         // The pads' own lot first, since it is turned in minutes; whole millimetres, as spacers are. A spacer under the stem
         // brings the pads back as well, so that where the brackets end it may be what goes.
         let rise = wanted.y;
-        let pads_most = budget.pads_mm.max(pads_now);
+        let pads_most = room.pads_mm.max(pads_now);
+        let slots = range(trying, room, Follows::Slide);
+        let in_slots = |slide: f64| {
+            let at = bar.pad_forward_mm.0 + slide;
+            slots.0.is_none_or(|end| at >= end - 0.05) && slots.1.is_none_or(|end| at <= end + 0.05)
+        };
         let split = |below_by: f64| {
             let left = rise - below_by * sin;
             let pads_by = left.clamp(-pads_now, pads_most - pads_now).round();
@@ -252,10 +284,10 @@ impl Followed {
                 pads_by,
                 slide: tenth(slide),
                 miss,
-                goes: miss <= 0.5 + 1e-9 && slide.abs() <= budget.slide_mm + 0.05,
+                goes: miss <= 0.5 + 1e-9 && in_slots(slide),
             }
         };
-        let (low, high) = range(trying, budget, Follows::Stem);
+        let (low, high) = range(trying, room, Follows::Stem);
         let (low, high) = (
             low.unwrap_or(0.0) - below_now,
             high.unwrap_or(below_now) - below_now,
@@ -316,8 +348,8 @@ impl Followed {
         })
     }
 
-    fn is_past(&self, trying: &Trying, budget: &Budget, part: Follows) -> bool {
-        let (least, most) = range(trying, budget, part);
+    fn is_past(&self, trying: &Trying, room: &Room, part: Follows) -> bool {
+        let (least, most) = range(trying, room, part);
         if part == Follows::Pads && self.short {
             return true;
         }
@@ -327,10 +359,10 @@ impl Followed {
         })
     }
 
-    fn fits(&self, trying: &Trying, budget: &Budget) -> bool {
+    fn fits(&self, trying: &Trying, room: &Room) -> bool {
         Follows::ALL
             .iter()
-            .all(|part| !self.is_past(trying, budget, *part))
+            .all(|part| !self.is_past(trying, room, *part))
     }
 }
 
@@ -343,24 +375,24 @@ struct Way {
 }
 
 impl Way {
-    fn of(trying: &Trying, budget: &Budget, sign: f64) -> Self {
+    fn of(trying: &Trying, room: &Room, sign: f64) -> Self {
         let tenths = (1..=100).map(|tenth| sign * f64::from(tenth) / 10.0);
         Self {
             sign,
             each: tenths
-                .map(|by| (by, Followed::of(trying, budget, by)))
+                .map(|by| (by, Followed::of(trying, room, by)))
                 .collect(),
         }
     }
 
     /// As far as the parts go, and what ends first.
-    fn as_far(&self, trying: &Trying, budget: &Budget) -> (f64, Option<Follows>) {
+    fn as_far(&self, trying: &Trying, room: &Room) -> (f64, Option<Follows>) {
         let mut last = 0.0;
         for (by, at) in &self.each {
             match at {
-                Some(at) if at.fits(trying, budget) => last = *by,
+                Some(at) if at.fits(trying, room) => last = *by,
                 Some(at) => {
-                    let past = |part: &&Follows| at.is_past(trying, budget, **part);
+                    let past = |part: &&Follows| at.is_past(trying, room, **part);
                     return (last, Follows::ALL.iter().find(past).copied());
                 }
                 None => return (last, None),
@@ -370,11 +402,9 @@ impl Way {
     }
 
     /// Where one part ends, whatever the others do.
-    fn end_of(&self, trying: &Trying, budget: &Budget, part: Follows) -> Option<f64> {
-        let past = |at: &Option<Followed>| {
-            at.as_ref()
-                .is_none_or(|at| at.is_past(trying, budget, part))
-        };
+    fn end_of(&self, trying: &Trying, room: &Room, part: Follows) -> Option<f64> {
+        let past =
+            |at: &Option<Followed>| at.as_ref().is_none_or(|at| at.is_past(trying, room, part));
         let (by, _) = self.each.iter().find(|(_, at)| past(at))?;
         Some(by - self.sign * 0.1)
     }
@@ -383,11 +413,7 @@ impl Way {
 /// Turns the whole position about the BB by an angle, forward (front down) positive, with what each part must do for it.
 ///
 /// One degree is `D·π/180` mm for straight height D. Errors name what cannot be turned.
-pub fn turned(
-    trying: &Trying,
-    budget: &Budget,
-    by: Degrees,
-) -> Result<TurnedPosition, Vec<Refusal>> {
+pub fn turned(trying: &Trying, room: &Room, by: Degrees) -> Result<TurnedPosition, Vec<Refusal>> {
     if by.0.is_nan() || by.0.abs() > MOST_DEG {
         return Err(vec![Refusal::new(
             "/by_deg",
@@ -400,8 +426,8 @@ pub fn turned(
             "Only a bike with pads is turned as one piece",
         )]
     };
-    let now = Followed::of(trying, budget, 0.0).ok_or_else(refused)?;
-    let at = Followed::of(trying, budget, by.0).ok_or_else(refused)?;
+    let now = Followed::of(trying, room, 0.0).ok_or_else(refused)?;
+    let at = Followed::of(trying, room, by.0).ok_or_else(refused)?;
     let rotation = rotate_ride(trying, &trying.setup, by);
     let side = Side::Right;
     let of =
@@ -422,24 +448,24 @@ pub fn turned(
     let joints_deg = (angles.iter())
         .map(|output| (of(*output, &rotation.after) - of(*output, &rotation.before)).abs())
         .fold(0.0, f64::max);
-    let (forward, back) = (Way::of(trying, budget, 1.0), Way::of(trying, budget, -1.0));
-    let (forward_deg, forward_ends) = forward.as_far(trying, budget);
-    let (back_deg, back_ends) = back.as_far(trying, budget);
+    let (forward, back) = (Way::of(trying, room, 1.0), Way::of(trying, room, -1.0));
+    let (forward_deg, forward_ends) = forward.as_far(trying, room);
+    let (back_deg, back_ends) = back.as_far(trying, room);
     let way = if by.0 < 0.0 { &back } else { &forward };
     let told = |deg: f64, way: &str, ends: Option<Follows>| match ends {
         Some(part) => format!("{}° {way}, {} first", written(deg), ends_words(part)),
         None => format!("{}° {way}", written(deg)),
     };
     let sum = at.below + at.pads;
-    let room = |part, stands: f64| {
-        let (_, most) = range(trying, budget, part);
+    let left = |part, stands: f64| {
+        let (_, most) = range(trying, room, part);
         most.map_or(0.0, |most| (most - stands).max(0.0))
     };
     Ok(TurnedPosition {
         by_deg: by.0,
         changes: changes(trying, &at, by.0),
         parts: (Follows::ALL.iter())
-            .map(|part| told_part(trying, budget, *part, (&now, &at), way))
+            .map(|part| told_part(trying, room, *part, (&now, &at), way))
             .collect(),
         forward_deg,
         back_deg: -back_deg,
@@ -460,9 +486,9 @@ pub fn turned(
             "{} mm of spacers: {} under the stem ({} more would go), {} under the pads ({} more would go)",
             written(sum),
             written(at.below),
-            written(room(Follows::Stem, at.below)),
+            written(left(Follows::Stem, at.below)),
             written(at.pads),
-            written(room(Follows::Pads, at.pads))
+            written(left(Follows::Pads, at.pads))
         ),
     })
 }
@@ -486,16 +512,16 @@ fn ends_words(part: Follows) -> &'static str {
 
 fn told_part(
     trying: &Trying,
-    budget: &Budget,
+    room: &Room,
     part: Follows,
     (before, after): (&Followed, &Followed),
     way: &Way,
 ) -> TurnedPart {
     let (now, to) = (before.stands(part), after.stands(part));
-    let (least, most) = range(trying, budget, part);
+    let (least, most) = range(trying, room, part);
     // What this part alone would bear: the others may be past their ends.
-    let ends_at_deg = way.end_of(trying, budget, part);
-    let past = after.is_past(trying, budget, part);
+    let ends_at_deg = way.end_of(trying, room, part);
+    let past = after.is_past(trying, room, part);
     let unit = if matches!(part, Follows::Tilt | Follows::PadTilt) {
         "°"
     } else {
@@ -524,8 +550,12 @@ fn told_part(
                     "{moves}; both lots of spacers end {} mm before",
                     written(tenth(after.miss))
                 ),
-                (_, true) => format!("{moves}; {}{unit} past its end", written(over)),
-                _ => moves,
+                (_, true) => format!(
+                    "{moves}; {}{unit} past its end{}",
+                    written(over),
+                    usual(trying, part)
+                ),
+                _ => format!("{moves}{}", usual(trying, part)),
             }
         }
         _ => "not known: type the post and the rails with the bike as found".to_owned(),
@@ -541,6 +571,17 @@ fn told_part(
         ends_at_deg,
         past,
         words: capital(&words),
+    }
+}
+
+/// Ends nobody looked at are the studio's usual ones.
+fn usual(trying: &Trying, part: Follows) -> &'static str {
+    let looked = |end| trying.setup.bar.get(end).is_some();
+    let ends = [Quantity::PadForwardLeast, Quantity::PadForwardMost];
+    if part == Follows::Slide && !ends.into_iter().all(looked) {
+        ", by usual slots: look at them"
+    } else {
+        ""
     }
 }
 

@@ -291,6 +291,8 @@ catalogue! {
     Cover "cover_mm" "Top cover" "headset cover above the head tube" Mm 0.0..60.0 step 1.0 / 0.5 err 0.5 printed;
     PadSpacers "pad_spacers_mm" "Pad spacers" "under the pads" Mm 0.0..150.0 step 5.0 / 1.0 err 0.5 bars;
     PadForward "pad_forward_mm" "Pad forward" "bar clamp centre to the pad's centre, horizontal" Mm -150.0..200.0 step 5.0 / 1.0 err 1.0 bars;
+    PadForwardLeast "pad_forward_least_mm" "Pads furthest back" "end of their slots: bar clamp centre to the pad's centre" Mm -150.0..200.0 step 5.0 / 1.0 err 1.0 maybe;
+    PadForwardMost "pad_forward_most_mm" "Pads furthest ahead" "other end of their slots" Mm -150.0..200.0 step 5.0 / 1.0 err 1.0 maybe;
     PadTilt "pad_tilt_deg" "Pad tilt" "front up is positive" Deg -15.0..45.0 step 1.0 / 0.5 err 0.5 bars;
     PadSpacing "pad_spacing_mm" "Pad spacing" "centre to centre" Mm 60.0..400.0 step 5.0 / 1.0 err 1.0 bars;
     PadRise "pad_rise_mm" "Pad bracket" "bar clamp centre to the pad's surface without its spacers" Mm 0.0..150.0 step 5.0 / 1.0 err 1.0 bars;
@@ -353,6 +355,7 @@ catalogue! {
     ForkCompression "fork_compression_clicks" "Fork compression" "counted from closed" Clicks 0.0..60.0 step 1.0 / 1.0 err 0.5 springs;
     RearTravel "rear_travel_mm" "Rear travel" "of the wheel, as printed" Mm 20.0..300.0 step 5.0 / 1.0 err 1.0 springs;
     ShockStroke "shock_stroke_mm" "Shock stroke" "of the shock itself, as printed" Mm 15.0..120.0 step 2.5 / 0.5 err 0.5 springs;
+    ShockProgression "shock_progression_percent" "Shock's progression" "how much less the shock is levered at the end of its stroke than at the start, as the frame's maker has it" Percent -30.0..60.0 step 5.0 / 1.0 err 2.0 springs;
     ShockTarget "shock_target_percent" "Shock's target" "sag as its maker has it, of the stroke" Percent 5.0..50.0 step 1.0 / 1.0 err 0.5 springs;
     ShockRing "shock_ring_mm" "Shock ring" "o-ring pushed along by the rider in full kit" Mm 0.0..120.0 step 1.0 / 0.5 err 0.5 springs;
     ShockPressure "shock_pressure_bar" "Shock pressure" "by the pump's gauge" Bar 0.5..30.0 step 0.5 / 0.1 err 0.2 springs;

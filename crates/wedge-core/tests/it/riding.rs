@@ -7,7 +7,7 @@ use wedge_core::example;
 use wedge_core::foresee::{ForeseeInput, Trying, foresee};
 use wedge_core::intake::Intake;
 use wedge_core::kinds::{
-    Budget, Drag, Event, Follows, candidate, droppers, frontal_index, graded, hip_room,
+    Budget, Drag, Event, Follows, Room, candidate, droppers, frontal_index, graded, hip_room,
     level_on_climb, shorter_or_higher, turned,
 };
 use wedge_core::measure::{Convention, Output, Quantity};
@@ -47,7 +47,7 @@ fn at(input: &ForeseeInput) -> Ride {
 fn a_degree_is_told_as_the_trade_tells_it() {
     let ride = aero();
     let trying = Trying::of(&ride);
-    let one = turned(&trying, &Budget::default(), Degrees(1.0)).unwrap();
+    let one = turned(&trying, &room(&Budget::default()), Degrees(1.0)).unwrap();
     let sit = trying.before.bike.sit;
     let to = |q| {
         one.changes
@@ -80,17 +80,41 @@ fn a_degree_is_told_as_the_trade_tells_it() {
 #[test]
 fn a_turn_of_nought_turns_nothing_and_a_road_bike_is_not_turned() {
     let ride = aero();
-    let none = turned(&Trying::of(&ride), &Budget::default(), Degrees(0.0)).unwrap();
+    let none = turned(&Trying::of(&ride), &room(&Budget::default()), Degrees(0.0)).unwrap();
     assert!(none.changes.is_empty());
     assert!(none.parts.iter().all(|part| !part.past));
     let road = example::road().check().unwrap();
     assert_eq!(
-        turned(&Trying::of(&road), &Budget::default(), Degrees(1.0)).unwrap_err()[0].pointer,
+        turned(&Trying::of(&road), &room(&Budget::default()), Degrees(1.0)).unwrap_err()[0].pointer,
         "/by_deg"
     );
     for wild in [f64::NAN, 30.0] {
-        assert!(turned(&Trying::of(&ride), &Budget::default(), Degrees(wild)).is_err());
+        assert!(turned(&Trying::of(&ride), &room(&Budget::default()), Degrees(wild)).is_err());
     }
+}
+
+/// What a studio's limits leave the bike of these tests.
+fn room(budget: &Budget) -> Room {
+    Room::of(budget, &pads().setup.bar)
+}
+
+#[test]
+fn pads_slide_about_where_they_were_found_or_as_far_as_their_slots() {
+    let usual = room(&Budget::default());
+    let ends = |input: &ForeseeInput, room: &Room| {
+        let told = turned(&Trying::of(&at(input)), room, Degrees(0.0)).unwrap();
+        let slide = told.parts.into_iter().find(|p| p.part == Follows::Slide);
+        let slide = slide.unwrap();
+        (slide.least.unwrap(), slide.most.unwrap())
+    };
+    let mut input = pads();
+    let found = input.setup.bar.get(Quantity::PadForward).unwrap();
+    assert_eq!(ends(&input, &usual), (found - 40.0, found + 40.0));
+    // Moved 25 ahead, there are 15 left, and not 40 anew.
+    input.setup.bar.set(Quantity::PadForward, found + 25.0);
+    assert_eq!(ends(&input, &usual), (found - 40.0, found + 40.0));
+    input.setup.bar.set(Quantity::PadForwardMost, found + 30.0);
+    assert_eq!(ends(&input, &usual), (found - 40.0, found + 30.0));
 }
 
 /// Every split of whole spacers on paper: whether any of them, with the perch where the turn wants it, keeps all limits.
@@ -151,7 +175,7 @@ fn the_parts_answer_is_that_of_every_split() {
             pads_mm: pads,
             slide_mm: slide,
         };
-        let far = turned(&trying, &budget, Degrees(0.0)).unwrap();
+        let far = turned(&trying, &room(&budget), Degrees(0.0)).unwrap();
         for (way, most) in [(1.0, far.forward_deg), (-1.0, far.back_deg)] {
             for tenth in 0..=60 {
                 let by = way * f64::from(tenth) / 10.0;
@@ -174,7 +198,7 @@ fn what_ends_first_is_named_and_each_part_says_where_it_ends() {
         slide_mm: 15.0,
         ..Budget::default()
     };
-    let past = turned(&trying, &tight, Degrees(3.0)).unwrap();
+    let past = turned(&trying, &room(&tight), Degrees(3.0)).unwrap();
     let slide = past
         .parts
         .iter()
@@ -195,7 +219,7 @@ fn the_seat_angle_that_keeps_the_hips_grows_a_degree_for_a_point_and_a_half() {
     let trying = Trying::of(&ride);
     let held = trying.before.dimensions.get(Convention::DropShare).unwrap();
     let shares = [held + 2.0, held + 4.0];
-    let at_rest = turned(&trying, &Budget::default(), Degrees(0.0)).unwrap();
+    let at_rest = turned(&trying, &room(&Budget::default()), Degrees(0.0)).unwrap();
     let solved = hip_room(&trying, &at_rest, &shares);
     assert_eq!(solved.len(), 2);
     // From 13 % at 77°: 15 at 78.4 and 17 at 79.8.
@@ -281,7 +305,7 @@ fn a_sheet_judges_by_the_event_and_says_what_it_does_not_know() {
     .unwrap();
     assert!((line(&with, "Against").value.unwrap() - 259.2).abs() < 1e-6);
     // Extreme before a run is against the rider.
-    let low = turned(&trying, &Budget::default(), Degrees(9.0)).unwrap();
+    let low = turned(&trying, &room(&Budget::default()), Degrees(9.0)).unwrap();
     let low = trying.changed(&low.changes).unwrap().into();
     let run = Event {
         minutes: Some(20.0),
@@ -577,7 +601,7 @@ proptest! {
     #[test]
     fn joints_keep_their_angles_when_the_position_is_turned(by in -6.0..6.0_f64) {
         let ride = aero();
-        let turned = turned(&Trying::of(&ride), &Budget::default(), Degrees(by)).unwrap();
+        let turned = turned(&Trying::of(&ride), &room(&Budget::default()), Degrees(by)).unwrap();
         prop_assert!(turned.joints_deg < 0.1, "{}", turned.joints_deg);
     }
 

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 use wedge_core::bike::{Frame, Kind, Part};
 use wedge_core::judge::OwnJudging;
-use wedge_core::kinds::{Body as GoverningBody, Budget};
+use wedge_core::kinds::{Body as GoverningBody, Budget, Rotors, refuse_rotors};
 use wedge_core::measure::{Conventions, Quantity, Refusal, Units};
 use wedge_core::position::OwnRange;
 use wedge_core::school::Leads;
@@ -46,6 +46,8 @@ pub struct House {
     pub budget: Budget,
     /// What governing bodies allow, as the studio wrote it down.
     pub bodies: Vec<GoverningBody>,
+    /// Usual rotors by the rider's mass, lightest first.
+    pub rotors: Vec<Rotors>,
     /// How many days' copies of the record are kept; none are made when nought.
     pub copies: u8,
     /// For how many days pictures of riders are kept; none are when nought.
@@ -65,6 +67,7 @@ impl Default for House {
             judging: OwnJudging::default(),
             budget: Budget::default(),
             bodies: vec![wedge_core::kinds::invented()],
+            rotors: Rotors::usual(),
             copies: 7,
             picture_days: 90,
         }
@@ -111,6 +114,7 @@ impl House {
         }
         all.extend(self.judging.refusals("/judging"));
         all.extend(self.budget.refusals("/budget"));
+        all.extend(refuse_rotors(&self.rotors, "/rotors"));
         if self.bodies.len() > MOST_BODIES {
             all.push(Refusal::new(
                 "/bodies",

@@ -6,7 +6,9 @@ use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 use wedge_core::bike::HandPlace;
 use wedge_core::foresee::{Calibration, Sighting};
-use wedge_core::looking::{HandWeight, KneeBend, KneePath, PelvisSeen, ShouldersSeen, SignSeen};
+use wedge_core::looking::{
+    EarSeen, HandWeight, KneeBend, KneePath, PelvisSeen, ShouldersSeen, SignSeen,
+};
 use wedge_core::measure::{Method, Output, Refusal};
 use wedge_core::rider::Effort;
 use wedge_core::units::Side;
@@ -115,6 +117,8 @@ pub enum LookBody {
     Sign(SignSeen),
     /// What a hand carries.
     Hand(HandWeight),
+    /// How far ahead of the elbow's crease the ear is, on pads.
+    Ear(EarSeen),
     /// What else was seen or said.
     Words(String),
 }
@@ -127,6 +131,7 @@ impl LookBody {
             Self::Words(said) => Vec::from_iter(refuse_words(said, &format!("{at}/words"))),
             Self::Sign(sign) => Vec::from_iter(sign.refusal(&format!("{at}/sign"))),
             Self::Hand(hand) => Vec::from_iter(hand.refusal(&format!("{at}/hand"))),
+            Self::Ear(ear) => Vec::from_iter(ear.refusal(&format!("{at}/ear"))),
             Self::Knee { .. } | Self::Bend { .. } | Self::Pelvis(_) | Self::Shoulders(_) => {
                 Vec::new()
             }

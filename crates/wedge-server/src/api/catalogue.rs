@@ -332,15 +332,6 @@ pub(crate) struct Catalogue {
     ordinary_bikes: Vec<OrdinaryBike>,
 }
 
-/// The stations of a fit on a bike with such a bar.
-fn stations(bar: BarKind) -> Vec<StationSpec> {
-    let of = |station: &Station| match bar {
-        BarKind::Aero => station.on_pads(),
-        _ => station.spec(),
-    };
-    Station::ALL.iter().map(of).collect()
-}
-
 /// The catalogue: the same for as long as the server runs.
 #[utoipa::path(context_path = "/api", tag = "catalogue", responses((status = 200, body = Catalogue)))]
 #[get("/catalogue")]
@@ -382,7 +373,7 @@ pub(crate) async fn catalogue() -> web::Json<Catalogue> {
                 conventions: (Convention::ALL.iter().copied())
                     .filter(|convention| bar.reads(*convention))
                     .collect(),
-                stations: stations(bar),
+                stations: Station::way(bar),
                 places: bar
                     .places()
                     .iter()
@@ -403,7 +394,7 @@ pub(crate) async fn catalogue() -> web::Json<Catalogue> {
             torques: Torques::QUANTITIES,
         },
         part_kinds: part_kinds(),
-        stations: Station::ALL.iter().map(|s| s.spec()).collect(),
+        stations: Station::ALL.map(Station::spec).to_vec(),
         body: Quantity::ALL
             .iter()
             .filter_map(|q| {

@@ -16,12 +16,7 @@ pub(crate) struct Asked {
     /// How far the whole position is turned, degrees, front down positive.
     #[serde(default)]
     by: f64,
-    /// How far ahead of the elbow's crease the ear was seen, mm.
-    ear: Option<f64>,
 }
-
-/// Further ahead of the elbow than any ear, mm.
-const FAR_MM: f64 = 400.0;
 
 /// The position on pads, turned as one piece, with what the parts do for it, and up to four positions side by side.
 #[utoipa::path(
@@ -37,18 +32,7 @@ pub(crate) async fn aero(
     id: web::Path<Uuid>,
     asked: web::Query<Asked>,
 ) -> Result<web::Json<AeroView>, Problem> {
-    if asked
-        .ear
-        .is_some_and(|ear| ear.is_nan() || ear.abs() > FAR_MM)
-    {
-        return Err(Problem::field(
-            "/ear",
-            "An ear is within 400 mm of the elbow",
-        ));
-    }
-    Ok(web::Json(
-        bench(&store, *id).await?.aero(asked.by, asked.ear)?,
-    ))
+    Ok(web::Json(bench(&store, *id).await?.aero(asked.by)?))
 }
 
 /// The bike off the road: cockpit, cranks, springs, geometry under sag, dropper and rotors.

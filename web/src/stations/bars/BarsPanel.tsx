@@ -11,13 +11,13 @@ import { number, sentence, withUnit } from "../../ui/format";
 import { HeadRow } from "../../ui/HeadRow";
 import { Keycap } from "../../ui/Keycap";
 import { CockpitPanel } from "../kinds/OffRoad";
-import { TurnPanel } from "../kinds/TurnPanel";
+import { EarField } from "../kinds/EarField";
 import { HandScales } from "./HandScales";
 import { useBars } from "./useBars";
 
 /** Where the hands belong, the parts that put them there, and every place they have. */
 export function BarsPanel() {
-  const { still, shown, view } = useFit();
+  const { still, shown, view, station } = useFit();
   const { data: bars, wish, aim } = useBars();
   useMoves([(bars?.fronts?.answers ?? []).map((answer) => answer.changes)]);
   if (!bars) return null;
@@ -31,7 +31,7 @@ export function BarsPanel() {
         </Button>
         <ToPage words={more} />
       </div>
-      <TurnPanel />
+      {pads && station.station === "bars" && <EarField />}
       <CockpitPanel />
       <Schools bars={bars} aim={aim} onWish={still ? undefined : wish} />
       {!still && !view.run && <Starts starts={begun(bars)} />}

@@ -5,7 +5,6 @@ import { BarsPage } from "./BarsPage";
 import { BarsPanel } from "./BarsPanel";
 import { HandPlaneLead } from "./HandPlane";
 import { HandsPicker } from "./HandsPicker";
-import { TurnHandle } from "../kinds/TurnHandle";
 import { useBars } from "./useBars";
 
 export const bars: StationEntry = {
@@ -14,6 +13,8 @@ export const bars: StationEntry = {
   Page: BarsPage,
   useAnswered: () => useBars().data !== undefined,
   Foot: HandsPicker,
-  Handle: TurnHandle,
   picks: ["drop", "bb_to_hand"],
 };
+
+/** How high pads stand is decided as how far ahead they do. */
+export const padStack: StationEntry = bars;

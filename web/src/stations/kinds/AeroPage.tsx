@@ -3,18 +3,14 @@ import { type ReactNode, useState } from "react";
 import type { CandidateView, Point } from "../../api/types";
 import { LongPage } from "../../cards/LongPage";
 import { Picker } from "../../cards/Picker";
-import { useFit } from "../../fit/useFit";
 import { number, sentence } from "../../ui/format";
 import { HeadRow } from "../../ui/HeadRow";
-import { NumberField } from "../../ui/NumberField";
+import { EarField } from "./EarField";
 import { useAero } from "./useAero";
-
-const EAR = { unit: "mm", step: 5, fine_step: 1, min: -400, max: 400 } as const;
 
 /** Up to four positions side by side on one judged sheet, and any two of them over each other. */
 export function AeroPage({ below }: { below: ReactNode }) {
-  const { finished } = useFit();
-  const { answer, data, ear, seeEar } = useAero();
+  const { answer, data } = useAero();
   const [pair, setPair] = useState<[number, number]>([0, 1]);
   const all = data?.candidates ?? [];
   const options = all.map(({ candidate }, index) => ({ key: String(index), words: candidate.name }));
@@ -26,19 +22,7 @@ export function AeroPage({ below }: { below: ReactNode }) {
           <div className="overlay-and-pick">
             <Overlay one={all[pair[0]]} other={all[other]} />
             <div className="pick">
-              {!finished && (
-                <NumberField
-                  label="Ear ahead of the elbow’s crease, as seen"
-                  fieldKey="ear_mm"
-                  spec={EAR}
-                  value={ear}
-                  placeholder="not seen"
-                  onCommit={(mm) => {
-                    seeEar(mm);
-                    return undefined;
-                  }}
-                />
-              )}
+              <EarField />
               <Picker
                 label="Drawn full"
                 value={String(pair[0])}

@@ -4,18 +4,16 @@ import { gradeQuery } from "../../api/queries";
 import { useFit } from "../../fit/useFit";
 import { number, sentence, withUnit } from "../../ui/format";
 import { HeadRow } from "../../ui/HeadRow";
+import { useGrade } from "./useGrade";
 
-/** The grade that is felt, among the texts being typed. */
-const GRADE = "grade";
 const MOST = 15;
 
 /** A grade under the wheels: what the rider feels of setback, tilt and weight there. */
 export function Grade() {
-  const { view, version, draft, setText } = useFit();
-  const percent = Number(draft.texts[GRADE] ?? 0) || 0;
+  const { view, version } = useFit();
+  const { percent, set } = useGrade();
   const felt = useQuery(gradeQuery(view.session.id, version, percent)).data;
   const climb = view.session.intake?.usual_climb_percent;
-  const set = (to: number) => setText(GRADE, to === 0 ? undefined : String(to));
   return (
     <section className="grade" aria-label="On a grade">
       <h3>

@@ -80,7 +80,7 @@ export function OffRoadPage() {
         <p>
           {data.rotors_mm
             ? `Usual rotors for this mass: ${number(data.rotors_mm[0])} front, ${number(data.rotors_mm[1])} rear, mm. The makers of fork and frame come first.`
-            : "Rotors go by mass: weigh the rider at Body."}
+            : "Rotors go by mass and the studio’s table: weigh the rider at Body."}
         </p>
       </section>
     </>
@@ -106,6 +106,7 @@ const FIELDS: Record<Card["spring"], Quantity[]> = {
     "shock_rebound_clicks",
     "shock_compression_clicks",
     "rear_travel_mm",
+    "shock_progression_percent",
   ],
 };
 
@@ -201,8 +202,8 @@ function UnderSag({ data }: { data: OffRoadView }) {
           </table>
           <p>
             The bike pitches {withUnit(Math.abs(sprung.pitch_deg), "deg")} {sprung.pitch_deg < 0 ? "forward" : "back"};
-            the saddle then stands {withUnit(sprung.tilt_sag_deg, "deg")} to the level. Of a shock the wheel is taken to
-            go in proportion.
+            the saddle then stands {withUnit(sprung.tilt_sag_deg, "deg")} to the level. The wheel goes by the shock’s
+            progression; in proportion, until that is typed.
           </p>
         </>
       )}

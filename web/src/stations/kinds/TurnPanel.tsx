@@ -1,6 +1,7 @@
 import "./kinds.css";
 import type { AeroView } from "../../api/types";
 import { Foresee } from "../../cards/Foresee";
+import { ToPage } from "../../cards/LongPage";
 import { useFit } from "../../fit/useFit";
 import { number, sentence, signed, withUnit } from "../../ui/format";
 import { HeadRow } from "../../ui/HeadRow";
@@ -10,9 +11,6 @@ import { NumberField } from "../../ui/NumberField";
 import { TURNS, useAero, useTurned } from "./useAero";
 
 const DEG = { unit: "deg", step: TURNS.step, fine_step: TURNS.fine, min: -TURNS.most, max: TURNS.most } as const;
-
-/** The order of work on pads. */
-const ORDER = ["Pad reach", "Pad stack", "Turn the whole position", "Recheck"];
 
 /** Going lower as one piece: what the parts do for it, which ends first, and what it costs. */
 export function TurnPanel() {
@@ -31,11 +29,9 @@ export function TurnPanel() {
   const { turned } = data;
   return (
     <>
-      <ol className="in-order" aria-label="The order of work on pads">
-        {ORDER.map((words) => (
-          <li key={words}>{words}</li>
-        ))}
-      </ol>
+      <div className="buttons starts">
+        <ToPage words="Positions side by side" />
+      </div>
       <section className="turn" aria-label="Turn the position">
         <h3>
           Turn the position about the BB <Keycap>[</Keycap> <Keycap>]</Keycap>

@@ -4,9 +4,8 @@ import { aeroQuery } from "../../api/queries";
 import { barOf } from "../../fit/fields";
 import { useFit } from "../../fit/useFit";
 
-/** How far the position is turned, and where the ear was seen, among the texts being typed: they survive a reload. */
+/** How far the position is turned, among the texts being typed: it survives a reload. */
 const TURN = "bars.turn";
-const EAR = "bars.ear";
 /** The board turns so far either way, and by so much for a key. */
 export const TURNS = { least: -6, most: 6, step: 1, fine: 0.1 } as const;
 
@@ -19,21 +18,18 @@ const known = (text: string | undefined) => {
 export function useAero() {
   const { view, version, draft, setText, closed } = useFit();
   const by = known(draft.texts[TURN]) ?? 0;
-  const ear = known(draft.texts[EAR]);
   const aero = barOf(view.input.setup) === "aero";
-  const answer = useQuery({ ...aeroQuery(view.session.id, version, by, ear), enabled: aero && closed });
+  const answer = useQuery({ ...aeroQuery(view.session.id, version, by), enabled: aero && closed });
   return {
     answer,
     data: aero ? answer.data : undefined,
     /** Whether the answer is that of what is asked for now. */
     answered: !answer.isPlaceholderData,
     by,
-    ear,
     turn: (to: number) => {
       const within = Math.round(10 * Math.max(-TURNS.most, Math.min(TURNS.most, to))) / 10;
       setText(TURN, within === 0 ? undefined : String(within));
     },
-    seeEar: (mm: number | undefined) => setText(EAR, mm === undefined ? undefined : String(mm)),
   };
 }
 

@@ -1,5 +1,6 @@
 import "./saddle.css";
 import type { StationEntry } from "../../fit/station";
+import { PlumbOnGrade } from "../kinds/PlumbOnGrade";
 import { SaddleLead } from "./SaddleLead";
 import { SaddlePage } from "./SaddlePage";
 import { SaddlePanel } from "./SaddlePanel";
@@ -13,4 +14,4 @@ const saddle: StationEntry = {
 };
 
 export const saddleHeight: StationEntry = { ...saddle, picks: ["saddle_height"] };
-export const setback: StationEntry = { ...saddle, picks: ["setback", "sit_reference"] };
+export const setback: StationEntry = { ...saddle, Drawn: PlumbOnGrade, picks: ["setback", "sit_reference"] };
