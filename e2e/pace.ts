@@ -1,6 +1,7 @@
 /**
  * How fast the pages are, in this build on this machine: `make pace`. First paint, what moved while a page came, a step of
- * a dimension on a fit of a few trials and on one of sixty, and a year of rides plotted, measured in one run.
+ * a dimension, key by key and without rest, on a fit of a few trials and on one of sixty, and a year of rides plotted,
+ * measured in one run.
  */
 import { chromium, type Page } from "@playwright/test";
 import { randomUUID } from "node:crypto";
@@ -11,6 +12,8 @@ import config from "./playwright.config";
 import { field, settled, start } from "./wedge";
 
 const STEPS = 60;
+/** A hand that steps a dimension and looks. */
+const APART_MS = 100;
 const TRIALS = 60;
 const RIDES = 200;
 
@@ -40,8 +43,8 @@ async function painted(path: string): Promise<string> {
   return `${times[0] ?? "?"} ms at first, then ${times.slice(1).join(", ")} ms`;
 }
 
-/** From the key to the frame in which the answer is drawn. */
-async function stepped(on: Page): Promise<number[]> {
+/** From the key to the frame in which the answer is drawn: a key at a time, or as fast as each is drawn. */
+async function stepped(on: Page, apart: number): Promise<number[]> {
   await field(on, "saddle_height_mm").focus();
   await on.evaluate(() => {
     const board = document.querySelector(".board");
@@ -54,15 +57,19 @@ async function stepped(on: Page): Promise<number[]> {
       if (begun === undefined || board.getAttribute("data-settled") !== "true") return;
       const from = begun;
       begun = undefined;
-      requestAnimationFrame(() => times.push(performance.now() - from));
+      requestAnimationFrame(() => {
+        times.push(performance.now() - from);
+        (window as unknown as { drawn?: () => void }).drawn?.();
+      });
     }).observe(board, { subtree: true, attributes: true, childList: true, characterData: true });
   });
   const so = () => on.evaluate(() => (window as unknown as { stepped: number[] }).stepped);
   for (let i = 0; i < STEPS; i += 1) {
+    // Told, not asked for every few milliseconds: whoever asks holds up what is timed.
+    const drawn = on.evaluate(() => new Promise<void>((resolve) => Object.assign(window, { drawn: resolve })));
     await on.keyboard.press(i % 8 < 4 ? "ArrowUp" : "ArrowDown");
-    await on.waitForFunction((done) => (window as unknown as { stepped: number[] }).stepped.length > done, i, {
-      polling: 20,
-    });
+    await drawn;
+    if (apart > 0) await on.waitForTimeout(apart);
   }
   await on.keyboard.press("Escape");
   return so();
@@ -149,11 +156,15 @@ try {
     await page.goto(`/sessions/${session}`);
     await settled(page);
     const view = (await (await page.request.get(`/api/sessions/${session}`)).json()) as { trials: unknown[] };
-    console.log(`a step, ${view.trials.length} trials`.padEnd(22) + told(await stepped(page)));
+    const trials = `${view.trials.length} trials`;
+    console.log(`a step, ${trials}`.padEnd(28) + told(await stepped(page, APART_MS)));
+    await page.reload();
+    await settled(page);
+    console.log(`without rest, ${trials}`.padEnd(28) + told(await stepped(page, 0)));
   }
   await ride(session, RIDES);
   const ledger = (await (await page.request.get(`/api/sessions/${session}/ledger`)).json()) as { rides: unknown[] };
-  console.log(`${ledger.rides.length} rides plotted`.padEnd(22) + told(await plotted(session)));
+  console.log(`${ledger.rides.length} rides plotted`.padEnd(28) + told(await plotted(session)));
 } finally {
   await browser.close();
   await server.stop();

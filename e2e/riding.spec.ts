@@ -246,7 +246,7 @@ test("a size is told before there is a bike, and a studio's limits and federatio
   await expect(size).toContainText("measure it at Body");
 
   await page.goto("/studio");
-  await page.getByLabel("Pads slide either way").fill("25");
+  await page.getByLabel("Pads slide, either way").fill("25");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("status").first()).toHaveText("Saved");
   await page.getByRole("button", { name: "Add a federation’s table" }).click();
@@ -263,13 +263,13 @@ test("a size is told before there is a bike, and a studio's limits and federatio
   await rotors.getByRole("button", { name: "Add a line" }).click();
   await page.getByLabel("Line 4, riders over").fill("60");
   await page.keyboard.press("Enter");
-  await expect(rotors.getByRole("alert")).toContainText("91");
+  await expect(rotors.getByRole("alert")).toContainText("heavier riders than the one before");
   await page.getByLabel("Line 4, riders over").fill("110");
   await page.keyboard.press("Enter");
   await page.getByLabel("Rotor front, trail, riders over 110 kg").fill("223");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("status").first()).toHaveText("Saved");
   await page.reload();
-  await expect(page.getByLabel("Pads slide either way")).toHaveValue("25");
+  await expect(page.getByLabel("Pads slide, either way")).toHaveValue("25");
   await expect(page.getByLabel("Rotor front, trail, riders over 110 kg")).toHaveValue("223");
 });

@@ -35,13 +35,28 @@ function atJoint(joint: Point, from: Point, limb: Point): Shape["wedge"] {
 }
 
 /** How an output is drawn at its joint; not every one is. */
-function shapeOf(output: Output, { hip, shoulder, knee, ankle, axle }: ReturnType<typeof joints>): Shape | undefined {
+function shapeOf(output: Output, at: ReturnType<typeof joints>): Shape | undefined {
+  const { hip, shoulder, elbow, knee, ankle, axle } = at;
+  const aboveBack = (along: number, by: number) =>
+    add(mix(hip, shoulder, along), times(left(unit(sub(shoulder, hip))), by));
   switch (output) {
     case "torso_deg":
       return {
-        anchor: add(mix(hip, shoulder, 0.62), times(left(unit(sub(shoulder, hip))), 175)),
+        anchor: aboveBack(0.62, 175),
         align: "end",
         wedge: atJoint(hip, [1, 0], sub(shoulder, hip)),
+      };
+    case "shoulder_deg":
+      return {
+        anchor: aboveBack(0.9, 175),
+        align: "end",
+        wedge: atJoint(shoulder, sub(hip, shoulder), sub(elbow, shoulder)),
+      };
+    case "hip_closed_deg":
+      return {
+        anchor: aboveBack(0.2, 190),
+        align: "end",
+        wedge: atJoint(hip, sub(shoulder, hip), sub(knee, hip)),
       };
     case "knee_over_axle_mm": {
       const low = axle[1] - 60;

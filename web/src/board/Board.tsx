@@ -1,7 +1,8 @@
-import { useLayoutEffect, useMemo, useRef, useState } from "react";
+import { type ReactNode, type Ref, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Output, Position } from "../api/types";
 import { boardFields, outputOf } from "../fit/fields";
 import type { StationEntry } from "../fit/station";
+import { useWaits } from "../fit/settling";
 import { type Fit, useFit } from "../fit/useFit";
 import { withUnit } from "../ui/format";
 import { Angle } from "./Angle";
@@ -63,7 +64,7 @@ export function Board({ Handle, Drawn }: Pick<StationEntry, "Handle" | "Drawn">)
   const lines = { view: paper, width: size.width, position: drawn, unknown: view.unknown.length > 0 };
 
   return (
-    <div ref={frame} className="board" data-settled={fit.settled}>
+    <Frame ref={frame} fit={fit}>
       <svg width={size.width} height={size.height} role="img" aria-label={describe(fit)}>
         <line className="ground" x1={8} x2={size.width - 8} y1={paper.y(extent.bottom)} y2={paper.y(extent.bottom)} />
         <DimensionLines {...lines} focus={undefined} behind />
@@ -99,6 +100,16 @@ export function Board({ Handle, Drawn }: Pick<StationEntry, "Handle" | "Drawn">)
         <Box key={field.key} field={field} paper={paper} size={size} position={drawn} />
       ))}
       {shown.is("table") && <BoardTable />}
+    </Frame>
+  );
+}
+
+/** The board's own element: it says whether what is drawn is what was asked for, and is drawn for that alone. */
+function Frame({ ref, fit, children }: { ref: Ref<HTMLDivElement>; fit: Fit; children: ReactNode }) {
+  const waits = useWaits(fit.settling);
+  return (
+    <div ref={ref} className="board" data-settled={fit.settled && !waits}>
+      {children}
     </div>
   );
 }
@@ -109,6 +120,7 @@ function restingCrank(output: Output, position: Position): number {
     case "knee_at_full_reach_deg":
       return position.legs.right.knee.smallest_at;
     case "knee_most_bent_deg":
+    case "hip_closed_deg":
       return 10;
     default:
       return 90;

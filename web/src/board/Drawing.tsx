@@ -169,6 +169,7 @@ export function joints(position: Position, crank: number) {
     chain: [hand, elbow, shoulder, hip, pose.knee, pose.ankle, pose.axle] as Point[],
     hip,
     shoulder,
+    elbow,
     knee: pose.knee,
     ankle: pose.ankle,
     axle: pose.axle,

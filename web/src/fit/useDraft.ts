@@ -41,11 +41,14 @@ export function useDraft(view: SessionView) {
     resend.current = save;
   }, [save]);
 
+  /** Changes the draft, and draws it: at once, or when `later` says so. */
   const edit = useCallback(
-    (change: (draft: Draft) => Partial<Draft>) => {
+    (change: (draft: Draft) => Partial<Draft>, later: (draw: () => void) => void = (draw) => draw()) => {
       latest.current = { ...latest.current, ...change(latest.current) };
-      setDraft(latest.current);
-      setSaved("saving");
+      later(() => {
+        setDraft(latest.current);
+        setSaved("saving");
+      });
       localStorage.setItem(place(id), JSON.stringify(latest.current));
       clearTimeout(timer.current);
       timer.current = setTimeout(() => void save(), PAUSE_MS);

@@ -50,12 +50,16 @@ export function useFitState(view: SessionView, catalogue: Catalogue, write: Writ
   const trial = useTrial(view, changes, drafted, foreseen, post);
 
   // What was insisted on was insisted on for other numbers.
-  const ask = (wanted: (before: Change[]) => Change[]) =>
-    edit((d) => {
-      const next = wanted(d.changes);
-      if (closed && !onBench) foreseen.soon(next);
-      return { changes: next, texts: without(d.texts, INSIST) };
-    });
+  const ask = (wanted: (before: Change[]) => Change[]) => {
+    let next: Change[] = [];
+    edit(
+      (d) => {
+        next = wanted(d.changes);
+        return { changes: next, texts: without(d.texts, INSIST) };
+      },
+      closed && !onBench ? (draw) => foreseen.soon(next, draw) : undefined,
+    );
+  };
   /** Puts changes on the board as if they had been typed, in the place of others; those of the other side stay. */
   const foresee = (wanted: Change[]) => {
     shown.close("page");

@@ -2,6 +2,10 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { answer, api, ApiError } from "../api/client";
 import type { Change, Foresight, SessionView } from "../api/types";
+import { Settling } from "./settling";
+
+/** What was asked for is drawn with its answer; without one after so long, by itself. */
+const DRAWN_ALONE_MS = 60;
 
 interface Answer {
   key: string;
@@ -23,6 +27,17 @@ export function useForesight(view: SessionView, changes: Change[]) {
   const flying = useRef(false);
   /** What was asked last, until it came to nothing. */
   const last = useRef<string>(undefined);
+  /** Draws what was asked for, once: a key is drawn together with its answer, so that a step costs one drawing. */
+  const draw = useRef<() => void>(undefined);
+  const alone = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const [settling] = useState(() => new Settling());
+
+  const drawAsked = useCallback(() => {
+    clearTimeout(alone.current);
+    draw.current?.();
+    draw.current = undefined;
+  }, []);
+  useEffect(() => () => clearTimeout(alone.current), []);
 
   const fly = useCallback(async () => {
     if (flying.current) return;
@@ -33,8 +48,14 @@ export function useForesight(view: SessionView, changes: Change[]) {
       try {
         const foresight = await answer<Foresight>(api.POST("/api/foresee", { body: { ...input, changes: asking } }));
         // At once: what a key asked for is drawn in the next frame.
-        flushSync(() => setGot({ key: asked, foresight }));
+        flushSync(() => {
+          drawAsked();
+          setGot({ key: asked, foresight });
+          if (wanted.current.key === asked) settling.set(false);
+        });
       } catch (error) {
+        drawAsked();
+        settling.set(false);
         if (error instanceof ApiError) setGot((before) => ({ ...before, key: asked, refused: error }));
         // The same is asked again only when it is wanted anew.
         if (wanted.current.key === asked) {
@@ -44,11 +65,20 @@ export function useForesight(view: SessionView, changes: Change[]) {
       }
     }
     flying.current = false;
-  }, []);
+  }, [drawAsked, settling]);
 
-  /** Asks while the key that wants it is still being drawn. */
-  const soon = (wants: Change[]) => {
+  /** Asks before what wants it is drawn, and draws that with the answer; at once where there is nothing to ask. */
+  const soon = (wants: Change[], drawing: () => void) => {
     wanted.current = { key: keyOf(view, wants), input: view.input, changes: wants };
+    draw.current = drawing;
+    if (wanted.current.key === "" || wanted.current.key === last.current) {
+      drawAsked();
+      settling.set(false);
+      return;
+    }
+    clearTimeout(alone.current);
+    alone.current = setTimeout(drawAsked, DRAWN_ALONE_MS);
+    settling.set(true);
     void fly();
   };
 
@@ -64,5 +94,5 @@ export function useForesight(view: SessionView, changes: Change[]) {
   const refused = asked && settled ? got.refused : undefined;
   const foresight = asked ? (got.foresight ?? view.now) : view.now;
   const pending = asked && (!settled || refused !== undefined || foresight.turns.length > 0);
-  return { foresight, refused, settled, pending, soon };
+  return { foresight, refused, settled, pending, soon, settling };
 }

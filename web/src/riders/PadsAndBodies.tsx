@@ -1,26 +1,25 @@
 import { Button, chakra } from "@chakra-ui/react";
 import { useState } from "react";
-import type { GoverningBody, StudioView } from "../api/types";
+import type { GoverningBody } from "../api/types";
 import { number } from "../ui/format";
 import { NumberField } from "../ui/NumberField";
 import { TextField } from "../ui/TextField";
 import type { FullHouse } from "./HouseRules";
+import type { HouseWrites } from "./useHouse";
 
-interface PadsAndBodiesProps {
+interface PadsAndBodiesProps extends HouseWrites {
   house: FullHouse;
-  put: (change: Partial<FullHouse>) => Promise<StudioView>;
-  take: (request: Promise<StudioView>, done: string) => Promise<void>;
 }
 
 const MM = { unit: "mm", step: 5, fine_step: 1, min: 0, max: 150 } as const;
 const PARTS = [
   ["stem_mm", "Under the stem, at the most"],
   ["pads_mm", "Under the pads, at the most"],
-  ["slide_mm", "Pads slide either way, where nobody looked at the slots"],
+  ["slide_mm", "Pads slide, either way"],
 ] as const;
 
 /** What a position on pads is held against: the parts' limits, and what governing bodies allow, as somebody read it. */
-export function PadsAndBodies({ house, put, take }: PadsAndBodiesProps) {
+export function PadsAndBodies({ house, put, take, takeBeside }: PadsAndBodiesProps) {
   const { budget, bodies } = house;
   const [adding, setAdding] = useState(false);
   return (
@@ -34,15 +33,13 @@ export function PadsAndBodies({ house, put, take }: PadsAndBodiesProps) {
             fieldKey={`budget.${key}`}
             spec={MM}
             value={budget[key]}
-            onCommit={async (mm) => {
-              await take(put({ budget: { ...budget, [key]: mm } }), "Saved");
-              return undefined;
-            }}
+            onCommit={(mm) => takeBeside(put({ budget: { ...budget, [key]: mm } }), "Saved")}
           />
         ))}
       </div>
       <p className="number-hint">
-        Tables of governing bodies are this studio’s own notes, each with the day it was read: check the current rules.
+        Pads slide so far from where they were found, until their slots are typed with the bike. Tables of governing
+        bodies are this studio’s own notes, each with the day it was read: check the current rules.
       </p>
       <ul className="bodies">
         {bodies.map((body) => (

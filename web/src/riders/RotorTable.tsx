@@ -1,14 +1,13 @@
 import { Button, chakra } from "@chakra-ui/react";
-import type { RotorLine, StudioView } from "../api/types";
+import type { RotorLine } from "../api/types";
 import { number } from "../ui/format";
 import { HeadRow } from "../ui/HeadRow";
 import { NumberField } from "../ui/NumberField";
 import type { FullHouse } from "./HouseRules";
+import type { HouseWrites } from "./useHouse";
 
-interface RotorTableProps {
+interface RotorTableProps extends HouseWrites {
   house: FullHouse;
-  put: (change: Partial<FullHouse>) => Promise<StudioView>;
-  take: (request: Promise<StudioView>, done: string) => Promise<void>;
 }
 
 const SIZES: [Exclude<keyof RotorLine, "over_kg">, string][] = [
@@ -18,23 +17,14 @@ const SIZES: [Exclude<keyof RotorLine, "over_kg">, string][] = [
   ["steep_rear_mm", "rear, steep"],
 ];
 const MM = { unit: "mm", step: 20, fine_step: 1, min: 100, max: 300 } as const;
-const KG = { unit: "kg", step: 5, fine_step: 1 } as const;
-
-/** A line's mass lies between those of its neighbours. */
-const between = (rotors: RotorLine[], index: number) => ({
-  min: index === 0 ? 0 : (rotors[index - 1]?.over_kg ?? 0) + 1,
-  max: (rotors[index + 1]?.over_kg ?? 251) - 1,
-});
+const KG = { unit: "kg", step: 5, fine_step: 1, min: 0, max: 250 } as const;
 
 /** Usual rotors by the rider's mass: the studio's own table. */
-export function RotorTable({ house, put, take }: RotorTableProps) {
+export function RotorTable({ house, put, take, takeBeside }: RotorTableProps) {
   const { rotors } = house;
   const save = (table: RotorLine[], done: string) => take(put({ rotors: table }), done);
   const set = (index: number, change: Partial<RotorLine>) =>
-    save(
-      rotors.map((line, n) => (n === index ? { ...line, ...change } : line)),
-      "Saved",
-    );
+    takeBeside(put({ rotors: rotors.map((line, n) => (n === index ? { ...line, ...change } : line)) }), "Saved");
   const last = rotors.at(-1);
   const next = last
     ? { ...last, over_kg: last.over_kg + 10 }
@@ -46,9 +36,9 @@ export function RotorTable({ house, put, take }: RotorTableProps) {
         Usual sizes by the rider’s mass in full kit, for bikes off the road. The makers of fork and frame come first.
       </p>
       {rotors.length > 0 && (
-        <table className="plans rotor-table">
+        <table className="rotor-table">
           <caption className="visually-hidden">Usual rotors by the rider’s mass</caption>
-          <HeadRow columns={["riders over, kg", ...SIZES.map(([, label]) => `${label}, mm`), ""]} />
+          <HeadRow columns={["riders over", ...SIZES.map(([, label]) => label), ""]} />
           <tbody>
             {rotors.map((line, index) => {
               const riders = `riders over ${number(line.over_kg)} kg`;
@@ -59,13 +49,10 @@ export function RotorTable({ house, put, take }: RotorTableProps) {
                       label={`Line ${index + 1}, riders over`}
                       labelHidden
                       fieldKey={`rotors.${index}.over_kg`}
-                      spec={{ ...KG, ...between(rotors, index) }}
+                      spec={KG}
                       value={line.over_kg}
                       readOnly={index === 0}
-                      onCommit={async (over_kg) => {
-                        await set(index, { over_kg });
-                        return undefined;
-                      }}
+                      onCommit={(over_kg) => set(index, { over_kg })}
                     />
                   </th>
                   {SIZES.map(([key, label]) => (
@@ -76,10 +63,7 @@ export function RotorTable({ house, put, take }: RotorTableProps) {
                         fieldKey={`rotors.${index}.${key}`}
                         spec={MM}
                         value={line[key]}
-                        onCommit={async (mm) => {
-                          await set(index, { [key]: mm });
-                          return undefined;
-                        }}
+                        onCommit={(mm) => set(index, { [key]: mm })}
                       />
                     </td>
                   ))}

@@ -44,7 +44,7 @@ export default function StudioPage() {
 }
 
 function Loaded({ studio, catalogue }: { studio: StudioView; catalogue: Catalogue }) {
-  const { house, problem, said, put, take } = useHouse(studio);
+  const { house, problem, said, put, take, takeBeside } = useHouse(studio);
   const { conventions, walk } = house;
   const save = (change: Partial<FullHouse>) => void take(put(change), "Saved");
   const move = (index: number, by: number) => {
@@ -63,8 +63,8 @@ function Loaded({ studio, catalogue }: { studio: StudioView; catalogue: Catalogu
       </p>
       <Problem words={problem} />
       <HouseRules house={house} catalogue={catalogue} put={put} take={take} />
-      <PadsAndBodies house={house} put={put} take={take} />
-      <RotorTable house={house} put={put} take={take} />
+      <PadsAndBodies house={house} put={put} take={take} takeBeside={takeBeside} />
+      <RotorTable house={house} put={put} take={take} takeBeside={takeBeside} />
       <Flex gap="40px" wrap="wrap" align="start" marginTop="28px">
         <chakra.section flex="1" minWidth="320px" aria-labelledby="conventions">
           <h2 id="conventions">How lengths are taped</h2>

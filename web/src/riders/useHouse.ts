@@ -78,6 +78,19 @@ export function useHouse(studio: StudioView) {
     [queries],
   );
 
+  /** The same of a field: what the server does not take is answered, to stand beside it. */
+  const takeBeside = useCallback(
+    async (request: Promise<StudioView>, done: string) => {
+      const refused = await request.then(
+        () => undefined,
+        (error: unknown) => (error instanceof ApiError && error.status === 422 ? words(error) : undefined),
+      );
+      if (refused === undefined) await take(request, done);
+      return refused;
+    },
+    [take],
+  );
+
   // What waits is sent again until it has arrived.
   const waits = Object.keys(unsent).length > 0;
   useEffect(() => {
@@ -86,5 +99,8 @@ export function useHouse(studio: StudioView) {
     return () => clearInterval(timer);
   }, [waits, put, take]);
 
-  return { house, problem, said, put, take };
+  return { house, problem, said, put, take, takeBeside };
 }
+
+/** What a section of the studio's page changes its rules with. */
+export type HouseWrites = Pick<ReturnType<typeof useHouse>, "put" | "take" | "takeBeside">;

@@ -39,6 +39,9 @@ export interface NumberFieldProps {
   fit?: boolean;
 }
 
+/** A step that is not drawn yet is asked for this recently. */
+const AHEAD_MS = 120;
+
 /**
  * A number with its label and unit. Enter or leaving commits, arrows step (Shift finer), Escape takes back what is
  * typed. What is wrong stands right below and the typed text stays.
@@ -48,6 +51,8 @@ export function NumberField(props: NumberFieldProps) {
   const [text, setText] = useState<string | undefined>(typed);
   const [wrong, setWrong] = useState<string | undefined>();
   const input = useRef<HTMLInputElement>(null);
+  /** Where the last key stepped to, and when. */
+  const stepped = useRef<{ to: number; at: number }>(undefined);
   const id = useId();
   const shown = text ?? (value === undefined ? "" : number(value, spec.unit));
   const error = wrong ?? props.error;
@@ -77,15 +82,18 @@ export function NumberField(props: NumberFieldProps) {
 
   const step = (way: 1 | -1, fine: boolean) => {
     const typedIn = text === undefined ? undefined : parse(text);
-    const from = typedIn === undefined ? value : fromShown(typedIn, spec.unit);
+    // A key held down goes on from where the last one went, drawn or not.
+    const ahead = stepped.current && performance.now() - stepped.current.at < AHEAD_MS ? stepped.current.to : undefined;
+    const from = typedIn === undefined ? (ahead ?? value) : fromShown(typedIn, spec.unit);
     if (from === undefined) return;
     const by = fine ? spec.fine_step : spec.step;
     // Stepping stops where a value stops being taken seriously; typing beyond it is answered beside the field.
     const [least, most] = [spec.min ?? -Infinity, spec.max ?? Infinity];
     const next = Math.min(most, Math.max(least, Math.round((from + way * by) * 100) / 100));
     if (onStep) {
-      type(undefined);
+      if (text !== undefined) type(undefined);
       setWrong(undefined);
+      stepped.current = { to: next, at: performance.now() };
       onStep(next);
     } else {
       type(number(next, spec.unit).replace("−", "-"));

@@ -1,4 +1,3 @@
-import { detail } from "../../api/client";
 import { see } from "../../fit/sends";
 import { useFit } from "../../fit/useFit";
 import { NumberField } from "../../ui/NumberField";
@@ -8,10 +7,10 @@ const EAR = { unit: "mm", step: 5, fine_step: 1, min: -400, max: 400 } as const;
 
 /** Where the ear is over the elbow on what is ridden now, as somebody saw it: kept with the look. */
 export function EarField() {
-  const { finished, post } = useFit();
+  const { finished, told } = useFit();
   const { data } = useAero();
   if (finished || !data) return null;
-  const seen = (ahead_mm: number | null) => post(see({ ear: { ahead_mm } }));
+  const seen = (ahead_mm: number | null) => told(see({ ear: { ahead_mm } }));
   return (
     <div className="ear-field">
       <NumberField
@@ -20,7 +19,7 @@ export function EarField() {
         spec={EAR}
         value={data.ear_mm ?? undefined}
         placeholder="not seen"
-        onCommit={async (mm) => detail(await seen(mm))}
+        onCommit={seen}
       />
       {data.ear_mm != null && (
         <button type="button" className="more" onClick={() => void seen(null)}>
