@@ -5,7 +5,7 @@ export function HeadRow({ columns }: { columns: string[] }) {
       <tr>
         {columns.map((name, at) =>
           name === "" ? (
-            <th key={at} />
+            <td key={at} />
           ) : (
             <th key={at} scope="col">
               {name}
