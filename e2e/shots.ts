@@ -23,6 +23,7 @@ const page = await browser.newPage({
   reducedMotion: "reduce",
 });
 const shot = async (name: string, fullPage = false) => {
+  await page.waitForLoadState("networkidle");
   await page.evaluate(() => document.fonts.ready);
   await page.screenshot({ path: join(into, `${name}.png`), fullPage });
 };

@@ -76,13 +76,13 @@ impl Budget {
     }
 }
 
-/// What the parts leave a position: the studio's limits, and the slots the pads slide in.
+/// What the parts leave a position, in mm: the studio's limits, and the slots the pads slide in.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Room {
-    stem_mm: f64,
-    pads_mm: f64,
+    stem: f64,
+    pads: f64,
     /// Furthest back and furthest ahead.
-    slide_mm: (f64, f64),
+    slots: (f64, f64),
 }
 
 impl Room {
@@ -92,9 +92,9 @@ impl Room {
         let stood = found.get(Quantity::PadForward).unwrap_or_default();
         let end = |quantity, by| found.get(quantity).unwrap_or(stood + by);
         Self {
-            stem_mm: budget.stem_mm,
-            pads_mm: budget.pads_mm,
-            slide_mm: (
+            stem: budget.stem_mm,
+            pads: budget.pads_mm,
+            slots: (
                 end(Quantity::PadForwardLeast, -budget.slide_mm),
                 end(Quantity::PadForwardMost, budget.slide_mm),
             ),
@@ -233,16 +233,16 @@ fn range(trying: &Trying, room: &Room, part: Follows) -> (Option<f64>, Option<f6
             .spec();
             (Some(spec.min), Some(spec.max))
         }
-        Follows::Pads => (Some(0.0), Some(room.pads_mm.max(bar(Quantity::PadSpacers)))),
+        Follows::Pads => (Some(0.0), Some(room.pads.max(bar(Quantity::PadSpacers)))),
         Follows::Stem => {
-            let most = room.stem_mm.max(setup.cockpit.spacers_below_mm.0);
+            let most = room.stem.max(setup.cockpit.spacers_below_mm.0);
             // What stands under the stem comes from above it: a steerer is as long as it is.
             let there = setup.cockpit.spacers_below_mm.0 + setup.cockpit.spacers_above_mm.0;
             (Some(0.0), Some(there.min(most)))
         }
         Follows::Slide => {
             let end = |quantity, usual| setup.bar.get(quantity).or(Some(usual));
-            let (back, ahead) = room.slide_mm;
+            let (back, ahead) = room.slots;
             (
                 end(Quantity::PadForwardLeast, back),
                 end(Quantity::PadForwardMost, ahead),
@@ -268,7 +268,7 @@ impl Followed {
         // The pads' own lot first, since it is turned in minutes; whole millimetres, as spacers are. A spacer under the stem
         // brings the pads back as well, so that where the brackets end it may be what goes.
         let rise = wanted.y;
-        let pads_most = room.pads_mm.max(pads_now);
+        let pads_most = room.pads.max(pads_now);
         let slots = range(trying, room, Follows::Slide);
         let in_slots = |slide: f64| {
             let at = bar.pad_forward_mm.0 + slide;
