@@ -158,7 +158,7 @@ test("the bike as found does not close over a number nobody understood", async (
   await page.keyboard.press("Escape");
   await page.getByRole("button", { name: "Close bike as found" }).click();
   await station(page, "First look");
-  expect((await sessionOf(page, request)).found ?? null).not.toBeNull();
+  await expect.poll(async () => (await sessionOf(page, request)).found ?? null).not.toBeNull();
 });
 
 test("keep asks once for a verdict; keep, put back and verdict are each undone by an entry", async ({

@@ -86,7 +86,7 @@ export function Box({ field, paper, size, position }: BoxProps) {
           if (refused === undefined) setMeasuring(false);
           return refused;
         }}
-        onStep={records || readOnly ? undefined : (value) => fit.target(field, value)}
+        onStep={records || readOnly ? undefined : (value) => fit.stepTo(field, value)}
         onEnterAgain={fit.begin}
         onMeasure={closed && !locked ? () => setMeasuring(!measuring) : undefined}
       />

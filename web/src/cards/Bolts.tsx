@@ -8,7 +8,7 @@ const MOST_OPEN = 20;
 
 /** The further bolts and parts of a station: stepping one is foreseen like any dimension of the board. */
 export function Bolts() {
-  const { view, catalogue, station, foresight, changes, draft, setText, target, begin, tried } = useFit();
+  const { view, catalogue, station, foresight, changes, draft, setText, target, stepTo, begin, tried } = useFit();
   const onBoard = boardFields(view.input.setup);
   const fields = stationFields(view.input.setup, catalogue, station.quantities).filter(
     (field) => !onBoard.some((other) => other.key === field.key),
@@ -39,7 +39,7 @@ export function Bolts() {
                 target(field, typed);
                 return undefined;
               }}
-              onStep={(stepped) => target(field, stepped)}
+              onStep={(stepped) => stepTo(field, stepped)}
               onEnterAgain={begin}
             />
           );

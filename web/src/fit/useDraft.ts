@@ -69,5 +69,8 @@ export function useDraft(view: SessionView) {
     return () => clearTimeout(timer.current);
   }, [id, save]);
 
-  return { draft, edit, setText, saved };
+  /** What is asked for, drawn or not. */
+  const asked = useCallback(() => latest.current.changes, []);
+
+  return { draft, edit, setText, saved, asked };
 }

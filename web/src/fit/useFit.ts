@@ -47,17 +47,22 @@ export function useFitState(view: SessionView, catalogue: Catalogue, write: Writ
   const onBench = view.trials.some((t) => t.outcome == null);
   const changes = closed && !onBench ? draft.changes : NONE;
   const foreseen = useForesight(view, changes);
-  const trial = useTrial(view, changes, drafted, foreseen, post);
+  const trial = useTrial(view, drafted, foreseen, post);
 
-  // What was insisted on was insisted on for other numbers.
-  const ask = (wanted: (before: Change[]) => Change[]) => {
+  // What was insisted on was insisted on for other numbers. Asked for before it is drawn; a key that goes on from its own last
+  // step, and not from what is drawn, may be drawn with its answer.
+  const ask = (wanted: (before: Change[]) => Change[], withAnswer = false) => {
     let next: Change[] = [];
     edit(
       (d) => {
         next = wanted(d.changes);
         return { changes: next, texts: without(d.texts, INSIST) };
       },
-      closed && !onBench ? (draw) => foreseen.soon(next, draw) : undefined,
+      (draw) => {
+        if (!withAnswer) draw();
+        if (closed && !onBench) foreseen.soon(next, withAnswer ? draw : undefined);
+        else if (withAnswer) draw();
+      },
     );
   };
   /** Puts changes on the board as if they had been typed, in the place of others; those of the other side stay. */
@@ -109,6 +114,8 @@ export function useFitState(view: SessionView, catalogue: Catalogue, write: Writ
       foresee(wanted);
     },
     target: (field: Field, value: number) => ask((before) => asking(before, field, value)),
+    /** The same for a key that steps. */
+    stepTo: (field: Field, value: number) => ask((before) => asking(before, field, value), true),
     leave: () => ask(() => []),
     /** What is being tried of a field, where that is another number than now. */
     tried: (field: Field) => {

@@ -67,8 +67,8 @@ export function useForesight(view: SessionView, changes: Change[]) {
     flying.current = false;
   }, [drawAsked, settling]);
 
-  /** Asks before what wants it is drawn, and draws that with the answer; at once where there is nothing to ask. */
-  const soon = (wants: Change[], drawing: () => void) => {
+  /** Asks before what wants it is drawn; `drawing` draws that with the answer, or at once where there is nothing to ask. */
+  const soon = (wants: Change[], drawing: (() => void) | undefined) => {
     wanted.current = { key: keyOf(view, wants), input: view.input, changes: wants };
     draw.current = drawing;
     if (wanted.current.key === "" || wanted.current.key === last.current) {

@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 import { type ApiError, newId } from "../api/client";
-import type { Change, EntryBody, SessionView } from "../api/types";
+import type { EntryBody, SessionView } from "../api/types";
 import { EMPTY } from "./draft";
 import { beginTrial, enterInTrial } from "./sends";
 import type { useDraft } from "./useDraft";
@@ -14,8 +14,7 @@ export const INSIST = "trial.insist";
 /** A trial, from what is asked for to what became of it. */
 export function useTrial(
   view: SessionView,
-  changes: Change[],
-  { draft, edit, setText }: ReturnType<typeof useDraft>,
+  { draft, edit, setText, asked: wanted }: ReturnType<typeof useDraft>,
   { foresight, refused, pending }: ReturnType<typeof useForesight>,
   post: Writes["post"],
 ) {
@@ -34,7 +33,7 @@ export function useTrial(
     if (!ready) return;
     setTrying(true);
     const started = view.session.now;
-    void post(beginTrial(id.current, changes, why, insisted), (_, fresh) =>
+    void post(beginTrial(id.current, wanted(), why, insisted), (_, fresh) =>
       fresh.session.now === started ? undefined : "The bike was changed in another window: look at the board again.",
     ).then((error) => {
       setTrying(false);

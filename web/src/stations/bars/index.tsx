@@ -5,13 +5,18 @@ import { BarsPage } from "./BarsPage";
 import { BarsPanel } from "./BarsPanel";
 import { HandPlaneLead } from "./HandPlane";
 import { HandsPicker } from "./HandsPicker";
+import { useOffRoadAnswered } from "../kinds/OffRoad";
+import { useAero } from "../kinds/useAero";
 import { useBars } from "./useBars";
 
 export const bars: StationEntry = {
   Lead: HandPlaneLead,
   Panel: BarsPanel,
   Page: BarsPage,
-  useAnswered: () => useBars().data !== undefined,
+  useAnswered: () => {
+    const [hands, offRoad, pads] = [useBars().data !== undefined, useOffRoadAnswered(), useAero().here];
+    return hands && offRoad && pads;
+  },
   Foot: HandsPicker,
   picks: ["drop", "bb_to_hand"],
 };

@@ -9,12 +9,23 @@ import { number, sentence, withUnit } from "../../ui/format";
 import { HeadRow } from "../../ui/HeadRow";
 import { NumberField } from "../../ui/NumberField";
 
+/** What is asked of a bike off the road, where this is one whose bike as found is closed. */
+function useOffRoadAnswer() {
+  const { view, version, closed } = useFit();
+  const on = closed && (view.bike.kind === "off_road" || view.bike.kind === "gravity");
+  return { on, answer: useQuery({ ...offRoadQuery(view.session.id, version), enabled: on }) };
+}
+
 /** What there is to say of a bike off the road; nothing of the others. */
 export function useOffRoad() {
-  const { view, version, closed } = useFit();
-  const on = view.bike.kind === "off_road" || view.bike.kind === "gravity";
-  const answer = useQuery({ ...offRoadQuery(view.session.id, version), enabled: on && closed });
+  const { on, answer } = useOffRoadAnswer();
   return on ? answer.data : undefined;
+}
+
+/** Whether what is asked is answered, where anything is. */
+export function useOffRoadAnswered() {
+  const { on, answer } = useOffRoadAnswer();
+  return !on || !answer.isPending;
 }
 
 /** The cockpit as one problem, each answer one linked trial. */

@@ -22,6 +22,8 @@ export function useAero() {
   const answer = useQuery({ ...aeroQuery(view.session.id, version, by), enabled: aero && closed });
   return {
     answer,
+    /** Whether there is nothing that is still to come. */
+    here: !(aero && closed) || !answer.isPending,
     data: aero ? answer.data : undefined,
     /** Whether the answer is that of what is asked for now. */
     answered: !answer.isPlaceholderData,
