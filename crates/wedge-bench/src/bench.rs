@@ -255,10 +255,15 @@ impl Bench {
         )))
     }
 
+    /// Whether its bar has pads: a bar keeps its kind through a fit.
+    pub(crate) fn has_pads(&self) -> bool {
+        matches!(self.session.base.bar, Bar::Aero(_))
+    }
+
     /// Declined where a station lies beyond what stops the way.
     pub fn may_stand_at(&self, station: Station) -> Result<(), Declined> {
-        if Station::OF_PADS.contains(&station) && !matches!(self.session.base.bar, Bar::Aero(_)) {
-            return Err(Declined::not_now("This bike has no pads"));
+        if Station::OF_PADS.contains(&station) && !self.has_pads() {
+            return Err(Declined::not_now(Declined::NO_PADS));
         }
         match station {
             Station::Intake | Station::HandOut => Ok(()),

@@ -23,6 +23,9 @@ impl Declined {
         Self::Refused(vec![Refusal::new(pointer, detail)])
     }
 
+    /// What is asked of pads alone.
+    pub(crate) const NO_PADS: &'static str = "This bike has no pads";
+
     /// A rider nobody knows the size of.
     pub(crate) fn no_stature() -> Self {
         Self::field("/stature_mm", "The rider needs a stature first")

@@ -2,7 +2,7 @@
 
 use crate::{Bench, Declined};
 use serde::Serialize;
-use wedge_core::bike::{Bar, Kind, Setup};
+use wedge_core::bike::{Kind, Setup};
 use wedge_core::foresee::{Change, Trying};
 use wedge_core::kinds::{
     Body as GoverningBody, Broken, Candidate, Card, Drag, Dropper, Event, Graded, Instead, Room,
@@ -90,8 +90,8 @@ impl Bench {
     /// The position on pads, turned by an angle.
     pub fn aero(&self, by_deg: f64) -> Result<AeroView, Declined> {
         let now = self.now()?;
-        if !matches!(now.bar, Bar::Aero(_)) {
-            return Err(Declined::not_now("This bike has no pads"));
+        if !self.has_pads() {
+            return Err(Declined::not_now(Declined::NO_PADS));
         }
         let ride = self.ride(now)?;
         let trying = Trying::of(&ride);

@@ -5,7 +5,7 @@ use crate::{Bench, Declined};
 use jiff::Timestamp;
 use serde::Serialize;
 use uuid::Uuid;
-use wedge_core::bike::{Bar, HandPlace, Setup};
+use wedge_core::bike::{HandPlace, Setup};
 use wedge_core::foresee::{Calibration, SeenTogether, Sighting, calibrate, foresee_on};
 use wedge_core::judge::Told;
 use wedge_core::looking::{KneePath, PelvisSeen, ShouldersSeen, Sign, SignSeen};
@@ -167,8 +167,8 @@ impl Bench {
         let refused = hands.and_then(|place| input.setup.bar.refuse_place(place, "/hands"));
         accepted(refused.into_iter().collect())?;
         accepted(body.refusals("/body"))?;
-        if matches!(body, LookBody::Ear(_)) && !matches!(input.setup.bar, Bar::Aero(_)) {
-            return Err(Declined::field("/body/ear", "This bike has no pads"));
+        if matches!(body, LookBody::Ear(_)) && !self.has_pads() {
+            return Err(Declined::field("/body/ear", Declined::NO_PADS));
         }
         input.hands = hands.or(input.hands);
         let foreseen = match &body {

@@ -193,7 +193,7 @@ export const barsQuery = (id: string, version: string, at: Point | undefined) =>
     placeholderData: (previous) => previous,
   });
 
-/** The position on pads, turned as one piece; `ear` how far ahead of the elbow's crease the ear was seen, mm. */
+/** The position on pads, turned as one piece. */
 export const aeroQuery = (id: string, version: string, by: number) =>
   queryOptions({
     queryKey: ["aero", id, version, by],

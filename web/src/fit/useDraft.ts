@@ -70,7 +70,7 @@ export function useDraft(view: SessionView) {
   }, [id, save]);
 
   /** What is asked for, drawn or not. */
-  const asked = useCallback(() => latest.current.changes, []);
+  const wanted = useCallback(() => latest.current.changes, []);
 
-  return { draft, edit, setText, saved, asked };
+  return { draft, edit, setText, saved, wanted };
 }

@@ -59,9 +59,10 @@ export function useFitState(view: SessionView, catalogue: Catalogue, write: Writ
         return { changes: next, texts: without(d.texts, INSIST) };
       },
       (draw) => {
-        if (!withAnswer) draw();
-        if (closed && !onBench) foreseen.soon(next, withAnswer ? draw : undefined);
-        else if (withAnswer) draw();
+        const asks = closed && !onBench;
+        const later = asks && withAnswer;
+        if (!later) draw();
+        if (asks) foreseen.soon(next, later ? draw : undefined);
       },
     );
   };

@@ -71,14 +71,12 @@ export function useForesight(view: SessionView, changes: Change[]) {
   const soon = (wants: Change[], drawing: (() => void) | undefined) => {
     wanted.current = { key: keyOf(view, wants), input: view.input, changes: wants };
     draw.current = drawing;
-    if (wanted.current.key === "" || wanted.current.key === last.current) {
-      drawAsked();
-      settling.set(false);
-      return;
-    }
-    clearTimeout(alone.current);
-    alone.current = setTimeout(drawAsked, DRAWN_ALONE_MS);
-    settling.set(true);
+    const waits = drawing !== undefined && wanted.current.key !== "" && wanted.current.key !== last.current;
+    if (waits) {
+      clearTimeout(alone.current);
+      alone.current = setTimeout(drawAsked, DRAWN_ALONE_MS);
+    } else drawAsked();
+    settling.set(waits);
     void fly();
   };
 

@@ -14,7 +14,7 @@ export const INSIST = "trial.insist";
 /** A trial, from what is asked for to what became of it. */
 export function useTrial(
   view: SessionView,
-  { draft, edit, setText, asked: wanted }: ReturnType<typeof useDraft>,
+  { draft, edit, setText, wanted }: ReturnType<typeof useDraft>,
   { foresight, refused, pending }: ReturnType<typeof useForesight>,
   post: Writes["post"],
 ) {

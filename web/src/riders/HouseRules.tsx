@@ -17,13 +17,13 @@ import type {
   Range,
   RotorLine,
   SpacerBudget,
-  StudioView,
   Units,
 } from "../api/types";
 import { Choice } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
 import { WordsField } from "../ui/WordsField";
 import { outputOf } from "../fit/fields";
+import type { HouseWrites } from "./useHouse";
 
 /** The server always writes every setting; only a file may leave some out. */
 export type FullHouse = Required<House> & {
@@ -38,11 +38,9 @@ export type FullHouse = Required<House> & {
   rotors: RotorLine[];
 };
 
-interface HouseRulesProps {
+interface HouseRulesProps extends Pick<HouseWrites, "put" | "take"> {
   house: FullHouse;
   catalogue: Catalogue;
-  put: (change: Partial<FullHouse>) => Promise<StudioView>;
-  take: (request: Promise<StudioView>, done: string) => Promise<void>;
 }
 
 /** The studio's name, units and leading schools, and its ranges by kind of riding. */

@@ -12,12 +12,11 @@ import { TextField } from "../ui/TextField";
 import { readStrictly } from "../ui/typed";
 import { asCsv, CsvFile } from "./CsvFile";
 import type { FullHouse } from "./HouseRules";
+import type { HouseWrites } from "./useHouse";
 
-interface PartsBoxProps {
+interface PartsBoxProps extends Pick<HouseWrites, "put" | "take"> {
   house: FullHouse;
   catalogue: Catalogue;
-  put: (change: Partial<FullHouse>) => Promise<StudioView>;
-  take: (request: Promise<StudioView>, done: string) => Promise<void>;
 }
 
 const COUNT = { unit: "size", step: 1, fine_step: 1, min: 0, max: 999 } as const;

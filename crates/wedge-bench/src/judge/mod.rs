@@ -13,7 +13,7 @@ use crate::{Bench, Declined};
 use evidence::{Gathered, Known};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
-use wedge_core::bike::{Bar, Part};
+use wedge_core::bike::Part;
 use wedge_core::foresee::{Change, Step, foresee_on};
 use wedge_core::judge::{
     Asking, Axis, AxisBelief, Candidate, Hidden, Judgement, Stand, Witness, called, fault_words,
@@ -493,8 +493,7 @@ impl Judged<'_> {
             _ => named,
         };
         // Of pads, how high they stand has a station of its own; protocols are begun where reach is decided.
-        let pads =
-            matches!(self.known.now.before_setup().bar, Bar::Aero(_)) && candidate.act != "test";
+        let pads = self.known.bench.has_pads() && candidate.act != "test";
         match (there, candidate.of) {
             (Station::Bars, Some(Axis::Bars)) if pads => Station::PadStack,
             _ => there,

@@ -76,28 +76,24 @@ impl Budget {
     }
 }
 
-/// What the parts leave a position, in mm: the studio's limits, and the slots the pads slide in.
+/// What a studio's limits leave a position, in mm.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Room {
     stem: f64,
     pads: f64,
-    /// Furthest back and furthest ahead.
+    /// Furthest back and furthest ahead that pads slide, where nobody looked at their slots.
     slots: (f64, f64),
 }
 
 impl Room {
-    /// By a studio's limits and the bar as it was found: where nobody looked at the slots, pads slide about where they stood
-    /// then, however often they were moved since.
+    /// By a studio's limits and the bar as it was found: pads slide about where they stood then, however often they were moved
+    /// since.
     pub fn of(budget: &Budget, found: &Bar) -> Self {
         let stood = found.get(Quantity::PadForward).unwrap_or_default();
-        let end = |quantity, by| found.get(quantity).unwrap_or(stood + by);
         Self {
             stem: budget.stem_mm,
             pads: budget.pads_mm,
-            slots: (
-                end(Quantity::PadForwardLeast, -budget.slide_mm),
-                end(Quantity::PadForwardMost, budget.slide_mm),
-            ),
+            slots: (stood - budget.slide_mm, stood + budget.slide_mm),
         }
     }
 }
@@ -251,6 +247,11 @@ fn range(trying: &Trying, room: &Room, part: Follows) -> (Option<f64>, Option<f6
     }
 }
 
+/// Whether a part keeps within its ends, those that are known.
+fn keeps((least, most): (Option<f64>, Option<f64>), at: f64) -> bool {
+    least.is_none_or(|least| at >= least - 0.05) && most.is_none_or(|most| at <= most + 0.05)
+}
+
 impl Followed {
     fn of(trying: &Trying, room: &Room, by: f64) -> Option<Self> {
         let setup = &trying.setup;
@@ -270,10 +271,6 @@ impl Followed {
         let rise = wanted.y;
         let pads_most = room.pads.max(pads_now);
         let slots = range(trying, room, Follows::Slide);
-        let in_slots = |slide: f64| {
-            let at = bar.pad_forward_mm.0 + slide;
-            slots.0.is_none_or(|end| at >= end - 0.05) && slots.1.is_none_or(|end| at <= end + 0.05)
-        };
         let split = |below_by: f64| {
             let left = rise - below_by * sin;
             let pads_by = left.clamp(-pads_now, pads_most - pads_now).round();
@@ -284,7 +281,7 @@ impl Followed {
                 pads_by,
                 slide: tenth(slide),
                 miss,
-                goes: miss <= 0.5 + 1e-9 && in_slots(slide),
+                goes: miss <= 0.5 + 1e-9 && keeps(slots, bar.pad_forward_mm.0 + slide),
             }
         };
         let (low, high) = range(trying, room, Follows::Stem);
@@ -349,14 +346,11 @@ impl Followed {
     }
 
     fn is_past(&self, trying: &Trying, room: &Room, part: Follows) -> bool {
-        let (least, most) = range(trying, room, part);
         if part == Follows::Pads && self.short {
             return true;
         }
-        self.stands(part).is_some_and(|at| {
-            least.is_some_and(|least| at < least - 0.05)
-                || most.is_some_and(|most| at > most + 0.05)
-        })
+        let ends = range(trying, room, part);
+        self.stands(part).is_some_and(|at| !keeps(ends, at))
     }
 
     fn fits(&self, trying: &Trying, room: &Room) -> bool {
