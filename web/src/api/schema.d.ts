@@ -2536,6 +2536,8 @@ export interface components {
             axis: string;
             /** @description "4.5 mm". */
             half: string;
+            /** @description How often a bike comes out on it, and how far then: "70 %, ± 12 mm". */
+            out: string;
         };
         /**
          * @description At what effort.

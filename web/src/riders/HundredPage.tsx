@@ -54,12 +54,20 @@ function Shown({ proof }: { proof: Proof }) {
       <Worst proof={proof} />
       <section aria-label="What is assumed">
         <h2>What is assumed of these riders</h2>
-        <Scores heads={["Axis", "Right places lie around what schools wish", "Half of a usual window"]}>
+        <Scores
+          heads={[
+            "Axis",
+            "Right places lie around what schools wish",
+            "Half of a usual window",
+            "Bikes that come out, and how far",
+          ]}
+        >
           {proof.assumed.map((of) => (
             <tr key={of.axis}>
               <th scope="row">{of.axis}</th>
               <td className="after">{of.around}</td>
               <td className="after">{of.half}</td>
+              <td className="after">{of.out}</td>
             </tr>
           ))}
         </Scores>

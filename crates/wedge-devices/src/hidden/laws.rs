@@ -10,8 +10,9 @@ use wedge_core::intake::{Feel, Place, Stroke};
 use wedge_core::judge::Axis;
 use wedge_core::looking::Sign;
 
-/// The version of these laws.
-pub const LAWS: u32 = 1;
+/// The version of these laws. 2: bikes come out as often as makes the ways that believe nothing as good as they are in the
+/// trade, on frames that can be fitted.
+pub const LAWS: u32 = 2;
 
 /// What is wrong with a position or with who sits on it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -3,13 +3,15 @@
 use crate::dice::Dice;
 use crate::hidden::{HiddenRider, Trouble};
 use crate::practice::Level;
-use wedge_core::bike::{Placed, Setup};
+use wedge_core::bike::{Placed, Setup, ordinary_parts};
 use wedge_core::example;
 use wedge_core::foresee::{Change, ForeseeInput, Trying};
 use wedge_core::judge::{Axis, Bolt, Evidence, Linkage, turned};
 use wedge_core::limit::limits;
 use wedge_core::measure::Quantity;
+use wedge_core::plane::Point;
 use wedge_core::position::Ride;
+use wedge_core::solve::{Aim, front_ends};
 use wedge_core::units::{Degrees, Millimetres, Side};
 
 /// Somebody on a bike as found.
@@ -60,20 +62,21 @@ impl Stranger {
 }
 
 /// How often an axis of a bike that comes in is out, and how far then, one standard deviation; else it is near where it
-/// belongs. Bikes come with some things wrong, not with everything.
-fn comes(axis: Axis) -> (f64, f64) {
+/// belongs. Bikes come with some things wrong, not with everything: as often as makes rules in a fixed order and protocols in
+/// their order, which believe nothing, as good as they are in the trade.
+pub(super) fn comes(axis: Axis) -> (f64, f64) {
     match axis {
-        Axis::Height => (0.6, 12.0),
-        Axis::Setback => (0.45, 14.0),
-        Axis::Tilt => (0.2, 2.0),
-        Axis::Reach => (0.45, 24.0),
-        Axis::Bars => (0.5, 30.0),
-        Axis::BarWidth => (0.12, 15.0),
-        Axis::CleatL | Axis::CleatR => (0.2, 6.0),
-        Axis::TurnL | Axis::TurnR => (0.08, 3.0),
-        Axis::StanceL | Axis::StanceR => (0.06, 5.0),
-        Axis::Levers | Axis::Crank => (0.12, 6.0),
-        Axis::SaddleWidth => (0.1, 11.0),
+        Axis::Height => (0.7, 12.0),
+        Axis::Setback => (0.55, 14.0),
+        Axis::Tilt => (0.06, 2.0),
+        Axis::Reach => (0.55, 24.0),
+        Axis::Bars => (0.6, 30.0),
+        Axis::BarWidth => (0.04, 15.0),
+        Axis::CleatL | Axis::CleatR => (0.06, 6.0),
+        Axis::TurnL | Axis::TurnR => (0.025, 3.0),
+        Axis::StanceL | Axis::StanceR => (0.02, 5.0),
+        Axis::Levers | Axis::Crank => (0.04, 6.0),
+        Axis::SaddleWidth => (0.03, 11.0),
     }
 }
 
@@ -85,7 +88,9 @@ fn coming(dice: &mut Dice, hidden: &HiddenRider) -> Vec<f64> {
     let mut all: Vec<f64> = (Axis::ALL.iter())
         .map(|axis| {
             let (often, sd) = comes(*axis);
-            let settled = SETTLED * hidden.window(*axis).half;
+            // Of that, what it is set to takes its part: the next bar is right to half a size.
+            let settled = SETTLED * hidden.window(*axis).half - 0.5 * axis.spec().round;
+            let settled = settled.max(0.0);
             let (is_out, far, near) = (dice.happens(often), dice.normal(sd), dice.normal(settled));
             if is_out { far } else { near }
         })
@@ -96,7 +101,7 @@ fn coming(dice: &mut Dice, hidden: &HiddenRider) -> Vec<f64> {
 }
 
 /// A rider and the bike somebody set up for him: right places first, then how far off the bike comes. Right places lie within
-/// what the joints allow.
+/// what the joints allow, and what ordinary parts reach on that frame.
 fn sat_down(
     dice: &mut Dice,
     (seed, attempt): (u64, u64),
@@ -133,6 +138,9 @@ fn sat_down(
         }
     }
     let found = set_up(&known, (&ride, &linkage), &hidden, &off)?;
+    if !can_be_fitted(&known, &found, &linkage, &hidden)? {
+        return None;
+    }
     // The feet go as they went where the bolts were set from, so that the bike stands as far off as it was set.
     let mut end = found.clone();
     end.observed.pitch = Some(ride.observe_pitch());
@@ -144,6 +152,26 @@ fn sat_down(
 
 /// The bike with every axis so far off where the rider belongs.
 fn set_up(
+    known: &ForeseeInput,
+    (ride, linkage): (&Ride, &Linkage),
+    hidden: &HiddenRider,
+    off: &[f64],
+) -> Option<ForeseeInput> {
+    let mut found = turned_to(known, (ride, linkage), hidden, off)?;
+    let now = known_on(ride, found.setup)?;
+    let places = linkage.stands(&Trying::of(&now));
+    let left = |axis: Axis| {
+        let to = hidden.window(axis).centre + off[axis as usize];
+        (to - places[axis as usize]).round()
+    };
+    // A frame of another size carries the bars elsewhere.
+    found.frame.frame_reach_mm.0 += left(Axis::Reach);
+    found.frame.frame_stack_mm.0 += left(Axis::Bars);
+    Some(found)
+}
+
+/// The same with what saddle, feet, bar width and levers are turned by, on the frame it has.
+fn turned_to(
     known: &ForeseeInput,
     (ride, linkage): (&Ride, &Linkage),
     hidden: &HiddenRider,
@@ -183,13 +211,42 @@ fn set_up(
         ];
         known.setup = Setup::from(now.changed(&changes)?);
     }
-    let now = known_on(ride, known.setup)?;
-    let places = linkage.stands(&Trying::of(&now));
-    let left = |axis: Axis| (to(axis) - places[axis as usize]).round();
-    // A frame of another size carries the bars elsewhere.
-    known.frame.frame_reach_mm.0 += left(Axis::Reach);
-    known.frame.frame_stack_mm.0 += left(Axis::Bars);
     Some(known)
+}
+
+/// Whether some ordinary front end brings the hands well into both windows on the frame he came with, once he sits right: a
+/// frame on which none does is another trade's matter.
+fn can_be_fitted(
+    known: &ForeseeInput,
+    found: &ForeseeInput,
+    linkage: &Linkage,
+    hidden: &HiddenRider,
+) -> Option<bool> {
+    let mut right = known.clone();
+    right.frame = found.frame;
+    let ride = right.check().ok()?;
+    let right = turned_to(
+        &right,
+        (&ride, linkage),
+        hidden,
+        &vec![0.0; Axis::ALL.len()],
+    )?;
+    let now = known_on(&ride, right.setup)?;
+    let now = Trying::of(&now);
+    let places = linkage.stands(&now);
+    let to = |axis: Axis| hidden.window(axis).centre - places[axis as usize];
+    let wanted = Point::new(to(Axis::Reach), to(Axis::Bars));
+    let well_inside = |left: Point| {
+        let is = |axis: Axis, by: f64| by.abs() <= 0.5 * hidden.window(axis).half;
+        is(Axis::Reach, left.x) && is(Axis::Bars, left.y)
+    };
+    let hand = now.before.bike.hand;
+    if well_inside(wanted) {
+        return Some(true);
+    }
+    let fronts = front_ends(&now, &Aim::at(hand + wanted, None), &ordinary_parts());
+    let mut ends = fronts.answers.iter();
+    Some(ends.any(|end| well_inside(wanted - (end.hand - hand))))
 }
 
 fn known_on(ride: &Ride, setup: Setup) -> Option<Ride> {
