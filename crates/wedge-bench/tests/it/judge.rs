@@ -224,9 +224,11 @@ fn a_whole_fit_and_a_visit_for_what_hurts_are_two_ways() {
     let visit = with(&hedda, |fit| fit.intake.visit = Some(Visit::Complaint));
     let (whole, short) = (hedda.judged().unwrap(), visit.judged().unwrap());
     assert!(whole.full_fit && !short.full_fit);
-    // Where the places are is the same; what it is worth is not.
+    // A whole bike comes with some of it out and the rest near right; who comes for what hurts comes with something out. Where
+    // nothing speaks, that is all that differs.
+    let silent = |axis: Axis| [Axis::Levers, Axis::SaddleWidth, Axis::StanceL].contains(&axis);
     for (a, b) in whole.axes.iter().zip(&short.axes) {
-        assert!((a.plus - b.plus).abs() < 1e-9, "{}", a.label);
+        assert!(!silent(a.axis) || a.fine > b.fine + 0.05, "{}", a.label);
     }
     assert!(whole.next.score > short.next.score);
     assert!(whole.others.len() > short.others.len());

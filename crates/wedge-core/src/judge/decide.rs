@@ -12,7 +12,7 @@ use crate::units::Side;
 use serde::Serialize;
 
 const STAKE: f64 = 0.35;
-const FULL_FIT: f64 = 8.0;
+const FULL_FIT: f64 = 24.0;
 /// What a complaint hands out, of 10, and a sign.
 const RELIEF: f64 = 1.6;
 const SIGN: f64 = 0.2;
@@ -114,6 +114,8 @@ pub struct AxisBelief {
     pub right: f64,
     /// The middle of what is believed.
     pub mean: f64,
+    /// Where it costs least to stand, of the places that limits and parts allow.
+    pub least: f64,
     /// How much likelier the right place is than where it stands: ten times the logarithm.
     pub points: f64,
     /// Every witness with its points for that place against where it stands, the strongest first: they add up to `points`.
@@ -381,6 +383,16 @@ impl Judging {
             .collect()
     }
 
+    /// The allowed place where it costs least to stand.
+    fn cheapest(&self, axis: Axis) -> Option<f64> {
+        let costs = self.costs(axis, self.believed(axis));
+        let allowed = &self.allowed[axis as usize];
+        (0..CELLS)
+            .filter(|cell| allowed[*cell])
+            .min_by(|x, y| costs[*x].total_cmp(&costs[*y]))
+            .map(|cell| axis.at(cell))
+    }
+
     /// The least that any allowed place costs by a belief.
     fn least(&self, axis: Axis, belief: &[f64]) -> f64 {
         let allowed = &self.allowed[axis as usize];
@@ -495,12 +507,7 @@ impl Judging {
     fn amount(&self, axis: Axis) -> f64 {
         let spec = axis.spec();
         let (b, now) = (self.believed(axis), self.fit.at(axis));
-        let costs = self.costs(axis, b);
-        let allowed = &self.allowed[axis as usize];
-        let best = (0..CELLS)
-            .filter(|cell| allowed[*cell])
-            .min_by(|x, y| costs[*x].total_cmp(&costs[*y]));
-        let want = best.map_or(0.0, |cell| axis.at(cell) - now);
+        let want = self.cheapest(axis).map_or(0.0, |best| best - now);
         if want.abs() < 0.5 * spec.round {
             return 0.0;
         }
@@ -698,7 +705,7 @@ impl Judging {
     fn settles(&self, axis: Axis) -> bool {
         TESTS
             .iter()
-            .any(|(name, of, ..)| *of == axis && self.can(name))
+            .any(|test| test.axis == axis && self.can(test.name))
     }
 
     /// How much better the move after this one is chosen for knowing this one's verdict.
@@ -769,13 +776,19 @@ impl Judging {
     fn tests(&self) -> Vec<Candidate> {
         let mut all = Vec::new();
         let stand = self.fit.bike.stand;
-        for (name, axis, spread, cost, bare) in TESTS {
+        for spec in &TESTS {
+            let (name, axis) = (spec.name, spec.axis);
             // What a protocol found here is a bolt to turn, not a question to ask again.
             if self.is_gross(axis) || !self.can(name) || self.fit.was_found(name) {
                 continue;
             }
-            let gain = self.here[axis as usize] - self.after_test(axis, spread);
-            let cost = if stand { cost } else { bare.unwrap_or(cost) };
+            let gain = self.here[axis as usize] - self.after_test(axis, spec.finds);
+            let cost = match (self.fit.rider.full_fit, stand) {
+                // A stand moves while the rider pedals.
+                (_, true) if spec.bare.is_some() => spec.cost,
+                (true, _) => spec.whole,
+                (false, _) => spec.bare.unwrap_or(spec.cost),
+            };
             let again = name == "tilt_gauge" && self.fit.fact("tilt").is_some();
             let score = gain * self.order(axis) - cost - if again { AGAIN } else { 0.0 };
             all.push(Self::test(name, Some(axis), score));
@@ -853,10 +866,11 @@ impl Judging {
             .collect()
     }
 
-    /// A trial that was guessed, or ridden at another effort, once more.
+    /// A trial that was guessed, or ridden at another effort, once more; a third time says no more.
     fn again(&self) -> Option<Candidate> {
-        let last = self.fit.trials.last().filter(|last| last.kept)?;
-        if last.like && last.sure != Sure::Guess {
+        let (last, before) = self.fit.trials.split_last()?;
+        let was_repeated = before.last().is_some_and(|of| of.moved == last.moved);
+        if !last.kept || was_repeated || last.like && last.sure != Sure::Guess {
             return None;
         }
         let axis = self.most_moved(&last.moved)?;
@@ -1119,6 +1133,7 @@ impl Judging {
                     chances: self.chances(*axis),
                     right: axis.at(right),
                     mean: self.mean(*axis),
+                    least: self.cheapest(*axis).unwrap_or_else(|| self.fit.at(*axis)),
                     points: 10.0 * (b[right] / b[now]).log10(),
                     belief: b.iter().map(|p| p / b[right]).collect(),
                     witnesses,

@@ -42,6 +42,14 @@ const ALIKE: [(Axis, Axis, f64); 2] = [
 ];
 /// A growing rider's height is known less.
 const GROWING: f64 = 1.6;
+/// So often a bike comes out on an axis, for each half-width that riders spread over there: saddles and hands often, feet seldom.
+const OUT: f64 = 0.2;
+/// Nothing is out more often than this.
+const OUT_MOST: f64 = 0.9;
+/// A bike that is not out is near right: within this share of a window's half, one standard deviation.
+const SETTLED: f64 = 0.4;
+/// One that is, is out by more than riders come on the whole.
+const FURTHER: f64 = 1.1;
 
 /// A trial, with what it moved.
 #[derive(Debug, Clone)]
@@ -383,11 +391,18 @@ impl Reader<'_> {
                 } else {
                     1.0
                 };
-            let like = axis
-                .grid()
-                .into_iter()
-                .map(|x| normal((x - spec.lean) / sd))
-                .collect();
+            let spread = |x: f64, middle: f64, sd: f64| normal((x - middle) / sd) / sd;
+            let half = self.craft.half(*axis);
+            let (out, settled) = ((OUT * sd / half).min(OUT_MOST), SETTLED * half);
+            // Bikes come with some of it out, and not with all. Who comes for what hurts comes with something out.
+            let comes = |x: f64| {
+                if self.case.rider.full_fit {
+                    out * spread(x, spec.lean, FURTHER * sd) + (1.0 - out) * spread(x, 0.0, settled)
+                } else {
+                    spread(x, spec.lean, sd)
+                }
+            };
+            let like = axis.grid().into_iter().map(comes).collect();
             self.curve("how riders come", *axis, lapse(like, PRIOR_LAPSE));
         }
         for (left, right, apart) in ALIKE {

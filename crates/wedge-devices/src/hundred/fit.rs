@@ -1,6 +1,7 @@
 //! One fit without a screen: a rider on a bike whose bolts are really turned, what was learnt of him so far, and what it took.
 
 use super::stranger::Stranger;
+use super::ways::Way;
 use crate::hidden::{Answered, Asked, HiddenRider, Trouble, plain_wishes};
 use std::collections::BTreeMap;
 use wedge_core::bike::{Part, Placed, Setup, ordinary_parts};
@@ -66,6 +67,8 @@ pub(super) struct Fit<'a> {
     parts: Vec<Part>,
     /// Protocols that are not ridden here.
     without: Vec<String>,
+    /// Whether a protocol ends where the judge, who has heard it, loses least; else where it found.
+    heeds: bool,
     asked: u32,
     pub(super) minutes: f64,
     /// One a trial.
@@ -82,7 +85,7 @@ pub(super) struct Fit<'a> {
 
 impl<'a> Fit<'a> {
     /// A rider who sits down.
-    pub(super) fn begun(stranger: &'a Stranger, ride: &'a Ride, without: &[&str]) -> Option<Self> {
+    pub(super) fn begun(stranger: &'a Stranger, ride: &'a Ride, way: Way) -> Option<Self> {
         let found = Trying::of(ride);
         let linkage = Linkage::of(&found);
         let mut fit = Self {
@@ -102,7 +105,10 @@ impl<'a> Fit<'a> {
             ride,
             linkage,
             parts: ordinary_parts(),
-            without: without.iter().map(|name| (*name).to_owned()).collect(),
+            without: (way.without().iter())
+                .map(|name| (*name).to_owned())
+                .collect(),
+            heeds: way.heeds_judge(),
         };
         fit.schools(&found);
         fit.read_angles(&found);
@@ -413,7 +419,8 @@ impl<'a> Fit<'a> {
         self.counts();
     }
 
-    /// What a protocol finds, with the spread the judge is told; the bike is set there.
+    /// What a protocol finds, with the spread the judge is told; the bike is set there, or where he who has heard it says: what
+    /// it found within its doubt of where the bike stands is no reason to turn anything.
     fn finds(&mut self, name: &str, axis: Axis, spread: Option<f64>) {
         let asked = self.question();
         let (at, own) = self.rider.finds(axis, asked);
@@ -425,9 +432,14 @@ impl<'a> Fit<'a> {
             says: "found".to_owned(),
             bound: None,
         });
+        let to = if self.heeds {
+            self.judged().axes[axis as usize].least
+        } else {
+            at
+        };
         let ride = self.ride.on(self.now);
         let trying = Trying::of(&ride);
-        let by = at - self.places[axis as usize];
+        let by = to - self.places[axis as usize];
         // As near as the bike goes.
         let goes = |share: &f64| trying.changed(&self.towards(&trying, axis, share * by)?);
         if let Some(placed) = [1.0, 0.8, 0.6, 0.4].iter().find_map(goes) {

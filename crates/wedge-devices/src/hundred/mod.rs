@@ -60,7 +60,7 @@ impl Fitted {
     /// Fits somebody.
     pub fn of_stranger(way: Way, stranger: &Stranger) -> Option<Self> {
         let ride = stranger.known.check().ok()?;
-        let mut fit = Fit::begun(stranger, &ride, way.without())?;
+        let mut fit = Fit::begun(stranger, &ride, way)?;
         let started = fit.places.clone();
         let (ended, believed) = way.fits(&mut fit);
         let rider = &stranger.hidden;

@@ -95,6 +95,11 @@ impl Way {
         }
     }
 
+    /// Whether it goes by the judge.
+    pub(super) fn heeds_judge(self) -> bool {
+        matches!(self, Self::Judge | Self::Bolts)
+    }
+
     /// Fits the rider; what was believed at the end, where anybody believed anything.
     pub(super) fn fits(self, fit: &mut Fit) -> (Ended, Option<Judgement>) {
         match self {
