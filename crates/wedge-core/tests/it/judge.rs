@@ -3,7 +3,7 @@
 use proptest::prelude::*;
 use serde_json::{Value, json};
 use std::collections::BTreeMap;
-use wedge_core::judge::{AxisBelief, Case, Craft, Judgement, check, judge, judge_by};
+use wedge_core::judge::{Axis, AxisBelief, Case, Craft, Judgement, check, judge, judge_by};
 
 const OPEN: &str = include_str!("cases/open.json");
 const REFERENCE: &str = include_str!("cases/reference.json");
@@ -174,6 +174,65 @@ fn nothing_is_proposed_behind_a_wall_or_against_a_flag() {
     let flagged = judged(&Value::Array(flagged));
     assert_eq!(flagged.next.act, "refer");
     assert!(flagged.others.is_empty());
+}
+
+/// The same evidence in a whole fit.
+fn whole(evidence: &Value) -> Judgement {
+    let case = json!({ "rider": { "full_fit": true }, "evidence": evidence });
+    judge(&serde_json::from_value(case).unwrap())
+}
+
+#[test]
+fn in_a_whole_fit_some_of_a_bike_is_out_and_the_rest_near_right() {
+    let (visit, whole_fit) = (judged(&json!([])), whole(&json!([])));
+    for of in Axis::ALL {
+        let [short, long] = [&visit, &whole_fit].map(|judged| axis(judged, of.key()).chances.1);
+        assert!(long > short, "{}: {short} {long}", of.key());
+    }
+    // By hand, height: window 4, sd 12: out .2·12/4 = .6, with sd 13.2 about −2; the rest within .4·4 = 1.6. In the window
+    // (4.5, cells being 1 wide): .6·(Φ(6.5/13.2) − Φ(−2.5/13.2)) + .4·(2Φ(4.5/1.6) − 1) = .6·.264 + .4·.995 = .556, of which 2 % lapse.
+    let height = axis(&whole_fit, "height").chances.1;
+    assert!(
+        (height - (0.98 * 0.556 + 0.02 * 9.0 / 121.0)).abs() < 0.01,
+        "{height}"
+    );
+    // Of feet little is out: .2·1.2/1.5 = .16.
+    assert!(axis(&whole_fit, "turn_l").chances.1 > 0.9);
+    // It is no less to be talked out of.
+    let found = json!({ "kind": "finding", "protocol": "creep_up", "axis": "height", "at": -15, "spread": 1.5, "says": "found" });
+    let after = whole(&json!([found]));
+    assert!(axis(&after, "height").chances.0 > 0.9);
+    assert!((axis(&after, "height").least + 15.0).abs() <= 2.0);
+}
+
+#[test]
+fn what_is_found_is_weighed_with_how_bikes_come() {
+    let least = |at: f64| {
+        let found = json!({ "kind": "finding", "protocol": "bracket_bars", "axis": "bars", "at": at, "spread": 5, "says": "found" });
+        axis(&whole(&json!([found])), "bars").least
+    };
+    // Half a window either way is as good as where it stands.
+    assert!((0.0..=5.0).contains(&least(4.0)), "{}", least(4.0));
+    for far in [40.0, -40.0] {
+        assert!(
+            (32.0..=42.0).contains(&(least(far) * far.signum())),
+            "{}",
+            least(far)
+        );
+    }
+}
+
+#[test]
+fn a_guess_is_ridden_again_once() {
+    let trial = json!({ "kind": "trial", "bolts": {}, "axes": { "height": -5 }, "verdict": "better", "sure": "guess", "like": true, "kept": true });
+    let offers = |times: usize| {
+        let judged = whole(&Value::Array(vec![trial.clone(); times]));
+        let all = std::iter::once(&judged.next).chain(&judged.others);
+        let mut all = all.map(|of| of.what.clone());
+        all.any(|what| what == "repeat")
+    };
+    assert!(offers(1));
+    assert!(!offers(2) && !offers(3));
 }
 
 #[test]
