@@ -95,7 +95,7 @@ function Wedge({ line }: { line: AxisLine }) {
   const tip = line.wedge > 0 ? 8 : 92;
   const shape = (from: number) => `M${from} 26V${26 - thick}L${from + (tip - 50) * 0.9} 26Z`;
   return (
-    <svg viewBox="0 0 100 34" width={84} height={34} aria-hidden>
+    <svg viewBox="0 0 100 34" width={72} height={34} aria-hidden>
       <path className="line" d="M2 26H98" />
       {line.wedge !== 0 && <path className="wedge" d={shape(50)} />}
       {line.wedge !== 0 && line.gross && <path className="wedge second" d={shape(50 + (tip - 50) * 0.34)} />}
