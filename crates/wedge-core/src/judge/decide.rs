@@ -202,6 +202,8 @@ struct Judging {
     tables: Vec<Vec<f64>>,
     here: Vec<f64>,
     allowed: Vec<Vec<bool>>,
+    /// The allowed place of each axis where it costs least to stand.
+    cheapest: Vec<f64>,
 }
 
 impl Judging {
@@ -217,12 +219,16 @@ impl Judging {
             tables: Vec::new(),
             here: Vec::new(),
             allowed: Vec::new(),
+            cheapest: Vec::new(),
         };
         judging.stakes();
         judging.tables();
         judging.allowed = Axis::ALL
             .iter()
             .map(|axis| judging.places_allowed(*axis))
+            .collect();
+        judging.cheapest = (Axis::ALL.iter())
+            .map(|axis| judging.cheapest_place(*axis))
             .collect();
         judging
     }
@@ -383,14 +389,13 @@ impl Judging {
             .collect()
     }
 
-    /// The allowed place where it costs least to stand.
-    fn cheapest(&self, axis: Axis) -> Option<f64> {
+    fn cheapest_place(&self, axis: Axis) -> f64 {
         let costs = self.costs(axis, self.believed(axis));
         let allowed = &self.allowed[axis as usize];
         (0..CELLS)
             .filter(|cell| allowed[*cell])
             .min_by(|x, y| costs[*x].total_cmp(&costs[*y]))
-            .map(|cell| axis.at(cell))
+            .map_or_else(|| self.fit.at(axis), |cell| axis.at(cell))
     }
 
     /// The least that any allowed place costs by a belief.
@@ -507,7 +512,7 @@ impl Judging {
     fn amount(&self, axis: Axis) -> f64 {
         let spec = axis.spec();
         let (b, now) = (self.believed(axis), self.fit.at(axis));
-        let want = self.cheapest(axis).map_or(0.0, |best| best - now);
+        let want = self.cheapest[axis as usize] - now;
         if want.abs() < 0.5 * spec.round {
             return 0.0;
         }
@@ -1133,7 +1138,7 @@ impl Judging {
                     chances: self.chances(*axis),
                     right: axis.at(right),
                     mean: self.mean(*axis),
-                    least: self.cheapest(*axis).unwrap_or_else(|| self.fit.at(*axis)),
+                    least: self.cheapest[*axis as usize],
                     points: 10.0 * (b[right] / b[now]).log10(),
                     belief: b.iter().map(|p| p / b[right]).collect(),
                     witnesses,
