@@ -69,8 +69,8 @@ api:
 	cargo run -q -p wedge-server -- openapi > web/src/api/openapi.json
 	mkdir -p docs/schemas
 	cargo run -q -p wedge-server -- schema position > docs/schemas/wedge.position-1.schema.json
-	cargo run -q -p wedge-server -- schema rider > docs/schemas/wedge.rider-16.schema.json
-	cargo run -q -p wedge-server -- schema studio > docs/schemas/wedge.studio-15.schema.json
+	cargo run -q -p wedge-server -- schema rider > docs/schemas/wedge.rider-17.schema.json
+	cargo run -q -p wedge-server -- schema studio > docs/schemas/wedge.studio-16.schema.json
 	cargo run -q -p wedge-server -- schema case > docs/schemas/wedge.case-1.schema.json
 	cargo run -q -p wedge-server -- schema ledger > docs/schemas/wedge.ledger-1.schema.json
 	npm run -s api --workspace web

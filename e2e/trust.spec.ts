@@ -61,7 +61,7 @@ test("a rider with spaces around the name is deleted, and what is left is said",
     ],
     bikes: [],
   };
-  const file = { format: "wedge.rider/16", rider };
+  const file = { format: "wedge.rider/17", rider };
   expect((await request.post("/api/import", { data: file })).status()).toBe(200);
   await page.goto(`/riders/${rider.id}`);
   await page.getByRole("button", { name: "Delete for good…" }).click();

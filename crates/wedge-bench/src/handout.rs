@@ -1,6 +1,7 @@
 //! The hand-out: page one for the rider, page two for the next mechanic, the rest for the next fitter.
 
 use crate::between::{plan_lines, referred_lines};
+use crate::hurts::became;
 use crate::trial::{front_work, trial_views};
 use crate::{Bench, Declined, FrontWork, HandedOver, TrialView};
 use jiff::civil::Date;
@@ -8,11 +9,11 @@ use serde::Serialize;
 use wedge_core::bike::{Cockpit, Perch, Setup, StackPart, front_stack};
 use wedge_core::foresee::{Foresight, Row, Trying, foresee_on};
 use wedge_core::handout::{Line, Origins, PlainChange, SetAt, described, plainly, table};
-use wedge_core::intake::Intake;
+use wedge_core::intake::Complaint;
 use wedge_core::measure::{Origin, Quantity, Unit};
 use wedge_core::rider::{Effort, Length, Lengths, Source};
 use wedge_core::school::crept_by_now;
-use wedge_core::trial::Says;
+use wedge_core::trial::{Hurts, Says};
 use wedge_core::words::{capital, ended, lower, sided, written};
 use wedge_core::work::{CAUTIONS, self_check};
 use wedge_files::{Outcome, SessionState, Trial, Verdict};
@@ -64,6 +65,8 @@ pub struct Handout {
     pub sit_reference: &'static str,
     /// What the rider came with that the next reader must know: why the fit went on, where it hurts.
     pub intake: Vec<String>,
+    /// What became of what hurt, as it was asked again in kept trials.
+    pub asked_again: Vec<String>,
     /// What guided protocols found.
     pub evidence: Vec<String>,
     /// The front-end work of the last kept trial that asked for any, with what was done of it.
@@ -147,19 +150,31 @@ const GOING_ON: &str = "This fit is still going on: the position may change.";
 const PLAN_NOTE: &str =
     "One step at a time. A ride that ends in one of the signs below ends the plan until we spoke.";
 
+/// What is hoped of what still hurts.
+const QUIETER: &str =
+    "It should grow quieter from ride to ride; tell us if it does not in two weeks.";
+
 /// More than so many changes are a list no rider reads.
 const CHANGES: usize = 3;
 
 impl ForRider {
-    fn of(table: &[Line], trials: &[TrialView], intake: &Intake, last: Option<&str>) -> Self {
+    fn of(
+        (table, trials): (&[Line], &[TrialView]),
+        (complaints, became): (&[Complaint], &[(Hurts, String)]),
+        last: Option<&str>,
+    ) -> Self {
         let mut changes = plainly(table);
         let more = changes.len().saturating_sub(CHANGES);
         changes.truncate(CHANGES);
-        let complaints = intake.complaints.iter().take(CHANGES).map(|complaint| {
-            format!(
-                "{}. It should grow quieter from ride to ride; tell us if it does not in two weeks.",
-                complaint.line()
-            )
+        let complaints = complaints.iter().take(CHANGES).map(|complaint| {
+            let asked = (became.iter()).find(|(of, _)| of.is_of(complaint.place, complaint.side));
+            match asked {
+                Some((of, line)) if of.is_gone() => {
+                    format!("{line}. Tell us if it comes back.")
+                }
+                Some((_, line)) => format!("{line}. {QUIETER}"),
+                None => format!("{}. {QUIETER}", complaint.line()),
+            }
         });
         let strange = (!changes.is_empty()).then(|| {
             "A new position feels strange for two or three rides: ride easily until it does not."
@@ -459,7 +474,9 @@ impl Bench {
             },
         );
         let front_work = front_work_done(&self.session.trials);
-        let trials = trial_views(std::mem::take(&mut self.session.trials));
+        let complaints = self.session.intake.complaints.clone();
+        let became = became(&complaints, &self.session.trials);
+        let trials = trial_views(std::mem::take(&mut self.session.trials), &complaints);
         let stand = self.bike.stand;
         let finished = self.session.state == SessionState::Finished;
         let warnings = [
@@ -486,7 +503,7 @@ impl Bench {
             kept: lines(true),
             not_kept: lines(false),
             judged,
-            for_rider: ForRider::of(&table, &trials, &self.session.intake, last.as_deref()),
+            for_rider: ForRider::of((&table, &trials), (&complaints, &became), last.as_deref()),
             for_mechanic: ForMechanic::of((&table, sit_reference), &left_setup, stack, perch),
             described: described(&table),
             plan: plan_lines(&self.session),
@@ -511,6 +528,7 @@ impl Bench {
             disagreement: left_setup.residual.question(),
             sit_reference,
             intake: self.session.intake.handout(),
+            asked_again: became.into_iter().map(|(_, line)| line).collect(),
             evidence: findings()
                 .filter(|finding| finding.says != Says::Broken)
                 .map(|finding| format!("{}: {}", finding.protocol.label(), finding.words.join(" ")))

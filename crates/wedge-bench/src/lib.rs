@@ -24,6 +24,7 @@ mod declined;
 mod feet;
 mod film;
 mod handout;
+mod hurts;
 mod judge;
 mod kinds;
 mod ledger;
@@ -53,6 +54,7 @@ pub use film::{
     find_across,
 };
 pub use handout::{ForMechanic, ForRider, FrontWorkDone, Handout, Place, TrialLine};
+pub use hurts::HurtThen;
 pub use judge::{
     AskNext, AxisLine, AxisOpen, AxisScore, Claim, DisputeView, HandedOver, JudgeView, MoveView,
     RidgeView, Said, Walled, Where, WhereFrom, WhyKept, claims, follow_up, scores,

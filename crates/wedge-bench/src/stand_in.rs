@@ -1,13 +1,14 @@
 //! What a fit gives a stand-in, and what it makes of what one says.
 
+use crate::hurts::Hurting;
 use crate::{Bench, Declined};
 use serde::Serialize;
 use wedge_core::foresee::ForeseeInput;
-use wedge_core::intake::Complaint;
+use wedge_core::intake::{Complaint, Place};
 use wedge_core::looking::{Sign, SignSeen};
 use wedge_core::measure::Output;
 use wedge_core::rider::{Effort, Weighed, front_share_words};
-use wedge_core::trial::{Felt, Sure, unlike};
+use wedge_core::trial::{Felt, Hurts, Sure, unlike};
 use wedge_core::units::{Millimetres, Side};
 use wedge_core::words::{capital, lower, sided};
 use wedge_files::{LookBody, Trial, Verdict};
@@ -22,6 +23,8 @@ pub struct TrialSaid {
     pub sure: Sure,
     /// Where it is felt.
     pub felt: Vec<Felt>,
+    /// Where it hurts now, and where it does not any more.
+    pub hurts: Vec<Hurts>,
 }
 
 /// Something to take down of a look.
@@ -136,6 +139,15 @@ pub struct WeighedView {
 }
 
 impl Bench {
+    /// Where it hurt, as the rider came and in trials since: what he is asked of again.
+    pub fn hurt_places(&self) -> Vec<(Place, Option<Side>)> {
+        let mut hurting = Hurting::as_found(&self.session.intake.complaints);
+        for trial in &self.session.trials {
+            hurting.in_trial(trial);
+        }
+        hurting.places()
+    }
+
     /// The rider as measured when the bike as found was closed, on it: what a stand-in is thrown behind, so that nothing that is
     /// measured or noted since makes him another.
     pub fn as_found(&self) -> Result<ForeseeInput, Declined> {

@@ -1,8 +1,10 @@
 //! Trials read together: what was seen and said of each, how it turned out, and whether it compares with the one before.
 
 use crate::Bench;
+use crate::hurts::{HurtThen, Hurting};
 use serde::Serialize;
 use wedge_core::bike::Cockpit;
+use wedge_core::intake::Complaint;
 use wedge_core::looking::{HandWeight, SignSeen};
 use wedge_core::rider::Effort;
 use wedge_core::school::Tried;
@@ -28,6 +30,8 @@ pub struct TrialView {
     pub felt: Vec<Felt>,
     /// How sure the rider is.
     pub sure: Option<Sure>,
+    /// Where it hurt, as it was told last, and what is said of it here.
+    pub hurts: Vec<HurtThen>,
     /// The signs that were looked for.
     pub signs: Vec<SignSeen>,
     /// What each hand carries.
@@ -78,7 +82,8 @@ pub(crate) fn front_work(trial: &Trial) -> Vec<FrontWork> {
 }
 
 /// Trials in their order, each with what follows from the one before it.
-pub(crate) fn trial_views(trials: Vec<Trial>) -> Vec<TrialView> {
+pub(crate) fn trial_views(trials: Vec<Trial>, complaints: &[Complaint]) -> Vec<TrialView> {
+    let mut hurting = Hurting::as_found(complaints);
     let efforts: Vec<Option<Effort>> = trials.iter().map(Trial::ridden_at).collect();
     trials
         .into_iter()
@@ -92,6 +97,7 @@ pub(crate) fn trial_views(trials: Vec<Trial>) -> Vec<TrialView> {
                 verdict: trial.verdict(),
                 felt: trial.felt().to_vec(),
                 sure: trial.sure(),
+                hurts: hurting.in_trial(&trial),
                 signs: trial.signs(),
                 hand_weights: trial.hand_weights(),
                 front_work: front_work(&trial),

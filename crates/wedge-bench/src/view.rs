@@ -271,7 +271,7 @@ impl Bench {
                 stand: self.bike.stand,
             },
             walk: self.house.walk,
-            trials: trial_views(self.session.trials),
+            trials: trial_views(self.session.trials, &self.session.intake.complaints),
             // What is given read together is not given twice.
             session: Session {
                 trials: Vec::new(),

@@ -217,6 +217,12 @@ pub struct Complaint {
 }
 
 impl Complaint {
+    /// How bad, 0 to 10: the middle where nobody said.
+    pub fn badness(&self) -> f64 {
+        const MIDDLE: u8 = 5;
+        f64::from(self.how_bad.unwrap_or(MIDDLE))
+    }
+
     /// "Left front of the knee, pain 6 of 10, late in the ride, over the top, riding hard".
     pub fn line(&self) -> String {
         let place = self.place.label();

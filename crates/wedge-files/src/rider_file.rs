@@ -1,4 +1,4 @@
-//! Riders as files: one rider, `wedge.rider/16`, or the whole studio, `wedge.studio/15`.
+//! Riders as files: one rider, `wedge.rider/17`, or the whole studio, `wedge.studio/16`.
 
 use crate::format::{FileError, parse, typed, write};
 use crate::{House, LibraryFrame, Rider, check, read_each};
@@ -7,16 +7,16 @@ use serde_json::Value;
 use std::io::Cursor;
 
 /// The line that says what a file is.
-pub(crate) const RIDER: &str = "wedge.rider/16";
+pub(crate) const RIDER: &str = "wedge.rider/17";
 /// The line that says what a file is.
-pub(crate) const STUDIO: &str = "wedge.studio/15";
+pub(crate) const STUDIO: &str = "wedge.studio/16";
 
 /// One rider with bikes, fits and trials.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 pub struct RiderFile {
-    /// `wedge.rider/16`.
+    /// `wedge.rider/17`.
     pub format: String,
     /// The rider.
     pub rider: Rider,
@@ -27,7 +27,7 @@ pub struct RiderFile {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 pub struct StudioFile {
-    /// `wedge.studio/15`.
+    /// `wedge.studio/16`.
     pub format: String,
     /// How the studio works.
     #[serde(default, skip_serializing_if = "Option::is_none")]

@@ -26,11 +26,11 @@ pub(crate) fn upgraded(format: String, mut value: Value) -> (String, Value) {
         "wedge.rider/1" | "wedge.rider/2" | "wedge.rider/3" | "wedge.rider/4" | "wedge.rider/5"
         | "wedge.rider/6" | "wedge.rider/7" | "wedge.rider/8" | "wedge.rider/9"
         | "wedge.rider/10" | "wedge.rider/11" | "wedge.rider/12" | "wedge.rider/13"
-        | "wedge.rider/14" | "wedge.rider/15" => RIDER,
+        | "wedge.rider/14" | "wedge.rider/15" | "wedge.rider/16" => RIDER,
         "wedge.studio/1" | "wedge.studio/2" | "wedge.studio/3" | "wedge.studio/4"
         | "wedge.studio/5" | "wedge.studio/6" | "wedge.studio/7" | "wedge.studio/8"
         | "wedge.studio/9" | "wedge.studio/10" | "wedge.studio/11" | "wedge.studio/12"
-        | "wedge.studio/13" | "wedge.studio/14" => STUDIO,
+        | "wedge.studio/13" | "wedge.studio/14" | "wedge.studio/15" => STUDIO,
         _ => return (format, value),
     };
     value["format"] = json!(format);

@@ -274,6 +274,12 @@ fn for_fitter(pages: &mut Pages, handout: &Handout) {
         plain(9.5),
     ));
     section(pages, "What the rider came with", &handout.intake, 9.5);
+    section(
+        pages,
+        "Asked again where it hurts",
+        &handout.asked_again,
+        9.5,
+    );
     let told = |lines: &[TrialLine]| lines.iter().map(trial).collect::<Vec<_>>();
     section(pages, "Changed and kept", &told(&handout.kept), 9.5);
     section(pages, "Tried and not kept", &told(&handout.not_kept), 9.5);

@@ -15,9 +15,9 @@ struct Formats;
 pub enum Format {
     /// `wedge.position/1`.
     Position,
-    /// `wedge.rider/16`.
+    /// `wedge.rider/17`.
     Rider,
-    /// `wedge.studio/15`.
+    /// `wedge.studio/16`.
     Studio,
     /// `wedge.case/1`.
     Case,
@@ -39,8 +39,8 @@ impl Format {
     fn names(self) -> (&'static str, &'static str) {
         match self {
             Self::Position => ("wedge.position/1", "PositionFile"),
-            Self::Rider => ("wedge.rider/16", "RiderFile"),
-            Self::Studio => ("wedge.studio/15", "StudioFile"),
+            Self::Rider => ("wedge.rider/17", "RiderFile"),
+            Self::Studio => ("wedge.studio/16", "StudioFile"),
             Self::Case => ("wedge.case/1", "CaseFile"),
             Self::Ledger => ("wedge.ledger/1", "LedgerFile"),
         }

@@ -4115,6 +4115,9 @@ export interface components {
             /** @description How sure the rider is. */
             sure: components["schemas"]["Sure"];
         } | {
+            /** @description Where it hurts, asked again; a later answer of the place replaces an earlier one. */
+            hurts: components["schemas"]["Hurts"];
+        } | {
             /** @description A sign that was looked for, there or not. */
             sign: components["schemas"]["SignSeen"];
         } | {
@@ -5187,6 +5190,8 @@ export interface components {
         };
         /** @description The sheet. */
         Handout: {
+            /** @description What became of what hurt, as it was asked again in kept trials. */
+            asked_again: string[];
             /** @description The bike's name. */
             bike: string;
             /** @description What stands at its foot. */
@@ -5549,6 +5554,32 @@ export interface components {
             right_at_mm: components["schemas"]["Sides_f64"];
             /** @description What stands over the axle where a line from it hangs right. */
             stands_for: string;
+        };
+        /** @description A place that hurts or hurt, as it was told last, to be asked again. */
+        HurtThen: {
+            /** @description "Front of the knee, left". */
+            label: string;
+            /**
+             * Format: double
+             * @description What is said of it here, 0 to 10; none until it is asked.
+             */
+            now?: number | null;
+            /** @description Where on the body. */
+            place: components["schemas"]["Place"];
+            side?: components["schemas"]["Side"] | null;
+            /** @description What was said of it last: "6 of 10 as found", "gone in trial 2"; none where it is new. */
+            was?: string | null;
+        };
+        /** @description How bad a place hurts where the rider sits now. */
+        Hurts: {
+            /**
+             * Format: double
+             * @description From 0, it is gone, to 10, the worst there is; none takes the last answer back.
+             */
+            how_bad?: number | null;
+            /** @description Where on the body. */
+            place: components["schemas"]["Place"];
+            side?: components["schemas"]["Side"] | null;
         };
         /** @description The riders a file brought in. */
         Imported: {
@@ -8467,7 +8498,7 @@ export interface components {
         };
         /** @description One rider with bikes, fits and trials. */
         RiderFile: {
-            /** @description `wedge.rider/16`. */
+            /** @description `wedge.rider/17`. */
             format: string;
             /** @description The rider. */
             rider: components["schemas"]["Rider"];
@@ -10371,7 +10402,7 @@ export interface components {
         Stroke: "all_round" | "top" | "pushing" | "bottom" | "rising" | "not_tied";
         /** @description A studio: how it works, its frames, every rider. */
         StudioFile: {
-            /** @description `wedge.studio/15`. */
+            /** @description `wedge.studio/16`. */
             format: string;
             /** @description The frame library. */
             frames?: components["schemas"]["LibraryFrame"][];
@@ -10780,6 +10811,8 @@ export interface components {
         TrialSaid: {
             /** @description Where it is felt. */
             felt: components["schemas"]["Felt"][];
+            /** @description Where it hurts now, and where it does not any more. */
+            hurts: components["schemas"]["Hurts"][];
             /** @description How sure. */
             sure: components["schemas"]["Sure"];
             /** @description Better, the same, worse. */
@@ -10822,6 +10855,8 @@ export interface components {
             front_work: components["schemas"]["FrontWork"][];
             /** @description What each hand carries. */
             hand_weights: components["schemas"]["HandWeight"][];
+            /** @description Where it hurt, as it was told last, and what is said of it here. */
+            hurts: components["schemas"]["HurtThen"][];
             outcome?: components["schemas"]["Outcome"] | null;
             /** @description What was seen. */
             seen: components["schemas"]["Seen"][];

@@ -2,13 +2,15 @@ import { sentence } from "../ui/format";
 import { List } from "../ui/List";
 import { Eyes } from "./Eyes";
 import { FrontWorkCard } from "./FrontWorkCard";
+import { HurtsNow } from "./Hurts";
+import { Places, placed } from "./Places";
 import { Scales } from "./Scales";
 import { Signs } from "./Signs";
 import { StandIn } from "./StandIn";
 import "./TrialCard.css";
 import { Button } from "@chakra-ui/react";
 import { detail } from "../api/client";
-import type { Catalogue, EntryBody, Felt, Place, Side, Sure, TrialView, Verdict } from "../api/types";
+import type { Catalogue, EntryBody, Felt, Sure, TrialView, Verdict } from "../api/types";
 import { barOf } from "../fit/fields";
 import { useFit } from "../fit/useFit";
 import { Keycap } from "../ui/Keycap";
@@ -61,6 +63,7 @@ export function TrialCard({ trial }: { trial: TrialView }) {
           const of = said.trial;
           const bodies: EntryBody[] = [
             ...(of ? [{ verdict: of.verdict }, { sure: of.sure }, { felt: of.felt }] : []),
+            ...(of?.hurts ?? []).map((hurts) => ({ hurts })),
             ...said.signs.flatMap(({ body }) => ("sign" in body ? [{ sign: body.sign }] : [])),
           ];
           for (const body of bodies) {
@@ -92,6 +95,7 @@ export function TrialCard({ trial }: { trial: TrialView }) {
         ))}
       </div>
       <Where trial={trial} catalogue={catalogue} onEnter={onEnter} />
+      <HurtsNow hurts={trial.hurts} catalogue={catalogue} onHurts={(hurts) => onEnter({ hurts })} />
       <Signs
         signs={trial.signs}
         weights={trial.hand_weights}
@@ -174,8 +178,6 @@ function Ridden({ trial, onEnter }: { trial: TrialView; onEnter: Enter }) {
   );
 }
 
-const SIDES: (Side | "")[] = ["left", "right", ""];
-
 /** Where it is felt, and how sure the rider is. */
 function Where({ trial, catalogue, onEnter }: { trial: TrialView; catalogue: Catalogue; onEnter: Enter }) {
   const label = (felt: Felt) => {
@@ -183,8 +185,7 @@ function Where({ trial, catalogue, onEnter }: { trial: TrialView; catalogue: Cat
     return felt.side ? `${place}, ${felt.side}` : place;
   };
   const add = (key: string) => {
-    const [place, side] = key.split("|") as [Place, Side | ""];
-    const felt: Felt = { place, side: side === "" ? null : side };
+    const felt: Felt = placed(key);
     if (!trial.felt.some((f) => label(f) === label(felt))) void onEnter({ felt: [...trial.felt, felt] });
   };
   return (
@@ -202,13 +203,7 @@ function Where({ trial, catalogue, onEnter }: { trial: TrialView; catalogue: Cat
       ))}
       <List id="felt-where" label="Where it is felt" value="" onPick={add}>
         <option value="">where it is felt…</option>
-        {catalogue.words.place.flatMap((place) =>
-          (place.per_side ? SIDES : ([""] as const)).map((side) => (
-            <option key={`${place.key}${side}`} value={`${place.key}|${side}`}>
-              {side === "" ? place.label : `${place.label}, ${side}`}
-            </option>
-          )),
-        )}
+        <Places catalogue={catalogue} />
       </List>
       <List
         id="how-sure"

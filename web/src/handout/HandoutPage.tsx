@@ -200,6 +200,7 @@ function ForFitter({ handout }: { handout: Handout }) {
     <section className="for-fitter" aria-label="For the next fitter">
       <h1>For the next fitter</h1>
       <ListOf title="What the rider came with" lines={handout.intake} />
+      <ListOf title="Asked again where it hurts" lines={handout.asked_again} />
       <Trials title="Changed and kept" trials={handout.kept} />
       <Trials title="Tried and not kept" trials={handout.not_kept} />
       <ListOf title="Tested, and foreseen against seen" lines={tested} />

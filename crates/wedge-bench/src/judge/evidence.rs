@@ -15,7 +15,7 @@ use wedge_core::limit::{LimitRow, limits};
 use wedge_core::looking::{HandWeight, SignSeen};
 use wedge_core::measure::{Output, Quantity};
 use wedge_core::school::{Lean, Relief, ShoeWidth};
-use wedge_core::trial::{Finding, Protocol, Run, RunPlan, Says, Sure};
+use wedge_core::trial::{Finding, Hurts, Protocol, Run, RunPlan, Says, Sure};
 use wedge_core::units::{Side, Sides};
 use wedge_core::words::written;
 use wedge_core::work::Station;
@@ -461,7 +461,7 @@ impl Gathering<'_> {
                 place: complaint.place,
                 side: complaint.side,
                 stroke: complaint.stroke,
-                how_bad: f64::from(complaint.how_bad.unwrap_or(5)),
+                how_bad: complaint.badness(),
                 absent: false,
                 struck: false,
             };
@@ -636,6 +636,29 @@ impl Gathering<'_> {
         self.add(format!("sign:{}:{side}", sign.sign.key()), evidence, from);
     }
 
+    /// Where it hurts, or does not any more, asked again in a trial.
+    fn hurt_again(&mut self, hurts: Hurts, trial: &Trial, from: WhereFrom) {
+        let Some((how_bad, rated)) = hurts.how_bad.zip(hurts.rated()) else {
+            return;
+        };
+        let evidence = Evidence::Complaint {
+            place: hurts.place,
+            side: hurts.side,
+            stroke: None,
+            how_bad,
+            absent: hurts.is_gone(),
+            struck: false,
+        };
+        let side = hurts.side.map_or("", Side::word);
+        let key = format!("hurts:{}:{}:{side}", trial.id, hurts.place.key());
+        let words = format!(
+            "trial {}: {}: {rated}",
+            trial.number,
+            wedge_core::words::lower(&hurts.label())
+        );
+        self.add(key, evidence, from).words = Some(words);
+    }
+
     fn trial(&mut self, before: Option<&Trial>, trial: &Trial) {
         let place = WhereFrom {
             station: Station::HandOut,
@@ -653,6 +676,13 @@ impl Gathering<'_> {
             self.stand(&is);
             for sign in signs {
                 self.sign(sign, place, false);
+            }
+        }
+        let hurts = trial.hurts();
+        if !hurts.is_empty() {
+            self.stand(&is);
+            for hurt in hurts {
+                self.hurt_again(hurt, trial, place);
             }
         }
         self.stand(&was);

@@ -3,6 +3,7 @@
 
 mod asked;
 mod fit;
+mod hurts;
 mod judge;
 mod kinds;
 mod ledger;

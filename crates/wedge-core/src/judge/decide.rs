@@ -4,7 +4,7 @@ use super::axis::{About, Axis, CELLS, Hidden, Suspect};
 use super::case::{Bolt, Case, Evidence};
 use super::craft::Craft;
 use super::net::{Felt, Kind, better_worse, dot};
-use super::reading::{Evident, MARGIN_DEG, far, keeps, off, read, sided};
+use super::reading::{Evident, MARGIN_DEG, day, far, keeps, off, read, sided};
 use super::tables::{L, LOOKS, MOVES, MoveSpec, R, SADDLE, TESTS, node, stakes, upstream};
 use crate::looking::Sign;
 use crate::trial::Sure;
@@ -12,7 +12,7 @@ use crate::units::Side;
 use serde::Serialize;
 
 const STAKE: f64 = 0.35;
-const FULL_FIT: f64 = 24.0;
+const FULL_FIT: f64 = 16.0;
 /// What a complaint hands out, of 10, and a sign.
 const RELIEF: f64 = 1.6;
 const SIGN: f64 = 0.2;
@@ -250,16 +250,21 @@ impl Judging {
         of.map_or(0.0, |(_, stake)| *stake)
     }
 
+    /// How much a misfit counts that nobody feels.
+    fn silent_counts(&self) -> f64 {
+        if self.fit.rider.full_fit {
+            FULL_FIT
+        } else {
+            1.0
+        }
+    }
+
     /// What each fault costs: what matters to the rider, and the complaints it is to blame for.
     fn stakes(&mut self) {
         let weights = self.fit.rider.weights.map_or([5.0, 5.0, 5.0, 0.0], |w| {
             [w.comfort, w.injury, w.power, w.speed]
         });
-        let full = if self.fit.rider.full_fit {
-            FULL_FIT
-        } else {
-            1.0
-        };
+        let full = self.silent_counts();
         self.stake = Suspect::all()
             .map(|suspect| {
                 let row: f64 = dot(&stakes(suspect), &weights) / 10.0;
@@ -758,7 +763,7 @@ impl Judging {
     /// What is left to lose on average once a protocol has found the place and the bolt was set there.
     fn after_test(&self, axis: Axis, spread: f64) -> f64 {
         let (b, now) = (self.believed(axis), self.fit.at(axis));
-        let spread = spread.hypot(axis.spec().day);
+        let spread = spread.hypot(day(&self.fit.rider, axis));
         let found: Vec<f64> = (0..CELLS).step_by(3).map(|cell| axis.at(cell)).collect();
         let mut joints: Vec<Vec<f64>> = vec![vec![0.0; CELLS]; found.len()];
         for cell in 0..CELLS {
@@ -956,7 +961,7 @@ impl Judging {
                 side,
                 worth: self.worth_of(sign, side),
             })
-            .filter(|asking| asking.worth > LEGS_COST)
+            .filter(|asking| asking.worth > LEGS_COST * self.silent_counts())
             .collect();
         all.sort_by(|a, b| b.worth.total_cmp(&a.worth));
         all

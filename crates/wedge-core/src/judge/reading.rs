@@ -23,6 +23,9 @@ const ALIKE_LAPSE: f64 = 0.3;
 const SILENCE: (f64, f64) = (0.35, 0.25);
 /// What a sign is worth that was written down in doubt.
 const DOUBTFUL: f64 = 0.5;
+/// The same answer of a place, given again where the bike stands elsewhere, speaks half: a rider who minds more than others, or
+/// less, does so every time. Another answer is news.
+const AGAIN: f64 = 0.5;
 /// A complaint of one side speaks so much of what both share.
 const ONE_SIDE: f64 = 0.5;
 /// A change this rider surely feels, where nobody knows.
@@ -42,14 +45,25 @@ const ALIKE: [(Axis, Axis, f64); 2] = [
 ];
 /// A growing rider's height is known less.
 const GROWING: f64 = 1.6;
-/// So often a bike comes out on an axis, for each half-width that riders spread over there: saddles and hands often, feet seldom.
-const OUT: f64 = 0.2;
+/// So often a bike comes out on an axis over which riders spread three half-widths, as they do over saddles' heights;
+const OUT: f64 = 0.6;
+const OUT_AT: f64 = 3.0;
+/// the less they spread, the more seldom, by this power of it: saddles and hands often, feet seldom.
+const OUT_FALLS: f64 = 1.75;
 /// Nothing is out more often than this.
 const OUT_MOST: f64 = 0.9;
 /// A bike that is not out is near right: within this share of a window's half, one standard deviation.
 const SETTLED: f64 = 0.4;
 /// One that is, is out by more than riders come on the whole.
 const FURTHER: f64 = 1.1;
+
+/// What is ridden in one day differs less from day to day: so much of that counts in a whole fit.
+const ONE_DAY: f64 = 0.5;
+
+/// How far a place that was found differs from day to day, one standard deviation.
+pub(super) fn day(rider: &CaseRider, axis: Axis) -> f64 {
+    axis.spec().day * if rider.full_fit { ONE_DAY } else { 1.0 }
+}
 
 /// A trial, with what it moved.
 #[derive(Debug, Clone)]
@@ -74,6 +88,30 @@ pub(super) struct Heard {
     pub(super) factor: usize,
     /// How bad, of 10; none of a sign.
     pub(super) how_bad: Option<f64>,
+}
+
+/// A place that a rider told of: that it hurts, or that it does not any more.
+#[derive(Debug, Clone)]
+struct Mention {
+    place: Place,
+    side: Option<Side>,
+    /// The witness it is, and how bad, where it hurts.
+    heard: Option<Heard>,
+    /// Where the bike stood.
+    then: Places,
+}
+
+impl Mention {
+    /// Whether a later one is of the same: a side told alone answers for what was told of both.
+    fn is_of(&self, place: Place, side: Option<Side>) -> bool {
+        self.place == place && (self.side == side || self.side.is_none() || side.is_none())
+    }
+
+    /// Whether the bike stood there.
+    fn stood(&self, at: &Places) -> bool {
+        const SAME: f64 = 1e-6;
+        (self.then.iter().zip(at)).all(|(then, at)| (then - at).abs() < SAME)
+    }
 }
 
 /// What a protocol found.
@@ -218,6 +256,7 @@ struct Reader<'a> {
     factors: Vec<Factor>,
     priors: Vec<f64>,
     heard: Vec<Heard>,
+    mentions: Vec<Mention>,
     limits: Vec<Margin>,
     trials: Vec<Tried>,
     families: Vec<(&'static str, u32)>,
@@ -239,6 +278,7 @@ pub(super) fn read(case: &Case, craft: &Craft) -> Evident {
             .map(|hidden| node(*hidden).prior)
             .collect(),
         heard: Vec::new(),
+        mentions: Vec::new(),
         limits: Vec::new(),
         trials: Vec::new(),
         families: Vec::new(),
@@ -253,6 +293,7 @@ pub(super) fn read(case: &Case, craft: &Craft) -> Evident {
         reader.piece(evidence);
     }
     reader.piece = None;
+    reader.still_hurts();
     reader.silence();
     reader.hidden();
     let of =
@@ -393,7 +434,8 @@ impl Reader<'_> {
                 };
             let spread = |x: f64, middle: f64, sd: f64| normal((x - middle) / sd) / sd;
             let half = self.craft.half(*axis);
-            let (out, settled) = ((OUT * sd / half).min(OUT_MOST), SETTLED * half);
+            let out = OUT * (sd / half / OUT_AT).powf(OUT_FALLS);
+            let (out, settled) = (out.min(OUT_MOST), SETTLED * half);
             // Bikes come with some of it out, and not with all. Who comes for what hurts comes with something out.
             let comes = |x: f64| {
                 if self.case.rider.full_fit {
@@ -508,13 +550,20 @@ impl Reader<'_> {
                     return;
                 };
                 let name = named(place.label(), *side, *absent);
-                let factor = self.noisy_or(name, &strengths, leak, Some(!absent), 1.0);
-                if !absent {
-                    self.heard.push(Heard {
+                let last = self.mentions.iter().rfind(|of| of.is_of(*place, *side));
+                let again =
+                    last.is_some_and(|of| of.heard.is_none() == *absent && !of.stood(&self.now));
+                let temper = if again { AGAIN } else { 1.0 };
+                let factor = self.noisy_or(name, &strengths, leak, Some(!absent), temper);
+                self.mentions.push(Mention {
+                    place: *place,
+                    side: *side,
+                    heard: (!absent).then_some(Heard {
                         factor,
                         how_bad: Some(*how_bad),
-                    });
-                }
+                    }),
+                    then: self.now.clone(),
+                });
             }
             Evidence::Seen {
                 what,
@@ -577,7 +626,7 @@ impl Reader<'_> {
             at,
             then: self.now.clone(),
         });
-        let spread = spread.hypot(axis.spec().day);
+        let spread = spread.hypot(day(&self.case.rider, axis));
         let like = axis.grid().into_iter().map(|x| {
             let z = (x - at) / spread;
             match bound {
@@ -679,6 +728,20 @@ impl Reader<'_> {
                 factor,
                 how_bad: None,
             });
+        }
+    }
+
+    /// Of a place that was told of more than once, what was said where the bike stands now counts for what is to be mended,
+    /// else what was said last: of what hurt elsewhere and is gone, nobody is to blame any more.
+    fn still_hurts(&mut self) {
+        let mentions = std::mem::take(&mut self.mentions);
+        for (index, of) in mentions.iter().enumerate() {
+            let answered = mentions.iter().enumerate().any(|(other, by)| {
+                by.is_of(of.place, of.side)
+                    && !by.stood(&of.then)
+                    && (by.stood(&self.now) || (other > index && !of.stood(&self.now)))
+            });
+            self.heard.extend(of.heard.filter(|_| !answered));
         }
     }
 

@@ -36,6 +36,7 @@ mod crank_comparison;
 mod creep_up;
 mod heel_test;
 mod height_sweep;
+mod hurts;
 mod light_fingers;
 mod plumb;
 mod rail_sweep;
@@ -204,6 +205,7 @@ pub use bracket::{Bracketed, RiddenOn};
 pub use crank_comparison::Order;
 pub(crate) use creep_up::BACK_OFF_MM;
 pub use creep_up::Crept;
+pub use hurts::Hurts;
 pub use plumb::PlumbMeasured;
 pub use rail_sweep::Form;
 pub use run::{

@@ -189,14 +189,14 @@ fn in_a_whole_fit_some_of_a_bike_is_out_and_the_rest_near_right() {
         let [short, long] = [&visit, &whole_fit].map(|judged| axis(judged, of.key()).chances.1);
         assert!(long > short, "{}: {short} {long}", of.key());
     }
-    // By hand, height: window 4, sd 12: out .2·12/4 = .6, with sd 13.2 about −2; the rest within .4·4 = 1.6. In the window
+    // By hand, height: window 4, sd 12, three windows: out .6, with sd 13.2 about −2; the rest within .4·4 = 1.6. In the window
     // (4.5, cells being 1 wide): .6·(Φ(6.5/13.2) − Φ(−2.5/13.2)) + .4·(2Φ(4.5/1.6) − 1) = .6·.264 + .4·.995 = .556, of which 2 % lapse.
     let height = axis(&whole_fit, "height").chances.1;
     assert!(
         (height - (0.98 * 0.556 + 0.02 * 9.0 / 121.0)).abs() < 0.01,
         "{height}"
     );
-    // Of feet little is out: .2·1.2/1.5 = .16.
+    // Of feet little is out: .6·(1.2/1.5/3)^1.75 = .06.
     assert!(axis(&whole_fit, "turn_l").chances.1 > 0.9);
     // It is no less to be talked out of.
     let found = json!({ "kind": "finding", "protocol": "creep_up", "axis": "height", "at": -15, "spread": 1.5, "says": "found" });
@@ -233,6 +233,66 @@ fn a_guess_is_ridden_again_once() {
     };
     assert!(offers(1));
     assert!(!offers(2) && !offers(3));
+}
+
+/// A hand that hurts, or does not any more; and the bars brought nearer.
+fn hand(absent: bool) -> Value {
+    json!({ "kind": "complaint", "place": "hand", "how_bad": 7, "absent": absent })
+}
+
+fn nearer(reach: f64) -> Value {
+    json!({ "kind": "stand", "places": { "reach": reach } })
+}
+
+#[test]
+fn what_hurt_and_is_gone_is_nobodys_to_mend() {
+    let cost = |evidence: &[Value]| {
+        let judged = judged(&Value::Array(evidence.to_vec()));
+        let all: f64 = judged.faults.iter().map(|of| of.cost).sum();
+        let refers = std::iter::once(&judged.next).chain(&judged.others);
+        let refers = refers.filter(|of| of.act == "refer").count();
+        (all, refers)
+    };
+    let (hurts, _) = cost(&[hand(false), nearer(-20.0)]);
+    let (gone, refers) = cost(&[hand(false), nearer(-20.0), hand(true)]);
+    assert!(gone < 0.8 * hurts, "{gone} {hurts}");
+    assert_eq!(refers, 0);
+    // Back where it hurt, it is to be mended again, whatever was said elsewhere.
+    let (back, _) = cost(&[hand(false), nearer(-20.0), hand(true), nearer(0.0)]);
+    assert!(back > 1.1 * gone, "{back} {gone}");
+    // Said once more where the bike stands, it counts once.
+    let (again, _) = cost(&[hand(false), nearer(-20.0), hand(false)]);
+    assert!(again < 1.5 * hurts, "{again} {hurts}");
+}
+
+#[test]
+fn where_it_hurts_told_again_speaks_half() {
+    let far = |evidence: &[Value]| {
+        let judged = whole(&Value::Array(evidence.to_vec()));
+        axis(&judged, "reach").chances.0
+    };
+    // Not any more once the hands are nearer: they were too far away.
+    let (before, gone) = (
+        far(&[hand(false)]),
+        far(&[hand(false), nearer(-20.0), hand(true), nearer(0.0)]),
+    );
+    assert!(gone > before, "{gone} {before}");
+    // No pain is exact: told the second time, its ridge is the root of what it is when told the first time.
+    let ridge = |evidence: &[Value], piece: usize| -> Vec<f64> {
+        let judged = whole(&Value::Array(evidence.to_vec()));
+        let of = axis(&judged, "reach").witnesses.iter();
+        let mut of = of.filter(|witness| witness.piece == Some(piece));
+        of.next().unwrap().ridge.clone()
+    };
+    let once = ridge(&[nearer(-20.0), hand(true)], 1);
+    let again = ridge(&[hand(true), nearer(-20.0), hand(true)], 2);
+    // Another answer is news.
+    let news = ridge(&[hand(false), nearer(-20.0), hand(true)], 2);
+    assert_eq!(once, news);
+    for (once, again) in once.iter().zip(again) {
+        assert!((once - again * again).abs() < 1e-6, "{once} {again}");
+    }
+    assert!(once.iter().any(|of| *of < 0.8));
 }
 
 #[test]

@@ -6,7 +6,7 @@ use crate::hidden::{Answered, Asked, HiddenRider, Trouble, plain_wishes};
 use std::collections::BTreeMap;
 use wedge_core::bike::{Part, Placed, Setup, ordinary_parts};
 use wedge_core::foresee::{Change, ForeseeInput, Step, Trying};
-use wedge_core::intake::Complaint;
+use wedge_core::intake::{Complaint, Place, Stroke};
 use wedge_core::judge::{
     Asking, Axis, Bolt, Candidate, Case, CaseBike, CaseRider, Evidence, Felt, Judgement, Limited,
     Linkage, Ranged, judge_by, look, step, turned,
@@ -14,16 +14,17 @@ use wedge_core::judge::{
 use wedge_core::limit::limits;
 use wedge_core::looking::Sign;
 use wedge_core::position::Ride;
-use wedge_core::trial::Sure;
+use wedge_core::trial::{Hurts, Sure};
 use wedge_core::units::Side;
 use wedge_core::words::written;
 
 /// How well a reading of film is, one standard deviation, ° or mm.
 const READ: f64 = 1.5;
-/// Minutes of the fitter's time: intake and tape, a look, a bolt with its ride.
+/// Minutes of the fitter's time: intake and tape, a look, a bolt with its ride, asking again where it hurts.
 const BEGIN_MIN: f64 = 25.0;
 const LOOK_MIN: f64 = 2.0;
 const BOLT_MIN: f64 = 7.0;
+const AGAIN_MIN: f64 = 1.0;
 
 /// What a protocol takes, min.
 fn takes_min(protocol: &str) -> f64 {
@@ -62,6 +63,8 @@ pub(super) struct Fit<'a> {
     now: Placed,
     pub(super) places: Vec<f64>,
     evidence: Vec<Evidence>,
+    /// Where it hurt, some time or other.
+    hurt: Vec<(Place, Option<Side>)>,
     /// Where the evidence stands.
     at: Vec<f64>,
     parts: Vec<Part>,
@@ -96,6 +99,7 @@ impl<'a> Fit<'a> {
             evidence: stranger.told.clone(),
             at: vec![0.0; Axis::ALL.len()],
             asked: 0,
+            hurt: Vec::new(),
             minutes: BEGIN_MIN,
             after: Vec::new(),
             crossed: 0,
@@ -191,14 +195,45 @@ impl<'a> Fit<'a> {
             self.evidence.push(Evidence::NoComplaints {});
         }
         for of in complaints {
-            self.evidence.push(Evidence::Complaint {
-                place: of.place,
-                side: of.side,
-                stroke: of.stroke,
-                how_bad: f64::from(of.how_bad.unwrap_or(5)),
-                absent: false,
-                struck: false,
-            });
+            self.note((of.place, of.side, of.stroke), of.badness(), false);
+        }
+    }
+
+    /// Asks again where it hurts, where he sits elsewhere now: what is gone of it, and what is left or new. Who goes by rules of
+    /// his own asks when they want it.
+    fn asks_again(&mut self) {
+        if !self.heeds {
+            return;
+        }
+        self.stand();
+        let named = self.asks();
+        for of in Hurts::again(&self.hurt, &named) {
+            self.note(
+                (of.place, of.side, None),
+                of.how_bad.unwrap_or_default(),
+                of.is_gone(),
+            );
+        }
+        self.minutes += AGAIN_MIN;
+    }
+
+    /// Writes down that it hurts somewhere, or does not any more.
+    fn note(
+        &mut self,
+        (place, side, stroke): (Place, Option<Side>, Option<Stroke>),
+        how_bad: f64,
+        absent: bool,
+    ) {
+        self.evidence.push(Evidence::Complaint {
+            place,
+            side,
+            stroke,
+            how_bad,
+            absent,
+            struck: false,
+        });
+        if !self.hurt.contains(&(place, side)) {
+            self.hurt.push((place, side));
         }
     }
 
@@ -320,7 +355,9 @@ impl<'a> Fit<'a> {
         if kept {
             self.at.clone_from(&self.places);
             self.stuck.clear();
-        } else {
+        }
+        self.asks_again();
+        if !kept {
             self.set(before);
         }
         self.minutes += BOLT_MIN;
@@ -415,6 +452,9 @@ impl<'a> Fit<'a> {
             name.replace('_', " "),
             told(&was, &self.places)
         ));
+        if self.places != was {
+            self.asks_again();
+        }
         self.minutes += takes_min(name);
         self.counts();
     }

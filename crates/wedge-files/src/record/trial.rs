@@ -10,7 +10,7 @@ use wedge_core::looking::{HandWeight, SignSeen};
 use wedge_core::measure::{Output, Refusal, within};
 use wedge_core::rider::Effort;
 use wedge_core::solve::Due;
-use wedge_core::trial::{Compared, Felt, Sure};
+use wedge_core::trial::{Compared, Felt, Hurts, Sure};
 use wedge_core::units::Side;
 use wedge_core::work::FrontStep;
 
@@ -108,6 +108,8 @@ pub enum EntryBody {
     Felt(Vec<Felt>),
     /// How sure the rider is.
     Sure(Sure),
+    /// Where it hurts, asked again; a later answer of the place replaces an earlier one.
+    Hurts(Hurts),
     /// A sign that was looked for, there or not.
     Sign(SignSeen),
     /// What a hand carries.
@@ -180,6 +182,7 @@ impl EntryBody {
             Self::Felt(felt) => (felt.iter().enumerate())
                 .filter_map(|(index, felt)| felt.refusal(&format!("{at}/felt/{index}")))
                 .collect(),
+            Self::Hurts(hurts) => Vec::from_iter(hurts.refusal(&format!("{at}/hurts"))),
             Self::Sign(sign) => Vec::from_iter(sign.refusal(&format!("{at}/sign"))),
             Self::Hand(hand) => Vec::from_iter(hand.refusal(&format!("{at}/hand"))),
             Self::Checked(checked) => {
@@ -338,6 +341,18 @@ impl Trial {
             EntryBody::Sure(sure) => Some(sure),
             _ => None,
         })
+    }
+
+    /// Where it hurts, asked again: the latest answer of each place and side.
+    pub fn hurts(&self) -> Vec<Hurts> {
+        let mut all: Vec<Hurts> = Vec::new();
+        for entry in &self.entries {
+            if let EntryBody::Hurts(new) = entry.body {
+                all.retain(|known| (known.place, known.side) != (new.place, new.side));
+                all.extend(new.how_bad.map(|_| new));
+            }
+        }
+        all
     }
 
     /// The signs that were looked for, the latest of each kind and side; what a hand carries counts as one.

@@ -58,7 +58,7 @@ fn a_studio_keeps_its_limits_and_federations_and_refuses_what_cannot_be() {
 #[test]
 fn a_bad_file_names_the_path() {
     let cases: [(&str, Value, &str); 9] = [
-        ("/format", json!("wedge.rider/17"), "format"),
+        ("/format", json!("wedge.rider/18"), "format"),
         ("/rider/name", json!(" "), "rider.name"),
         (
             "/rider/readings/0/value",
@@ -187,7 +187,7 @@ fn written(body: &Value) -> Value {
 fn a_file_of_the_version_before_is_read_without_a_joint_named() {
     let old = include_str!("../files/rider-5.json");
     let file = RiderFile::read(old).unwrap();
-    assert_eq!(file.format, "wedge.rider/16");
+    assert_eq!(file.format, "wedge.rider/17");
     let injury = &file.rider.bikes[0].sessions[0].intake.injuries[0];
     assert_eq!((injury.joint, injury.side), (None, None));
     // What was scored is the order it stood for.
@@ -208,7 +208,7 @@ fn a_file_of_the_version_before_is_read_without_a_joint_named() {
 fn a_file_of_the_first_format_is_read_as_it_was_meant() {
     let old = include_str!("../files/rider-1.json");
     let file = RiderFile::read(old).unwrap();
-    assert_eq!(file.format, "wedge.rider/16");
+    assert_eq!(file.format, "wedge.rider/17");
     let before: Value = serde_json::from_str(old).unwrap();
     let setup = &before["rider"]["bikes"][0]["sessions"][0]["setups"][0]["setup"];
     let now = &file.rider.bikes[0].sessions[0].setups[0].setup;

@@ -17,7 +17,7 @@ fn a_file_of_the_fourth_format_is_read_and_its_fits_have_no_runs() {
     let before: Value = serde_json::from_str(old).unwrap();
     assert_eq!(before["format"], "wedge.rider/4");
     let file = RiderFile::read(old).unwrap();
-    assert_eq!(file.format, "wedge.rider/16");
+    assert_eq!(file.format, "wedge.rider/17");
     let session = &file.rider.bikes[0].sessions[0];
     assert_eq!((session.runs.len(), session.run()), (0, None));
     assert_eq!(session.saddle, wedge_core::school::SaddleNotes::default());

@@ -13,9 +13,11 @@ use uuid::Uuid;
 use wedge_bench::{Bench, Spoken, TakesView, TrialSaid, WeighedView};
 use wedge_core::bike::Setup;
 use wedge_core::capture::Answers;
+use wedge_core::intake::Place;
 use wedge_core::judge::{Axis, Felt as Verdict};
 use wedge_core::measure::Quantity;
-use wedge_core::trial::{Felt, Shifted};
+use wedge_core::trial::{Felt, Hurts, Shifted};
+use wedge_core::units::Side;
 use wedge_devices::Room;
 use wedge_devices::device::{
     Camera, DeviceKind, Failure, Film, FitStand, Mishap, Moved, Picture, SECONDS, Scales,
@@ -265,7 +267,7 @@ pub(crate) async fn said(
         Ok(spoken(
             &room,
             (was.as_deref(), &now),
-            bench.ridden_alike(),
+            (bench.ridden_alike(), &bench.hurt_places()),
             number,
         ))
     })
@@ -274,8 +276,14 @@ pub(crate) async fn said(
 }
 
 /// What he says where he is, of the change from where he was; the same for the same number.
-fn spoken(room: &Room, (was, is): (Option<&[f64]>, &[f64]), alike: bool, number: i64) -> Spoken {
+fn spoken(
+    room: &Room,
+    (was, is): (Option<&[f64]>, &[f64]),
+    (alike, told): (bool, &[(Place, Option<Side>)]),
+    number: i64,
+) -> Spoken {
     let question = Asked(u32::try_from(number).unwrap_or(u32::MAX));
+    let (mut complaints, signs) = room.tells(is, question);
     let trial = was.map(|was| {
         let answered = room.rider().compare(was, is, alike, question);
         let place = answered.place.map(|place| Felt { place, side: None });
@@ -287,9 +295,9 @@ fn spoken(room: &Room, (was, is): (Option<&[f64]>, &[f64]), alike: bool, number:
             },
             sure: answered.sure,
             felt: Vec::from_iter(place),
+            hurts: Hurts::again(told, &complaints),
         }
     });
-    let (mut complaints, signs) = room.tells(is, question);
     for (index, complaint) in complaints.iter_mut().enumerate() {
         complaint.id = format!("said-{number}-{index}");
     }
@@ -314,6 +322,7 @@ pub(crate) async fn said_of_run(
             (bench.session.setup(run.setup).copied(), run.calls.len())
         };
         let was = setup.and_then(|setup| room.places(&setup)).ok_or_else(no_place)?.0;
+        let told = bench.hurt_places();
         let running = bench.running(*id, order)?;
         if running.is_blind() {
             return Err(Problem::new(
@@ -327,7 +336,8 @@ pub(crate) async fn said_of_run(
         }
         let moved = is != was;
         let number = i64::try_from(1_000 + calls).unwrap_or(i64::MAX);
-        Ok(spoken(&room, (moved.then_some(&was[..]), &is), true, number))
+        let place = (moved.then_some(&was[..]), &is[..]);
+        Ok(spoken(&room, place, (true, &told), number))
     })
     .await?;
     Ok(web::Json(spoken))

@@ -467,10 +467,10 @@ fn cases_are_judged_in_json_in_words_and_against_what_they_expect() {
     );
     for (text, wanted) in [
         (r#"{ "evidence": [{ "kind": "dowsing" }] }"#, "cases[0]"),
-        (r#"{ "format": "wedge.rider/16", "rider": {} }"#, "refused"),
+        (r#"{ "format": "wedge.rider/17", "rider": {} }"#, "refused"),
         (
-            r#"{ "format": "wedge.studio/15", "riders": [] }"#,
-            "wedge.studio/15",
+            r#"{ "format": "wedge.studio/16", "riders": [] }"#,
+            "wedge.studio/16",
         ),
         ("[", "refused"),
     ] {

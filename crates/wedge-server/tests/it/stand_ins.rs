@@ -223,6 +223,45 @@ async fn he_says_the_same_to_the_same_question_and_what_is_taken_down_is_an_entr
     let view = server.get(&at).await;
     assert_eq!(view["trials"][0]["verdict"], verdict);
     assert_eq!(view["trials"][0]["words"], told["words"]);
+    // Where it hurts now is asked of what he came with, and of what he names now; what is no answer is refused beside its field.
+    let named = json!({"place": "neck", "side": null, "how_bad": 3.0});
+    let hurts = told["trial"]["hurts"].as_array().unwrap();
+    for of in hurts.iter().chain([&named]) {
+        let entry = json!({"id": id(), "body": {"hurts": of}});
+        server
+            .write(&format!("/api/trials/{trial}/entries"), None, &entry)
+            .await;
+    }
+    let view = server.get(&at).await;
+    let asked = view["trials"][0]["hurts"].as_array().unwrap();
+    assert!(asked.len() > hurts.len());
+    for of in hurts {
+        let row = (asked.iter())
+            .find(|row| (&row["place"], &row["side"]) == (&of["place"], &of["side"]))
+            .unwrap();
+        assert_eq!(row["now"], of["how_bad"]);
+    }
+    for (wrong, field) in [
+        (json!({"place": "neck", "how_bad": 11}), "how_bad"),
+        (
+            json!({"place": "neck", "side": "left", "how_bad": 2}),
+            "side",
+        ),
+    ] {
+        let entry = json!({"id": id(), "body": {"hurts": wrong}});
+        let (status, refused) = server
+            .post(&format!("/api/trials/{trial}/entries"), None, &entry)
+            .await;
+        assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+        assert_eq!(
+            refused["errors"][0]["pointer"],
+            format!("/body/hurts/{field}")
+        );
+    }
+    assert_eq!(
+        server.get(&at).await["trials"][0]["hurts"],
+        view["trials"][0]["hurts"]
+    );
     let scales = server
         .write(&format!("{at}/scales"), None, &json!({}))
         .await;

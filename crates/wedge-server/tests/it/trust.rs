@@ -18,7 +18,7 @@ fn a_rider(readings: usize) -> Value {
 }
 
 fn studio(riders: &[Value]) -> String {
-    json!({"format": "wedge.studio/15", "frames": [], "riders": riders}).to_string()
+    json!({"format": "wedge.studio/16", "frames": [], "riders": riders}).to_string()
 }
 
 async fn import(server: &Server, text: String) -> (StatusCode, Value) {
@@ -191,28 +191,28 @@ async fn hostile_files_are_refused_at_once() {
         (
             "lists in lists",
             format!(
-                "{{\"format\":\"wedge.studio/15\",\"riders\":[{}",
+                "{{\"format\":\"wedge.studio/16\",\"riders\":[{}",
                 "[".repeat(63 * MB)
             ),
         ),
         (
             "empty lists",
             format!(
-                "{{\"format\":\"wedge.studio/15\",\"riders\":[[{}]]}}",
+                "{{\"format\":\"wedge.studio/16\",\"riders\":[[{}]]}}",
                 "[],".repeat(21 * MB)
             ),
         ),
         (
             "one text",
             format!(
-                "{{\"format\":\"wedge.studio/15\",\"riders\":[{{\"name\":\"{}\"}}]}}",
+                "{{\"format\":\"wedge.studio/16\",\"riders\":[{{\"name\":\"{}\"}}]}}",
                 "x".repeat(63 * MB)
             ),
         ),
         ("keys", {
             let keys: Vec<String> = (0..3_000_000).map(|n| format!("\"k{n}\":[{{}}]")).collect();
             format!(
-                "{{\"format\":\"wedge.studio/15\",\"riders\":[{{{}}}]}}",
+                "{{\"format\":\"wedge.studio/16\",\"riders\":[{{{}}}]}}",
                 keys.join(",")
             )
         }),
