@@ -116,6 +116,49 @@ test("from a complaint to done by Enter and the verdict keys, with one disagreem
   await expect(why).toContainText("Tried: kept, better");
 });
 
+test("where it hurts is asked again in a trial, kept over a reload, and told on the sheet", async ({
+  page,
+  request,
+}) => {
+  await toSaddle(page, request, "730", [complaint("knee_behind", 6, { side: "left", stroke: "bottom" })]);
+  await page.keyboard.press("o");
+  const others = page.getByRole("region", { name: "Other moves" });
+  await others
+    .getByRole("button", { name: /^Saddle down/ })
+    .first()
+    .press("Enter");
+  await expect(page.getByTestId("change-title")).toBeVisible();
+  await settled(page);
+  await page.keyboard.press("Enter");
+  const now = page.getByRole("group", { name: "Where it hurts now" });
+  const knee = now.getByLabel("Behind the knee, left");
+  await expect(now).toContainText("6 of 10 as found");
+  await knee.fill("11");
+  await knee.press("Enter");
+  await expect(now.getByRole("alert")).toHaveText("How bad it hurts is 0 to 10");
+  await knee.fill("0");
+  await knee.press("Enter");
+  await expect(now.getByRole("alert")).toHaveCount(0);
+  await now.getByLabel("It hurts somewhere new").selectOption({ label: "Neck" });
+  await now.getByLabel("Neck").fill("3");
+  await now.getByLabel("Neck").press("Enter");
+  await expect(page.getByText("saved")).toBeVisible();
+  await page.reload();
+  await expect(knee).toHaveValue("0");
+  await expect(now.getByLabel("Neck", { exact: false }).first()).toHaveValue("3");
+  expect((await new AxeBuilder({ page }).include(".hurts").analyze()).violations).toEqual([]);
+  await page.locator("main").focus();
+  await page.keyboard.press("1");
+  await expect(page.getByRole("button", { name: /✓ Better/ })).toBeVisible();
+  await page.keyboard.press("k");
+  await expect(page.getByRole("heading", { name: /on the bench/ })).toHaveCount(0);
+  await page.goto(`${page.url()}/hand-out`);
+  const sheet = page.getByRole("region", { name: "For the next fitter" });
+  await expect(sheet).toContainText("Behind the knee, left: 6 of 10 as found, gone in trial 1");
+  await expect(sheet).toContainText("Neck: 3 of 10 in trial 1");
+  await expect(page.locator("main")).toContainText("gone in trial 1. Tell us if it comes back.");
+});
+
 test("worse is put back where the judge says so, and the other way stands beside it", async ({ page, request }) => {
   await toSaddle(page, request, "712", [complaint("knee_front", 5, { stroke: "bottom" })]);
   await field(page, "saddle_height_mm").focus();

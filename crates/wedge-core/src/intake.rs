@@ -522,7 +522,7 @@ impl Intake {
                     f64::from(bad),
                     0.0,
                     10.0,
-                    "How bad it is",
+                    "How bad it hurts",
                 ));
             }
             if complaint.side.is_some() && !complaint.place.per_side() {

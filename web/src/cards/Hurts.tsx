@@ -47,11 +47,10 @@ export function HurtsNow({ hurts, catalogue, onHurts }: HurtsProps) {
             fieldKey={`hurts.${place}.${side ?? ""}`}
             spec={TEN}
             value={now}
-            how={was ?? "new"}
+            hint={was ?? "new"}
             placeholder="?"
             onCommit={(how_bad) => onHurts({ place, side, how_bad })}
           />
-          <span className="soft">{was ?? "new"}</span>
         </div>
       ))}
       <List

@@ -546,24 +546,7 @@ impl Reader<'_> {
                 absent,
                 ..
             } => {
-                let Some((leak, strengths)) = self.complaint(*place, *side, *stroke) else {
-                    return;
-                };
-                let name = named(place.label(), *side, *absent);
-                let last = self.mentions.iter().rfind(|of| of.is_of(*place, *side));
-                let again =
-                    last.is_some_and(|of| of.heard.is_none() == *absent && !of.stood(&self.now));
-                let temper = if again { AGAIN } else { 1.0 };
-                let factor = self.noisy_or(name, &strengths, leak, Some(!absent), temper);
-                self.mentions.push(Mention {
-                    place: *place,
-                    side: *side,
-                    heard: (!absent).then_some(Heard {
-                        factor,
-                        how_bad: Some(*how_bad),
-                    }),
-                    then: self.now.clone(),
-                });
+                self.told_of((*place, *side), *stroke, (!absent).then_some(*how_bad));
             }
             Evidence::Seen {
                 what,
@@ -610,6 +593,33 @@ impl Reader<'_> {
             }
             _ => {}
         }
+    }
+
+    /// A place the rider told of: how bad it is, or that it does not hurt.
+    fn told_of(
+        &mut self,
+        (place, side): (Place, Option<Side>),
+        stroke: Option<Stroke>,
+        how_bad: Option<f64>,
+    ) {
+        let Some((leak, strengths)) = self.complaint(place, side, stroke) else {
+            return;
+        };
+        let absent = how_bad.is_none();
+        let name = named(place.label(), side, absent);
+        let last = self.mentions.iter().rfind(|of| of.is_of(place, side));
+        let again = last.is_some_and(|of| of.heard.is_none() == absent && !of.stood(&self.now));
+        let temper = if again { AGAIN } else { 1.0 };
+        let factor = self.noisy_or(name, &strengths, leak, Some(!absent), temper);
+        self.mentions.push(Mention {
+            place,
+            side,
+            heard: how_bad.map(|bad| Heard {
+                factor,
+                how_bad: Some(bad),
+            }),
+            then: self.now.clone(),
+        });
     }
 
     /// The place a protocol found, or the end it gave.

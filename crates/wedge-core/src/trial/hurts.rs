@@ -29,7 +29,7 @@ impl Hurts {
                 "That has no left and right",
             ));
         }
-        let what = "How bad it is";
+        let what = "How bad it hurts";
         (self.how_bad).and_then(|bad| within(format!("{at}/how_bad"), bad, 0.0, 10.0, what))
     }
 
