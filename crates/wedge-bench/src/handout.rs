@@ -13,7 +13,7 @@ use wedge_core::intake::Complaint;
 use wedge_core::measure::{Origin, Quantity, Unit};
 use wedge_core::rider::{Effort, Length, Lengths, Source};
 use wedge_core::school::crept_by_now;
-use wedge_core::trial::{Hurts, Says};
+use wedge_core::trial::{Felt, Hurts, Says};
 use wedge_core::words::{capital, ended, lower, sided, written};
 use wedge_core::work::{CAUTIONS, self_check};
 use wedge_files::{Outcome, SessionState, Trial, Verdict};
@@ -167,7 +167,11 @@ impl ForRider {
         let more = changes.len().saturating_sub(CHANGES);
         changes.truncate(CHANGES);
         let complaints = complaints.iter().take(CHANGES).map(|complaint| {
-            let asked = (became.iter()).find(|(of, _)| of.is_of(complaint.place, complaint.side));
+            let place = Felt {
+                place: complaint.place,
+                side: complaint.side,
+            };
+            let asked = (became.iter()).find(|(of, _)| of.felt().is_of(place));
             match asked {
                 Some((of, line)) if of.is_gone() => {
                     format!("{line}. Tell us if it comes back.")
@@ -474,9 +478,9 @@ impl Bench {
             },
         );
         let front_work = front_work_done(&self.session.trials);
-        let complaints = self.session.intake.complaints.clone();
-        let became = became(&complaints, &self.session.trials);
-        let trials = trial_views(std::mem::take(&mut self.session.trials), &complaints);
+        let complaints = &self.session.intake.complaints;
+        let became = became(complaints, &self.session.trials);
+        let trials = trial_views(std::mem::take(&mut self.session.trials), complaints);
         let stand = self.bike.stand;
         let finished = self.session.state == SessionState::Finished;
         let warnings = [
@@ -503,7 +507,7 @@ impl Bench {
             kept: lines(true),
             not_kept: lines(false),
             judged,
-            for_rider: ForRider::of((&table, &trials), (&complaints, &became), last.as_deref()),
+            for_rider: ForRider::of((&table, &trials), (complaints, &became), last.as_deref()),
             for_mechanic: ForMechanic::of((&table, sit_reference), &left_setup, stack, perch),
             described: described(&table),
             plan: plan_lines(&self.session),

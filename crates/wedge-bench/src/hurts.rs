@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 use wedge_core::intake::{Complaint, Place};
-use wedge_core::trial::Hurts;
+use wedge_core::trial::{Felt, Hurts};
 use wedge_core::units::Side;
 use wedge_core::words::sided;
 use wedge_files::{Outcome, Trial};
@@ -33,7 +33,7 @@ impl Hurting {
         for complaint in complaints {
             let rated = complaint.how_bad.map(|bad| format!("{bad} of 10 "));
             let was = format!("{}as found", rated.unwrap_or_default());
-            all.tell((complaint.place, complaint.side), was);
+            all.of((complaint.place, complaint.side)).was = Some(was);
         }
         all
     }
@@ -56,10 +56,6 @@ impl Hurting {
         &mut self.0[index]
     }
 
-    fn tell(&mut self, of: (Place, Option<Side>), was: String) {
-        self.of(of).was = Some(was);
-    }
-
     /// What a trial's card asks and what it was answered; what is said of it counts as said last for the trials after it.
     pub(crate) fn in_trial(&mut self, trial: &Trial) -> Vec<HurtThen> {
         let hurts = trial.hurts();
@@ -78,33 +74,36 @@ impl Hurting {
     }
 
     /// The places that were told of so far.
-    pub(crate) fn places(&self) -> Vec<(Place, Option<Side>)> {
-        self.0.iter().map(|told| (told.place, told.side)).collect()
+    pub(crate) fn places(&self) -> Vec<Felt> {
+        let place = |told: &HurtThen| Felt {
+            place: told.place,
+            side: told.side,
+        };
+        self.0.iter().map(place).collect()
     }
 }
 
 /// What became of what hurt, a line a place that was asked again in a kept trial: "Neck: 5 of 10 as found, gone in trial 3".
 pub(crate) fn became(complaints: &[Complaint], trials: &[Trial]) -> Vec<(Hurts, String)> {
-    let kept = || {
-        trials
-            .iter()
-            .filter(|trial| trial.outcome() == Some(Outcome::Kept))
-    };
-    let mut last: Vec<Hurts> = Vec::new();
-    for hurt in kept().flat_map(Trial::hurts) {
-        last.retain(|known| (known.place, known.side) != (hurt.place, hurt.side));
-        last.push(hurt);
+    let found = Hurting::as_found(complaints).0;
+    let mut told: Vec<(Hurts, Vec<String>)> = Vec::new();
+    let kept = (trials.iter()).filter(|trial| trial.outcome() == Some(Outcome::Kept));
+    for trial in kept {
+        for hurt in trial.hurts() {
+            let known = told.iter().position(|(of, _)| of.felt() == hurt.felt());
+            let mut said = match known {
+                Some(index) => told.remove(index).1,
+                None => (found.iter())
+                    .filter(|of| (of.place, of.side) == (hurt.place, hurt.side))
+                    .filter_map(|of| of.was.clone())
+                    .collect(),
+            };
+            let rated = hurt.rated();
+            said.extend(rated.map(|rated| format!("{rated} in trial {}", trial.number)));
+            told.push((hurt, said));
+        }
     }
-    let line = |of: Hurts| {
-        let found = Hurting::as_found(complaints).0.into_iter();
-        let found = found.filter(|told| (told.place, told.side) == (of.place, of.side));
-        let asked = kept().flat_map(|trial| {
-            let here = trial.hurts().into_iter();
-            let here = here.filter(|known| (known.place, known.side) == (of.place, of.side));
-            here.filter_map(|known| Some(format!("{} in trial {}", known.rated()?, trial.number)))
-        });
-        let told: Vec<String> = found.filter_map(|told| told.was).chain(asked).collect();
-        format!("{}: {}", of.label(), told.join(", "))
-    };
-    last.into_iter().map(|of| (of, line(of))).collect()
+    let line =
+        |(of, said): (Hurts, Vec<String>)| (of, format!("{}: {}", of.label(), said.join(", ")));
+    told.into_iter().map(line).collect()
 }

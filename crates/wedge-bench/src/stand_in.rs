@@ -4,7 +4,7 @@ use crate::hurts::Hurting;
 use crate::{Bench, Declined};
 use serde::Serialize;
 use wedge_core::foresee::ForeseeInput;
-use wedge_core::intake::{Complaint, Place};
+use wedge_core::intake::Complaint;
 use wedge_core::looking::{Sign, SignSeen};
 use wedge_core::measure::Output;
 use wedge_core::rider::{Effort, Weighed, front_share_words};
@@ -140,7 +140,7 @@ pub struct WeighedView {
 
 impl Bench {
     /// Where it hurt, as the rider came and in trials since: what he is asked of again.
-    pub fn hurt_places(&self) -> Vec<(Place, Option<Side>)> {
+    pub fn hurt_places(&self) -> Vec<Felt> {
         let mut hurting = Hurting::as_found(&self.session.intake.complaints);
         for trial in &self.session.trials {
             hurting.in_trial(trial);

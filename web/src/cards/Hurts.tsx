@@ -2,8 +2,7 @@ import { useId, useState } from "react";
 import type { Catalogue, Hurts, HurtThen } from "../api/types";
 import { List } from "../ui/List";
 import { NumberField } from "../ui/NumberField";
-import { labelOf } from "../ui/labelOf";
-import { type Placed, Places, placed } from "./Places";
+import { type Placed, Places, placed, placeWords } from "./Places";
 
 interface HurtsProps {
   hurts: HurtThen[];
@@ -20,10 +19,6 @@ export function HurtsNow({ hurts, catalogue, onHurts }: HurtsProps) {
   const id = useId();
   /** Named just now, and not rated yet. */
   const [named, setNamed] = useState<Placed[]>([]);
-  const label = ({ place, side }: Placed) => {
-    const words = labelOf(catalogue.words.place, place);
-    return side ? `${words}, ${side}` : words;
-  };
   const fresh = named.filter(
     (of) => !hurts.some((known) => isSame({ place: known.place, side: known.side ?? null }, of)),
   );
@@ -35,7 +30,7 @@ export function HurtsNow({ hurts, catalogue, onHurts }: HurtsProps) {
       was,
       now: now ?? undefined,
     })),
-    ...fresh.map((of) => ({ ...of, label: label(of), was: undefined, now: undefined })),
+    ...fresh.map((of) => ({ ...of, label: placeWords(catalogue, of), was: undefined, now: undefined })),
   ];
   return (
     <div className="felt hurts" role="group" aria-label="Where it hurts now">

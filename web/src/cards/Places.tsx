@@ -1,4 +1,5 @@
 import type { Catalogue, Place, Side } from "../api/types";
+import { labelOf } from "../ui/labelOf";
 
 /** A place of the body and its side, as a list of them has it. */
 export interface Placed {
@@ -17,6 +18,12 @@ export function Places({ catalogue }: { catalogue: Catalogue }) {
       </option>
     )),
   );
+}
+
+/** "Front of the knee, left". */
+export function placeWords(catalogue: Catalogue, { place, side }: { place: Place; side?: Side | null }): string {
+  const words = labelOf(catalogue.words.place, place);
+  return side ? `${words}, ${side}` : words;
 }
 
 /** The place an option of that list stands for. */

@@ -3,7 +3,7 @@ import { List } from "../ui/List";
 import { Eyes } from "./Eyes";
 import { FrontWorkCard } from "./FrontWorkCard";
 import { HurtsNow } from "./Hurts";
-import { Places, placed } from "./Places";
+import { Places, placed, placeWords } from "./Places";
 import { Scales } from "./Scales";
 import { Signs } from "./Signs";
 import { StandIn } from "./StandIn";
@@ -16,7 +16,6 @@ import { useFit } from "../fit/useFit";
 import { Keycap } from "../ui/Keycap";
 import { NumberField } from "../ui/NumberField";
 import { Problem } from "../ui/Problem";
-import { labelOf } from "../ui/labelOf";
 
 const VERDICTS: [Verdict, string][] = [
   ["better", "Better"],
@@ -180,10 +179,7 @@ function Ridden({ trial, onEnter }: { trial: TrialView; onEnter: Enter }) {
 
 /** Where it is felt, and how sure the rider is. */
 function Where({ trial, catalogue, onEnter }: { trial: TrialView; catalogue: Catalogue; onEnter: Enter }) {
-  const label = (felt: Felt) => {
-    const place = labelOf(catalogue.words.place, felt.place);
-    return felt.side ? `${place}, ${felt.side}` : place;
-  };
+  const label = (felt: Felt) => placeWords(catalogue, felt);
   const add = (key: string) => {
     const felt: Felt = placed(key);
     if (!trial.felt.some((f) => label(f) === label(felt))) void onEnter({ felt: [...trial.felt, felt] });

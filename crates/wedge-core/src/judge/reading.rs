@@ -9,7 +9,7 @@ use super::tables::node;
 use super::{Fault, dip_is_across};
 use crate::intake::{Place, Stroke};
 use crate::looking::Sign;
-use crate::trial::Sure;
+use crate::trial::{self, Sure};
 use crate::units::Side;
 use crate::words::{lower, written};
 
@@ -93,8 +93,7 @@ pub(super) struct Heard {
 /// A place that a rider told of: that it hurts, or that it does not any more.
 #[derive(Debug, Clone)]
 struct Mention {
-    place: Place,
-    side: Option<Side>,
+    of: trial::Felt,
     /// The witness it is, and how bad, where it hurts.
     heard: Option<Heard>,
     /// Where the bike stood.
@@ -102,11 +101,6 @@ struct Mention {
 }
 
 impl Mention {
-    /// Whether a later one is of the same: a side told alone answers for what was told of both.
-    fn is_of(&self, place: Place, side: Option<Side>) -> bool {
-        self.place == place && (self.side == side || self.side.is_none() || side.is_none())
-    }
-
     /// Whether the bike stood there.
     fn stood(&self, at: &Places) -> bool {
         const SAME: f64 = 1e-6;
@@ -607,13 +601,14 @@ impl Reader<'_> {
         };
         let absent = how_bad.is_none();
         let name = named(place.label(), side, absent);
-        let last = self.mentions.iter().rfind(|of| of.is_of(place, side));
-        let again = last.is_some_and(|of| of.heard.is_none() == absent && !of.stood(&self.now));
+        let of = trial::Felt { place, side };
+        let last = self.mentions.iter().rfind(|told| told.of.is_of(of));
+        let again =
+            last.is_some_and(|told| told.heard.is_none() == absent && !told.stood(&self.now));
         let temper = if again { AGAIN } else { 1.0 };
         let factor = self.noisy_or(name, &strengths, leak, Some(!absent), temper);
         self.mentions.push(Mention {
-            place,
-            side,
+            of,
             heard: how_bad.map(|bad| Heard {
                 factor,
                 how_bad: Some(bad),
@@ -747,7 +742,7 @@ impl Reader<'_> {
         let mentions = std::mem::take(&mut self.mentions);
         for (index, of) in mentions.iter().enumerate() {
             let answered = mentions.iter().enumerate().any(|(other, by)| {
-                by.is_of(of.place, of.side)
+                by.of.is_of(of.of)
                     && !by.stood(&of.then)
                     && (by.stood(&self.now) || (other > index && !of.stood(&self.now)))
             });

@@ -1,5 +1,6 @@
 //! Where it hurts, asked again once the rider sits elsewhere.
 
+use super::Felt;
 use crate::intake::{Complaint, Place};
 use crate::measure::{Refusal, within};
 use crate::units::Side;
@@ -23,19 +24,19 @@ pub struct Hurts {
 impl Hurts {
     /// What is wrong with it, pointing below `at`.
     pub fn refusal(self, at: &str) -> Option<Refusal> {
-        if self.side.is_some() && !self.place.per_side() {
-            return Some(Refusal::new(
-                format!("{at}/side"),
-                "That has no left and right",
-            ));
-        }
-        let what = "How bad it hurts";
-        (self.how_bad).and_then(|bad| within(format!("{at}/how_bad"), bad, 0.0, 10.0, what))
+        let bad = || {
+            let what = "How bad it hurts";
+            (self.how_bad).and_then(|bad| within(format!("{at}/how_bad"), bad, 0.0, 10.0, what))
+        };
+        self.felt().refusal(at).or_else(bad)
     }
 
-    /// Whether another answer is of the same: one of a side and one of both are.
-    pub fn is_of(self, place: Place, side: Option<Side>) -> bool {
-        self.place == place && (self.side == side || self.side.is_none() || side.is_none())
+    /// Where.
+    pub fn felt(self) -> Felt {
+        Felt {
+            place: self.place,
+            side: self.side,
+        }
     }
 
     /// "Front of the knee, left".
@@ -59,7 +60,7 @@ impl Hurts {
     }
 
     /// What was told of before, asked again, and what is new: gone is what he names no more.
-    pub fn again(told: &[(Place, Option<Side>)], named: &[Complaint]) -> Vec<Self> {
+    pub fn again(told: &[Felt], named: &[Complaint]) -> Vec<Self> {
         let named: Vec<Self> = (named.iter())
             .map(|of| Self {
                 place: of.place,
@@ -68,10 +69,10 @@ impl Hurts {
             })
             .collect();
         let gone = (told.iter())
-            .filter(|(place, side)| !named.iter().any(|of| of.is_of(*place, *side)))
-            .map(|(place, side)| Self {
-                place: *place,
-                side: *side,
+            .filter(|told| !named.iter().any(|of| of.felt().is_of(**told)))
+            .map(|told| Self {
+                place: told.place,
+                side: told.side,
                 how_bad: Some(0.0),
             });
         gone.chain(named.iter().copied()).collect()
@@ -80,7 +81,7 @@ impl Hurts {
 
 #[cfg(test)]
 mod tests {
-    use super::Hurts;
+    use super::{Felt, Hurts};
     use crate::intake::{Complaint, Feel, Place};
     use crate::units::Side;
 
@@ -104,7 +105,8 @@ mod tests {
             (Place::KneeFront, Some(Side::Left)),
             (Place::Neck, None),
             (Place::Hand, None),
-        ];
+        ]
+        .map(|(place, side)| Felt { place, side });
         let now = [
             named(Place::Hand, Some(Side::Right), 2),
             named(Place::LowBack, None, 4),

@@ -272,6 +272,12 @@ impl Felt {
             .then(|| Refusal::new(format!("{at}/side"), "That has no left and right"))
     }
 
+    /// Whether what is said of it answers for another: of one side and of both does.
+    pub fn is_of(self, other: Self) -> bool {
+        self.place == other.place
+            && (self.side == other.side || self.side.is_none() || other.side.is_none())
+    }
+
     /// "behind the knee, left".
     pub fn words(self) -> String {
         sided(&self.place.label().to_lowercase(), self.side)

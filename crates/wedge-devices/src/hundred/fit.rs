@@ -6,7 +6,7 @@ use crate::hidden::{Answered, Asked, HiddenRider, Trouble, plain_wishes};
 use std::collections::BTreeMap;
 use wedge_core::bike::{Part, Placed, Setup, ordinary_parts};
 use wedge_core::foresee::{Change, ForeseeInput, Step, Trying};
-use wedge_core::intake::{Complaint, Place, Stroke};
+use wedge_core::intake::{Complaint, Stroke};
 use wedge_core::judge::{
     Asking, Axis, Bolt, Candidate, Case, CaseBike, CaseRider, Evidence, Felt, Judgement, Limited,
     Linkage, Ranged, judge_by, look, step, turned,
@@ -14,7 +14,7 @@ use wedge_core::judge::{
 use wedge_core::limit::limits;
 use wedge_core::looking::Sign;
 use wedge_core::position::Ride;
-use wedge_core::trial::{Hurts, Sure};
+use wedge_core::trial::{self, Hurts, Sure};
 use wedge_core::units::Side;
 use wedge_core::words::written;
 
@@ -64,7 +64,7 @@ pub(super) struct Fit<'a> {
     pub(super) places: Vec<f64>,
     evidence: Vec<Evidence>,
     /// Where it hurt, some time or other.
-    hurt: Vec<(Place, Option<Side>)>,
+    hurt: Vec<trial::Felt>,
     /// Where the evidence stands.
     at: Vec<f64>,
     parts: Vec<Part>,
@@ -195,7 +195,9 @@ impl<'a> Fit<'a> {
             self.evidence.push(Evidence::NoComplaints {});
         }
         for of in complaints {
-            self.note((of.place, of.side, of.stroke), of.badness(), false);
+            let (place, side) = (of.place, of.side);
+            let felt = trial::Felt { place, side };
+            self.note(felt, of.stroke, of.badness(), false);
         }
     }
 
@@ -208,32 +210,24 @@ impl<'a> Fit<'a> {
         self.stand();
         let named = self.asks();
         for of in Hurts::again(&self.hurt, &named) {
-            self.note(
-                (of.place, of.side, None),
-                of.how_bad.unwrap_or_default(),
-                of.is_gone(),
-            );
+            let how_bad = of.how_bad.unwrap_or_default();
+            self.note(of.felt(), None, how_bad, of.is_gone());
         }
         self.minutes += AGAIN_MIN;
     }
 
     /// Writes down that it hurts somewhere, or does not any more.
-    fn note(
-        &mut self,
-        (place, side, stroke): (Place, Option<Side>, Option<Stroke>),
-        how_bad: f64,
-        absent: bool,
-    ) {
+    fn note(&mut self, of: trial::Felt, stroke: Option<Stroke>, how_bad: f64, absent: bool) {
         self.evidence.push(Evidence::Complaint {
-            place,
-            side,
+            place: of.place,
+            side: of.side,
             stroke,
             how_bad,
             absent,
             struck: false,
         });
-        if !self.hurt.contains(&(place, side)) {
-            self.hurt.push((place, side));
+        if !self.hurt.contains(&of) {
+            self.hurt.push(of);
         }
     }
 

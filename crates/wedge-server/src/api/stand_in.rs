@@ -13,11 +13,9 @@ use uuid::Uuid;
 use wedge_bench::{Bench, Spoken, TakesView, TrialSaid, WeighedView};
 use wedge_core::bike::Setup;
 use wedge_core::capture::Answers;
-use wedge_core::intake::Place;
 use wedge_core::judge::{Axis, Felt as Verdict};
 use wedge_core::measure::Quantity;
 use wedge_core::trial::{Felt, Hurts, Shifted};
-use wedge_core::units::Side;
 use wedge_devices::Room;
 use wedge_devices::device::{
     Camera, DeviceKind, Failure, Film, FitStand, Mishap, Moved, Picture, SECONDS, Scales,
@@ -279,7 +277,7 @@ pub(crate) async fn said(
 fn spoken(
     room: &Room,
     (was, is): (Option<&[f64]>, &[f64]),
-    (alike, told): (bool, &[(Place, Option<Side>)]),
+    (alike, told): (bool, &[Felt]),
     number: i64,
 ) -> Spoken {
     let question = Asked(u32::try_from(number).unwrap_or(u32::MAX));
