@@ -263,7 +263,7 @@ impl Bench {
             ask(&Judged {
                 known,
                 parts: self.parts_box(),
-                stand: Stand::of(known.now, &known.now.before, known.now.before_setup()),
+                stand: Stand::of(&known.now.before, known.now.before_setup()),
                 judgement: gathered.judgement(),
                 gathered,
             })
@@ -753,7 +753,7 @@ impl Judged<'_> {
     /// Where changes would put an axis.
     fn tried_at(&self, asked: &Where) -> Option<f64> {
         let after = foresee_on(self.known.now, &asked.changes).ok()?;
-        let stand = Stand::of(self.known.now, &after.after, &after.setup);
+        let stand = Stand::of(&after.after, &after.setup);
         Some(self.gathered.linkage.places(&stand)[asked.axis as usize])
     }
 

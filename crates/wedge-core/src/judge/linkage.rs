@@ -43,17 +43,13 @@ pub struct Linkage {
 
 impl Stand {
     /// Where a position on a setup stands. Height is the leg's job: the way from the hip joint to the ankle at full reach, that
-    /// post, crank, cleat, shim and rails share. Reach and bars are where the hands are from the saddle.
-    pub fn of(trying: &Trying, position: &Position, setup: &Setup) -> Self {
+    /// post, crank, cleat, shim and rails share; longer than the leg where that does not reach. Reach and bars are where the
+    /// hands are from the saddle.
+    pub fn of(position: &Position, setup: &Setup) -> Self {
         let both = |of: &dyn Fn(Side) -> f64| f64::midpoint(of(Side::Left), of(Side::Right));
         let part = |quantity, side| setup.get(quantity, Some(side)).unwrap_or_default();
         let (sit, hand) = (position.bike.sit, position.bike.hand);
-        let way = |side: Side| {
-            let leg = trying.lengths().legs.of(side);
-            let (thigh, shank) = (leg.thigh.value_mm.0, leg.shank.value_mm.0);
-            let knee = position.legs.of(side).knee.smallest_deg.0.to_radians();
-            (thigh.powi(2) + shank.powi(2) + 2.0 * thigh * shank * knee.cos()).sqrt()
-        };
+        let way = |side: Side| position.legs.of(side).way_mm.0;
         let at = |axis: &Axis| match axis {
             Axis::Height => both(&way),
             Axis::Setback => -sit.x,
@@ -217,7 +213,7 @@ impl Linkage {
     /// The rider on the bike as found.
     pub fn of(found: &Trying) -> Self {
         let setup = Setup::from(found.setup);
-        let stands = Stand::of(found, &found.before, &setup);
+        let stands = Stand::of(&found.before, &setup);
         let mut linkage = Self {
             craft: Craft::default(),
             per_post: 1.0,
@@ -265,7 +261,7 @@ impl Linkage {
                 return None;
             }
             let (setup, position) = found.with(&changes)?;
-            let stand = Stand::of(found, &position, &Setup::from(setup));
+            let stand = Stand::of(&position, &Setup::from(setup));
             Some(Probed {
                 at: self.places(&stand),
                 position,
@@ -285,7 +281,7 @@ impl Linkage {
 
     /// Where the rider on a setup stands, axis by axis.
     pub fn stands(&self, trying: &Trying) -> Vec<f64> {
-        self.places(&Stand::of(trying, &trying.before, trying.before_setup()))
+        self.places(&Stand::of(&trying.before, trying.before_setup()))
     }
 
     /// What the parts of the bike and of a box leave, from the bike as found. Whether its cranks can be swapped is for whoever
@@ -442,6 +438,7 @@ mod tests {
     use super::super::tables::{bolt, limit_slopes};
     use super::*;
     use crate::example;
+    use crate::rider::Reach;
 
     /// What the house's tables print of the sanity line's rider, rounded and by ear where the linkage is more exact: a rail's
     /// and a crank's share of the height, a crank's of the limits.
@@ -503,5 +500,30 @@ mod tests {
         assert!((at(Axis::Height) + 8.0).abs() < 0.3, "{}", at(Axis::Height));
         assert!((at(Axis::Setback) + 8.0 * 0.284).abs() < 0.1);
         assert!(at(Axis::Crank).abs() < 1e-9 && at(Axis::CleatL).abs() < 1e-9);
+    }
+
+    /// Of a leg that is straight on a saddle far too high, the way is longer than the leg, and a post still shortens it.
+    #[test]
+    fn a_post_answers_where_a_leg_does_not_reach() {
+        let mut high = example::road();
+        high.setup.saddle.saddle_height_mm.0 += 90.0;
+        let ride = high.check().unwrap();
+        let found = Trying::of(&ride);
+        let leg = &found.before.legs.left;
+        assert!(matches!(leg.reach, Reach::Beyond { .. }));
+        let linkage = Linkage::of(&found);
+        let post = linkage.craft.bolt(Bolt::Post);
+        let height = post.iter().find(|(axis, _)| *axis == Axis::Height);
+        assert!(
+            height.is_some_and(|(_, per)| (per - 1.0).abs() < 1e-6),
+            "{post:?}"
+        );
+        // Down to where it reaches the way is as much shorter, but for what the foot gives.
+        let (setup, _) = found
+            .with(&turned(&Setup::from(found.setup), Bolt::Post, -80.0))
+            .unwrap();
+        let lower = ride.on(setup);
+        let stands = linkage.stands(&Trying::of(&lower))[Axis::Height as usize];
+        assert!((stands + 80.0).abs() < 5.0, "{stands}");
     }
 }

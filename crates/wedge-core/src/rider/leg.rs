@@ -170,6 +170,10 @@ pub struct Leg {
     pub toe_ahead_mm: Millimetres,
     /// Every 5° of crank from top dead centre: 72 poses.
     pub poses: Vec<LegPose>,
+    /// From the hip joint to the ankle at full reach, the foot held as it is asked to be: of a leg that does not simply reach,
+    /// more than it is long.
+    #[serde(skip)]
+    pub(crate) way_mm: Millimetres,
     #[serde(skip)]
     pub(crate) mean: MeanLeg,
     /// Where the crank stands at each extreme.
@@ -245,6 +249,14 @@ pub(crate) fn leg(input: &LegInput) -> Leg {
         continued: input.continued,
     };
     let (foot, round, reach) = reached(input, shape, &chain);
+    let way = match reach {
+        // Toes are pointed for it, or it ends before: what is asked of it is more.
+        Reach::Adapted { .. } | Reach::Beyond { .. } => {
+            let asked = Foot::of(shape, held(input, shape));
+            chain.straight() + worst(&chain, &asked).0
+        }
+        Reach::Within | Reach::Folded { .. } => round.extremes.farthest.value.sqrt(),
+    };
     let gap = matches!(reach, Reach::Beyond { .. }).then(|| {
         let (by, angle) = worst(&chain, &foot);
         let to = foot.ankle_at(Turned::at(angle));
@@ -294,6 +306,7 @@ pub(crate) fn leg(input: &LegInput) -> Leg {
             knee_to_trunk_mm: Millimetres(round.extremes.to_trunk.value.sqrt()),
         },
         toe_ahead_mm: Millimetres(foot.toe.x),
+        way_mm: Millimetres(way),
         mean: round.mean,
         extremes: round.where_extreme(),
         poses: round.poses,
@@ -322,6 +335,16 @@ pub(super) fn angle(cosine: f64) -> Degrees {
     Degrees::from_radians(cosine.clamp(-1.0, 1.0).acos())
 }
 
+/// The highest mean pitch there is.
+fn highest_pitch(input: &LegInput) -> f64 {
+    HIGHEST_PITCH_DEG + input.rotation.0
+}
+
+/// The mean pitch asked for. The response is linear, a foot is not: past the highest pitch it stops, and that is said.
+fn held(input: &LegInput, shape: &Shape) -> Degrees {
+    Degrees(shape.pitch.min(highest_pitch(input)))
+}
+
 /// The foot at the lowest mean pitch, from the one asked for upwards, at which the leg gets all the way round.
 fn reached(input: &LegInput, shape: &Shape, chain: &Chain) -> (Foot, Round, Reach) {
     let name = input.side.word();
@@ -335,9 +358,8 @@ fn reached(input: &LegInput, shape: &Shape, chain: &Chain) -> (Foot, Round, Reac
             None => turning.round(input.detail),
         }
     };
-    // The response is linear, a foot is not: past the highest pitch it stops, and that is said.
-    let highest = HIGHEST_PITCH_DEG + input.rotation.0;
-    let start = asked.0.min(highest);
+    let highest = highest_pitch(input);
+    let start = held(input, shape).0;
     let foot = at(start);
     let round = turn(&foot);
     if input.continued {

@@ -11,8 +11,9 @@ use wedge_core::judge::Axis;
 use wedge_core::looking::Sign;
 
 /// The version of these laws. 2: bikes come out as often as makes the ways that believe nothing as good as they are in the
-/// trade, on frames that can be fitted.
-pub const LAWS: u32 = 2;
+/// trade, on frames that can be fitted. 3: frames are as long in the seat tube as their riders are tall, and a saddle that
+/// belongs higher than its post goes is on a frame that cannot be fitted; a leg's way goes on where the leg is straight.
+pub const LAWS: u32 = 3;
 
 /// What is wrong with a position or with who sits on it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -11,7 +11,7 @@ use wedge_core::limit::limits;
 use wedge_core::measure::Quantity;
 use wedge_core::plane::Point;
 use wedge_core::position::Ride;
-use wedge_core::solve::{Aim, front_ends};
+use wedge_core::solve::{Aim, front_ends, perch_room};
 use wedge_core::units::{Degrees, Millimetres, Side};
 
 /// Somebody on a bike as found.
@@ -214,8 +214,8 @@ fn turned_to(
     Some(known)
 }
 
-/// Whether some ordinary front end brings the hands well into both windows on the frame he came with, once he sits right: a
-/// frame on which none does is another trade's matter.
+/// Whether the post goes as high as he belongs, and some ordinary front end brings the hands well into both windows on the frame
+/// he came with, once he sits right: a frame on which none does is another trade's matter.
 fn can_be_fitted(
     known: &ForeseeInput,
     found: &ForeseeInput,
@@ -233,6 +233,9 @@ fn can_be_fitted(
     )?;
     let now = known_on(&ride, right.setup)?;
     let now = Trying::of(&now);
+    if perch_room(&now).up_mm.is_some_and(|up| up < 0.0) {
+        return Some(false);
+    }
     let places = linkage.stands(&now);
     let to = |axis: Axis| hidden.window(axis).centre - places[axis as usize];
     let wanted = Point::new(to(Axis::Reach), to(Axis::Bars));
@@ -285,6 +288,7 @@ fn bike(dice: &mut Dice, known: &mut ForeseeInput, (stature, inseam, breadth): (
     for length in [&mut frame.frame_reach_mm, &mut frame.frame_stack_mm] {
         length.0 = (length.0 * size + dice.normal(6.0)).round();
     }
+    frame.seat_tube_mm.0 = (frame.seat_tube_mm.0 * size).round();
     let setup = &mut known.setup;
     let seat = &mut setup.saddle;
     seat.saddle_height_mm = Millimetres((0.883 * inseam + dice.normal(9.0)).round());

@@ -1,6 +1,9 @@
 //! Whole fits of hidden riders.
 
-use wedge_core::judge::Axis;
+use wedge_core::foresee::{Change, Trying};
+use wedge_core::judge::{Axis, Linkage};
+use wedge_core::measure::Quantity;
+use wedge_core::solve::perch_room;
 use wedge_devices::hidden::LAWS;
 use wedge_devices::hundred::{Ended, Fitted, Proof, Share, Stranger, Way, hundred};
 
@@ -48,6 +51,26 @@ fn where_riders_belong_their_joints_have_room() {
         });
         assert!(!far, "{seed}");
         assert!(stranger.known.check().is_ok());
+    }
+}
+
+/// 1044, 1394 and 1502 came on posts too short by the laws before.
+#[test]
+fn no_saddle_belongs_higher_than_its_post_goes() {
+    for seed in [1, 2, 3, 1_044, 1_338, 1_372, 1_394, 1_502] {
+        let stranger = Stranger::of(seed);
+        let ride = stranger.known.check().unwrap();
+        let found = Trying::of(&ride);
+        let right = stranger.hidden.window(Axis::Height).centre;
+        let up = perch_room(&found).up_mm.unwrap();
+        // The crank and the cleats move after it, by a little.
+        assert!(right < up + 5.0, "{seed}: {right} of {up}");
+        // And turned down, it goes down, also where a leg is straight.
+        let down = [Change::by(Quantity::SaddleHeight, -8.0)];
+        let lower = ride.on(found.changed(&down).unwrap());
+        let stands = Linkage::of(&found).stands(&Trying::of(&lower));
+        let by = stands[Axis::Height as usize];
+        assert!((by + 8.0).abs() < 0.5, "{seed}: {by}");
     }
 }
 
