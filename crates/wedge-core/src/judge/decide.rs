@@ -12,7 +12,7 @@ use crate::units::Side;
 use serde::Serialize;
 
 const STAKE: f64 = 0.35;
-const FULL_FIT: f64 = 16.0;
+const FULL_FIT: f64 = 18.0;
 /// What a complaint hands out, of 10, and a sign.
 const RELIEF: f64 = 1.6;
 const SIGN: f64 = 0.2;

@@ -301,8 +301,8 @@ pub(super) struct TestSpec {
     pub(super) cost: f64,
     /// and off one, where that differs.
     pub(super) bare: Option<f64>,
-    /// What it costs in a whole fit, where a misfit that nobody feels counts so much more: a gauge of what is seldom out is
-    /// dear there, a bracket of what often is is not.
+    /// What it costs in a whole fit, where a misfit that nobody feels counts so much more and time is what is short: a gauge of
+    /// what is seldom out is dear there, and a sweep of 25 minutes; a bracket of what often is out is not.
     pub(super) whole: f64,
 }
 
@@ -324,11 +324,11 @@ const fn test(
 }
 
 pub(super) const TESTS: [TestSpec; 9] = [
-    test("creep_up", Axis::Height, 1.5, (0.25, None), 0.25),
-    test("sweep", Axis::Setback, 4.0, (0.45, None), 0.45),
+    test("creep_up", Axis::Height, 1.5, (0.25, None), 0.30),
+    test("sweep", Axis::Setback, 4.0, (0.45, None), 0.75),
     test("tilt_gauge", Axis::Tilt, 0.8, (0.10, None), 0.10),
-    test("bracket_reach", Axis::Reach, 4.0, (0.30, Some(0.55)), 0.38),
-    test("bracket_bars", Axis::Bars, 5.0, (0.30, Some(0.45)), 0.36),
+    test("bracket_reach", Axis::Reach, 4.0, (0.30, Some(0.55)), 0.25),
+    test("bracket_bars", Axis::Bars, 5.0, (0.30, Some(0.45)), 0.28),
     test("crank_compare", Axis::Crank, 2.0, (0.40, None), 0.80),
     test("wrist_line", Axis::Levers, 2.0, (0.08, None), 0.40),
     test("hanging_foot_left", Axis::TurnL, 0.8, (0.12, None), 0.48),
