@@ -248,15 +248,12 @@ pub(crate) fn leg(input: &LegInput) -> Leg {
         shank: shape.shank,
         continued: input.continued,
     };
-    let (foot, round, reach) = reached(input, shape, &chain);
-    let way = match reach {
-        // Toes are pointed for it, or it ends before: what is asked of it is more.
-        Reach::Adapted { .. } | Reach::Beyond { .. } => {
-            let asked = Foot::of(shape, held(input, shape));
-            chain.straight() + worst(&chain, &asked).0
-        }
-        Reach::Within | Reach::Folded { .. } => round.extremes.farthest.value.sqrt(),
-    };
+    let Reached {
+        foot,
+        round,
+        reach,
+        way,
+    } = reached(input, shape, &chain);
     let gap = matches!(reach, Reach::Beyond { .. }).then(|| {
         let (by, angle) = worst(&chain, &foot);
         let to = foot.ankle_at(Turned::at(angle));
@@ -335,18 +332,17 @@ pub(super) fn angle(cosine: f64) -> Degrees {
     Degrees::from_radians(cosine.clamp(-1.0, 1.0).acos())
 }
 
-/// The highest mean pitch there is.
-fn highest_pitch(input: &LegInput) -> f64 {
-    HIGHEST_PITCH_DEG + input.rotation.0
-}
-
-/// The mean pitch asked for. The response is linear, a foot is not: past the highest pitch it stops, and that is said.
-fn held(input: &LegInput, shape: &Shape) -> Degrees {
-    Degrees(shape.pitch.min(highest_pitch(input)))
+/// A foot with which the leg goes round as far as it does.
+struct Reached {
+    foot: Foot,
+    round: Round,
+    reach: Reach,
+    /// From hip joint to ankle at full reach, the foot as it was asked to be.
+    way: f64,
 }
 
 /// The foot at the lowest mean pitch, from the one asked for upwards, at which the leg gets all the way round.
-fn reached(input: &LegInput, shape: &Shape, chain: &Chain) -> (Foot, Round, Reach) {
+fn reached(input: &LegInput, shape: &Shape, chain: &Chain) -> Reached {
     let name = input.side.word();
     let asked = Degrees(shape.pitch);
     let at = |mean: f64| Foot::of(shape, Degrees(mean));
@@ -358,12 +354,20 @@ fn reached(input: &LegInput, shape: &Shape, chain: &Chain) -> (Foot, Round, Reac
             None => turning.round(input.detail),
         }
     };
-    let highest = highest_pitch(input);
-    let start = held(input, shape).0;
+    // The response is linear, a foot is not: past the highest pitch it stops, and that is said.
+    let highest = HIGHEST_PITCH_DEG + input.rotation.0;
+    let start = asked.0.min(highest);
     let foot = at(start);
     let round = turn(&foot);
+    let way = round.extremes.farthest.value.sqrt();
+    let reached = |foot, round, reach| Reached {
+        foot,
+        round,
+        reach,
+        way,
+    };
     if input.continued {
-        return (foot, round, Reach::Within);
+        return reached(foot, round, Reach::Within);
     }
     let too_close = chain.folded() - round.extremes.nearest.value.sqrt();
     if too_close > 0.0 {
@@ -371,9 +375,9 @@ fn reached(input: &LegInput, shape: &Shape, chain: &Chain) -> (Foot, Round, Reac
             "the {name} leg cannot fold enough over the top, by {} mm",
             written(too_close)
         );
-        return (foot, round, Reach::folded(too_close, words));
+        return reached(foot, round, Reach::folded(too_close, words));
     }
-    if round.extremes.farthest.value.sqrt() <= chain.straight() {
+    if way <= chain.straight() {
         let reach = if asked.0 > highest {
             Reach::Adapted {
                 words: format!("the {name} toes point as far as they go"),
@@ -381,7 +385,7 @@ fn reached(input: &LegInput, shape: &Shape, chain: &Chain) -> (Foot, Round, Reac
         } else {
             Reach::Within
         };
-        return (foot, round, reach);
+        return reached(foot, round, reach);
     }
     let (mut short, mut enough) = (start, start);
     while enough < highest {
@@ -402,7 +406,7 @@ fn reached(input: &LegInput, shape: &Shape, chain: &Chain) -> (Foot, Round, Reac
             );
             let foot = at(enough);
             let round = turn(&foot);
-            return (foot, round, Reach::Adapted { words });
+            return reached(foot, round, Reach::Adapted { words });
         }
         short = enough;
     }
@@ -414,7 +418,7 @@ fn reached(input: &LegInput, shape: &Shape, chain: &Chain) -> (Foot, Round, Reac
     );
     let foot = at(highest);
     let round = turn(&foot);
-    (foot, round, Reach::beyond(by, words))
+    reached(foot, round, Reach::beyond(by, words))
 }
 
 fn knee_over_axle(chain: &Chain, foot: &Foot) -> KneeOverAxle {
