@@ -16,6 +16,7 @@ use wedge_core::position::Fit;
 use wedge_core::units::{Degrees, Millimetres, Side};
 use wedge_devices::body::{Body, Sight, Two};
 use wedge_devices::foresight::{Near, OUTPUTS, foreseen, front, saddle, value, with};
+use wedge_devices::observer::Observer;
 
 const RIDERS: u32 = 500;
 /// Between the hands, of the example's bar.
@@ -57,22 +58,10 @@ struct Subject {
     known: ForeseeInput,
     /// The bike as it really is, once taped with errors.
     bike: ForeseeInput,
-    bias: Bias,
-}
-
-/// By how much an observer sees angles larger.
-#[derive(Clone, Copy, Default)]
-struct Bias {
-    knee: f64,
-    hip: f64,
-    ankle: f64,
-    torso: f64,
-    shoulder: f64,
-    foot: f64,
-    /// What is added to every angle read in the one visit, in standard deviations of the method.
-    common: f64,
-    /// Whether anything is: otherwise all of a reading's noise is its own.
-    is_there: bool,
+    observer: Observer,
+    /// What is added to every angle read in the one visit, in standard deviations of the method; otherwise all of a reading's
+    /// noise is its own.
+    common: Option<f64>,
 }
 
 /// Somebody from the priors on a bike of about their size; `None` for whom it is too large or small.
@@ -126,29 +115,29 @@ fn subject(draw: &mut Draw, honest: bool) -> Option<Subject> {
     seat.saddle_height_mm = Millimetres((0.883 * inseam + draw.normal(8.0)).round());
     seat.setback_mm = Millimetres((0.28 * seat.saddle_height_mm.0 + draw.normal(10.0)).round());
     let mut bike = known.clone();
-    let mut bias = Bias::default();
+    let (mut observer, mut common) = (Observer::default(), None);
     if !honest {
         let seat = &mut bike.setup.saddle;
         seat.saddle_height_mm.0 += draw.normal(Quantity::SaddleHeight.spec().uncertainty);
         seat.setback_mm.0 += draw.normal(Quantity::Setback.spec().uncertainty);
         bike.setup.residual.hand_forward_mm.0 += draw.normal(Quantity::BbToHand.spec().uncertainty);
         bike.setup.residual.hand_up_mm.0 += draw.normal(Quantity::Drop.spec().uncertainty);
-        bias = Bias {
+        observer = Observer {
             knee: draw.normal(2.0),
             hip: draw.normal(3.0),
             ankle: draw.normal(3.0),
             torso: draw.normal(1.5),
             shoulder: draw.normal(3.0),
             foot: draw.normal(2.0),
-            common: draw.normal(1.0),
-            is_there: true,
         };
+        common = Some(draw.normal(1.0));
     }
     let subject = Subject {
         truth,
         known,
         bike,
-        bias,
+        observer,
+        common,
     };
     // Everything that is asked of them below is within their reach.
     for changes in [Vec::new(), saddle(10.0), saddle(-10.0), front()] {
@@ -168,32 +157,13 @@ impl Subject {
             .truth
             .on(&found.after.bike, &found.setup, SPACING_MM, None)?;
         let there = with(&self.bike, changes)?;
-        let mut sight = self.truth.on(
+        let sight = self.truth.on(
             &there.after.bike,
             &there.setup,
             SPACING_MM,
             Some(first.hip_to_axle),
         )?;
-        let bias = self.bias;
-        for (angles, by) in [
-            (&mut sight.knee_at_full_reach, bias.knee),
-            (&mut sight.knee_forward, bias.knee),
-            (&mut sight.knee_most_bent, bias.knee),
-            (&mut sight.knee_at_top, bias.knee),
-            (&mut sight.knee_at_bottom, bias.knee),
-            (&mut sight.hip_closed, bias.hip),
-            (&mut sight.hip_open, bias.hip),
-            (&mut sight.ankle_smallest, bias.ankle),
-            (&mut sight.ankle_largest, bias.ankle),
-        ] {
-            *angles = angles.map(|angle| angle + by);
-        }
-        for quarter in &mut sight.foot {
-            *quarter = quarter.map(|angle| angle + bias.foot);
-        }
-        sight.torso += bias.torso;
-        sight.shoulder += bias.shoulder;
-        Some(sight)
+        Some(self.observer.sees(sight))
     }
 
     /// A look at the rider with the bike changed so.
@@ -215,13 +185,9 @@ impl Subject {
                     method,
                     spread: None,
                 };
-                let common = if self.bias.is_there {
-                    common(method)
-                } else {
-                    0.0
-                };
-                let own = (sighting.spread().powi(2) - common * common).sqrt();
-                sighting.value += self.bias.common * common + draw.normal(own);
+                let shared = self.common.map_or(0.0, |_| common(method));
+                let own = (sighting.spread().powi(2) - shared * shared).sqrt();
+                sighting.value += self.common.unwrap_or(0.0) * shared + draw.normal(own);
                 sighting.value = sighting.value.round();
                 seen.push(sighting);
             }

@@ -1,9 +1,11 @@
-//! How near foresight comes to riders whose bodies are hidden, before and after it was fitted to a take of them.
+//! How near foresight comes to riders whose bodies are hidden, before and after it was fitted to a take of them. It is held
+//! against what there is to read of them: whoever put the dots on has each a little beside its joint, and they stay on.
 
 use crate::body::{Sight, Two};
 use crate::dice::Dice;
 use crate::hidden::HiddenRider;
 use crate::hundred::{Stranger, on_every_core};
+use crate::observer::{BY_HAND, Observer};
 use serde::{Deserialize, Serialize};
 use wedge_core::foresee::{
     Change, ForeseeInput, Foresight, Look, Sighting, Trying, calibrate, foresee,
@@ -194,16 +196,18 @@ pub fn with(input: &ForeseeInput, changes: &[Change]) -> Option<Foresight> {
     .ok()
 }
 
-/// What there is to see of the rider once the bike was changed so. He slides and bends by where he then sits.
+/// What is read of the rider once the bike was changed so. He slides and bends by where he then sits.
 fn seen(sat: &Sat, changes: &[Change]) -> Option<Sight> {
     let there = sat.ride.on(Trying::of(sat.ride).changed(changes)?);
     let there = Trying::of(&there);
     let places = sat.linkage.stands(&there);
-    (sat.hidden).sight(&there.before.bike, there.before_setup(), &places)
+    let there = (sat.hidden).sight(&there.before.bike, there.before_setup(), &places)?;
+    Some(sat.observer.sees(there))
 }
 
-/// A rider on the bike as found.
+/// A rider on the bike as found, and who looks at him.
 struct Sat<'a> {
+    observer: Observer,
     hidden: &'a HiddenRider,
     ride: &'a Ride,
     linkage: Linkage,
@@ -211,13 +215,14 @@ struct Sat<'a> {
 
 fn one(stranger: &Stranger, seed: u64, score: &mut ForesightScore) -> Option<()> {
     let ride = stranger.known.check().ok()?;
+    let mut dice = Dice::of(seed, 77);
     let sat = Sat {
+        observer: Observer::drawn(&mut dice, BY_HAND),
         hidden: &stranger.hidden,
         ride: &ride,
         linkage: Linkage::of(&Trying::of(&ride)),
     };
     let found = seen(&sat, &[])?;
-    let mut dice = Dice::of(seed, 77);
     let mut sightings = Vec::new();
     for output in OUTPUTS {
         for side in Side::each(output.spec().per_side) {

@@ -15,6 +15,7 @@ mod dice;
 pub mod foresight;
 pub mod hidden;
 pub mod hundred;
+pub mod observer;
 mod pedaller;
 pub mod practice;
 mod room;

@@ -206,6 +206,7 @@ function Foresight({ proof }: { proof: Proof }) {
           </tr>
         ))}
       </Scores>
+      <p className="number-hint">{proof.read_by}</p>
     </section>
   );
 }

@@ -4,6 +4,7 @@ use super::stranger::comes;
 use super::{Fitted, Score, Way, hundred};
 use crate::foresight::{Foreseen, Near, foresight};
 use crate::hidden::{LAWS, spreads};
+use crate::observer::BY_HAND;
 use serde::{Deserialize, Serialize};
 use wedge_core::judge::Axis;
 use wedge_core::words::written;
@@ -68,6 +69,8 @@ pub struct Proof {
     pub foresight: Vec<Foretold>,
     /// Riders whom no fit was found for.
     pub refused: u32,
+    /// Who reads what foresight is fitted to and held against.
+    pub read_by: String,
 }
 
 /// So many of the worst are told.
@@ -102,6 +105,7 @@ impl Proof {
             assumed: assumed(),
             foresight: foretold(&score.before, &score.after),
             refused: score.refused,
+            read_by: BY_HAND.words(),
         }
     }
 

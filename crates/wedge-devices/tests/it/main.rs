@@ -3,6 +3,7 @@
 
 mod across;
 mod devices;
+mod foresight;
 mod hidden;
 mod hundred;
 mod markers;
