@@ -8011,6 +8011,8 @@ export interface components {
             laws: number;
             /** @description The judge with other noise. */
             noise: components["schemas"]["Noisy"][];
+            /** @description Who reads what foresight is fitted to and held against. */
+            read_by: string;
             /**
              * Format: int32
              * @description Riders whom no fit was found for.

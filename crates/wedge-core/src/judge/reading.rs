@@ -49,7 +49,7 @@ const GROWING: f64 = 1.6;
 const OUT: f64 = 0.6;
 const OUT_AT: f64 = 3.0;
 /// the less they spread, the more seldom, by this power of it: saddles and hands often, feet seldom.
-const OUT_FALLS: f64 = 2.0;
+const OUT_FALLS: f64 = 2.1;
 /// Nothing is out more often than this.
 const OUT_MOST: f64 = 0.9;
 /// A bike that is not out is near right: within this share of a window's half, one standard deviation.
