@@ -1,4 +1,8 @@
 import { defineConfig } from "@playwright/test";
+import { existsSync } from "node:fs";
+
+/** Debian's two Chromiums, the quicker one first; see `tools/chromium`. */
+const CHROMIUM = ["/usr/bin/chromium-headless-shell", "/usr/bin/chromium"];
 
 export default defineConfig({
   testDir: ".",
@@ -20,7 +24,7 @@ export default defineConfig({
     timezoneId: "UTC",
     contextOptions: { reducedMotion: "reduce" },
     launchOptions: {
-      executablePath: process.env.WEDGE_CHROMIUM ?? "/usr/bin/chromium",
+      executablePath: process.env.WEDGE_CHROMIUM ?? CHROMIUM.find((path) => existsSync(path)),
       args: [
         "--no-sandbox",
         "--disable-gpu",

@@ -3,6 +3,7 @@
  * rider's right sees them. Run by hand, `npx tsx record.ts`; it writes samples/ahead.webm and samples/ahead.json.
  */
 import { chromium } from "@playwright/test";
+import config from "./playwright.config";
 import { writeFileSync } from "node:fs";
 import { createServer } from "node:http";
 import type { AddressInfo } from "node:net";
@@ -62,7 +63,7 @@ function webm(frames: { key: boolean; bytes: number[] }[], [w, h]: readonly [num
   return Buffer.concat([head, element(0x18538067, info, tracks, ...clusters, element(0x1c53bb6b, ...cues))]);
 }
 
-const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox"] });
+const browser = await chromium.launch(config.use?.launchOptions);
 const page = await browser.newPage();
 // Encoders are there for pages of a safe origin alone.
 const server = createServer((_, answer) => answer.end("<!doctype html>"));

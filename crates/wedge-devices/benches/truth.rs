@@ -163,7 +163,7 @@ impl Subject {
             SPACING_MM,
             Some(first.hip_to_axle),
         )?;
-        Some(self.observer.sees(sight))
+        Some(self.observer.sees(&sight))
     }
 
     /// A look at the rider with the bike changed so.
@@ -296,7 +296,7 @@ fn row(what: &str, honest: bool, plan: Option<Plan>) {
         };
         if plan.is_none() {
             // Before anybody looked it is the angles themselves that are foreseen.
-            subject.bias = Bias::default();
+            subject.observer = Observer::default();
         }
         let fit = match plan {
             None => None,

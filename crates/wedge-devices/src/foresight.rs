@@ -202,7 +202,7 @@ fn seen(sat: &Sat, changes: &[Change]) -> Option<Sight> {
     let there = Trying::of(&there);
     let places = sat.linkage.stands(&there);
     let there = (sat.hidden).sight(&there.before.bike, there.before_setup(), &places)?;
-    Some(sat.observer.sees(there))
+    Some(sat.observer.sees(&there))
 }
 
 /// A rider on the bike as found, and who looks at him.

@@ -68,7 +68,7 @@ impl Observer {
     }
 
     /// What he sees of what there is.
-    pub fn sees(self, there: Sight) -> Sight {
+    pub fn sees(self, there: &Sight) -> Sight {
         let by = |angles: Two, more: f64| angles.map(|angle| angle + more);
         Sight {
             knee_at_full_reach: by(there.knee_at_full_reach, self.knee),
@@ -83,7 +83,7 @@ impl Observer {
             foot: there.foot.map(|quarter| by(quarter, self.foot)),
             torso: there.torso + self.torso,
             shoulder: there.shoulder + self.shoulder,
-            ..there
+            ..there.clone()
         }
     }
 }

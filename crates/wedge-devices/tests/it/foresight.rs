@@ -59,6 +59,7 @@ fn dots_beside_their_landmarks_turn_angles_by_so_much() {
 }
 
 #[test]
+#[allow(clippy::float_cmp, reason = "halves and wholes are added, exactly")]
 fn all_angles_of_a_kind_are_seen_larger_by_the_same() {
     let there = Sight {
         knee_at_full_reach: [36.0, 34.0],
@@ -75,14 +76,14 @@ fn all_angles_of_a_kind_are_seen_larger_by_the_same() {
         foot: 2.0,
         ..Observer::default()
     };
-    let seen = observer.sees(there.clone());
+    let seen = observer.sees(&there);
     assert_eq!(seen.knee_at_full_reach, [37.5, 35.5]);
     assert_eq!(seen.knee_most_bent, [111.5, 112.5]);
     assert_eq!(seen.foot, [[12.0, 13.0]; 4]);
     assert_eq!((seen.torso, seen.elbow), (44.5, 20.0));
     assert_eq!(seen.hip_to_axle, there.hip_to_axle);
     assert_eq!(
-        format!("{:?}", Observer::default().sees(there.clone())),
+        format!("{:?}", Observer::default().sees(&there)),
         format!("{there:?}")
     );
 }
