@@ -166,12 +166,19 @@ impl ForRider {
         let mut changes = plainly(table);
         let more = changes.len().saturating_sub(CHANGES);
         changes.truncate(CHANGES);
+        let place = |complaint: &Complaint| Felt {
+            place: complaint.place,
+            side: complaint.side,
+        };
+        // What hurts since is his to watch as well.
+        let new = (became.iter())
+            .filter(|(of, _)| {
+                !of.is_gone() && !complaints.iter().any(|told| of.felt().is_of(place(told)))
+            })
+            .map(|(_, line)| format!("{line}, new in this fit. Tell us if it stays."))
+            .take(CHANGES);
         let complaints = complaints.iter().take(CHANGES).map(|complaint| {
-            let place = Felt {
-                place: complaint.place,
-                side: complaint.side,
-            };
-            let asked = (became.iter()).find(|(of, _)| of.felt().is_of(place));
+            let asked = (became.iter()).find(|(of, _)| of.felt().is_of(place(complaint)));
             match asked {
                 Some((of, line)) if of.is_gone() => {
                     format!("{line}. Tell us if it comes back.")
@@ -205,7 +212,7 @@ impl ForRider {
         }
         Self {
             changed,
-            feel: strange.into_iter().chain(complaints).collect(),
+            feel: strange.into_iter().chain(complaints).chain(new).collect(),
             stop: [self_check(last), CAUTIONS[0].to_owned()].into(),
         }
     }
@@ -474,6 +481,7 @@ impl Bench {
             Origins {
                 readings: &readings,
                 usual: self.bike.usual.as_deref(),
+                carried: self.bike.carried.is_some(),
                 simulated,
             },
         );

@@ -9,7 +9,7 @@ use crate::years::CarriedHere;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
-use wedge_core::bike::{Frame, Kind, Post, Residual, Setup, ordinary_bikes};
+use wedge_core::bike::{Cockpit, Frame, Kind, Post, Residual, Setup, ordinary_bikes};
 use wedge_core::foresee::{ForeseeInput, Trying};
 use wedge_core::handout::{Contact, contacts};
 use wedge_core::measure::{Quantity, Refusal};
@@ -92,6 +92,8 @@ pub enum Onto {
 struct Source {
     ride: Ride,
     with: Setup,
+    /// Of what is put on it, the numbers that nobody read or typed.
+    usual: Vec<Quantity>,
     from: String,
     fit: Option<Uuid>,
     ridden: bool,
@@ -297,7 +299,9 @@ impl NextBike {
         };
         let input = session_input(&self.rider, &self.house, bike, fit, setup)
             .ok_or_else(Declined::no_stature)?;
+        let mut usual = still_usual(bike, &setup);
         let with = if bike.stand {
+            usual.extend(Cockpit::QUANTITIES);
             off_the_stand(setup, bike.kind)
         } else {
             setup
@@ -305,6 +309,7 @@ impl NextBike {
         Ok(Source {
             ride: input.check()?,
             with,
+            usual,
             from: fit_words(bike, fit),
             fit: Some(id),
             ridden: true,
@@ -349,6 +354,9 @@ impl NextBike {
         Ok(Source {
             ride: input(setup).check().map_err(at)?,
             with,
+            usual: (Quantity::ALL.iter().copied())
+                .filter(|of| with.holds(*of))
+                .collect(),
             from: "points that were typed".to_owned(),
             fit: None,
             ridden: false,
@@ -586,6 +594,16 @@ impl NextBike {
             Some(Onto::Frame(id)) => self.others(&source, id),
             _ => Vec::new(),
         };
+        // What was chosen or set anew to get there is worked out; the rest is as usual as it was.
+        let onto = (self.rider.bikes.iter()).find(|bike| new.of.onto == Some(Onto::Bike(bike.id)));
+        let usual = onto.map_or_else(
+            || {
+                let mut usual = source.usual;
+                usual.retain(|of| is_alike(&source.with, &setup, *of));
+                usual
+            },
+            |bike| still_usual(bike, &setup),
+        );
         Ok(Bike {
             id: new.id,
             name: new.name.trim().to_owned(),
@@ -594,7 +612,7 @@ impl NextBike {
             label: None,
             setup,
             taped: None,
-            usual: None,
+            usual: Some(usual),
             stand: false,
             carried: Some(Box::new(CarriedFrom {
                 from: source.from.clone(),
@@ -627,6 +645,25 @@ impl NextBike {
             .map(|one| format!("{}: {}", one.name, wedge_core::words::lower(&one.parts())))
             .collect()
     }
+}
+
+/// Whether two setups have the same of it, on both sides.
+fn is_alike(one: &Setup, other: &Setup, of: Quantity) -> bool {
+    Side::BOTH.iter().all(|side| {
+        let [a, b] = [one, other].map(|setup| setup.get(of, Some(*side)));
+        a.zip(b).map_or(a == b, |(a, b)| written(a) == written(b))
+    })
+}
+
+/// Of a bike's usual numbers those it still has, and nobody has read.
+fn still_usual(bike: &Bike, now: &Setup) -> Vec<Quantity> {
+    let is_read = |of: Quantity| {
+        let mut read = bike.sessions.iter().flat_map(|fit| &fit.readings);
+        read.any(|record| record.reading.quantity == of)
+    };
+    let mut usual = bike.usual.clone().unwrap_or_default();
+    usual.retain(|of| !is_read(*of) && is_alike(&bike.setup, now, *of));
+    usual
 }
 
 /// "Weir 54, fit 2".

@@ -184,6 +184,7 @@ impl Bench {
         let from = Origins {
             readings: &readings,
             usual: self.bike.usual.as_deref(),
+            carried: self.bike.carried.is_some(),
             simulated: self.rider.simulated.is_some(),
         };
         let lines = table((&found.after, &found.setup), (&now.after, &now.setup), from);

@@ -168,6 +168,8 @@ pub struct Origins<'a> {
     pub readings: &'a [Reading],
     /// What was filled in from an ordinary bike; `None` of a bike that was written down before that was kept.
     pub usual: Option<&'a [Quantity]>,
+    /// Whether the bike was written down from a position on another: what nobody read of it since was worked out.
+    pub carried: bool,
     /// Whether the rider, and so everything of the bike, is a stand-in's.
     pub simulated: bool,
 }
@@ -200,8 +202,9 @@ impl Origins<'_> {
         match (swapped, read, self.usual) {
             (true, ..) => Origin::Typed,
             (_, Some(reading), _) => reading.method.into(),
-            (_, _, None) => Origin::NotRecorded,
             (_, _, Some(usual)) if usual.contains(&quantity) => Origin::Usual,
+            _ if self.carried => Origin::Derived,
+            (_, _, None) => Origin::NotRecorded,
             _ => Origin::Typed,
         }
     }

@@ -355,7 +355,7 @@ impl Gathering<'_> {
         for wish in wishes(self.found, &wishing) {
             let evidence = Evidence::School {
                 axis: wish.axis,
-                name: wish.label.to_lowercase(),
+                name: wedge_core::words::lower(&wish.label),
                 at: wish.at,
                 spread: wish.spread,
             };

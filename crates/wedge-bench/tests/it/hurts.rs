@@ -97,6 +97,25 @@ fn the_hand_out_tells_what_became_of_it_where_that_was_kept() {
     assert!(told(&[]).asked_again.is_empty());
 }
 
+/// He came without it: it is told as his to watch, unless it went again or the trial was put back.
+#[test]
+fn the_hand_out_names_what_hurts_since() {
+    let feel = |answers: &[Answer]| asked(answers).handout().unwrap().for_rider.feel;
+    let new = "Neck: 3 of 10 in trial 3, new in this fit. Tell us if it stays.";
+    assert_eq!(
+        feel(&[(2, "neck", None, 3.0)]).last().map(String::as_str),
+        Some(new)
+    );
+    for answers in [
+        &[(1, "neck", None, 3.0), (2, "neck", None, 0.0)][..],
+        &[(3, "neck", None, 3.0)],
+        &[(2, "knee_behind", Some("right"), 3.0)],
+    ] {
+        let feel = feel(answers).join(" ");
+        assert!(!feel.contains("new in this fit"), "{feel}");
+    }
+}
+
 #[test]
 fn the_judge_hears_it_where_the_bike_stood_and_says_so() {
     let height = |judged: &JudgeView| {

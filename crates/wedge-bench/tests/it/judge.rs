@@ -321,6 +321,19 @@ fn a_finding_is_heard_where_it_was_found_and_not_asked_for_again() {
     );
 }
 
+/// Some have a comma in their name, and "BB" is no word.
+#[test]
+fn schools_that_speak_are_named_as_they_are() {
+    let said = witnesses(&open("hedda"), Axis::Height);
+    let schools = said
+        .iter()
+        .find_map(|(words, _)| words.strip_prefix("Schools: "))
+        .unwrap();
+    let named: Vec<&str> = schools.split(" · ").collect();
+    assert!(named.contains(&"inseam, BB to top"), "{schools}");
+    assert!(named.contains(&"knee angle, still"), "{schools}");
+}
+
 #[test]
 fn every_proposal_is_whole_and_reads_the_same_twice() {
     for name in ["hedda", "maren", "ilse", "pell", "osric"] {

@@ -8,6 +8,7 @@ use wedge_bench::{
     fit_stand_of,
 };
 use wedge_core::bike::Kind;
+use wedge_core::measure::Quantity;
 use wedge_core::next::{PartLimits, Wish};
 use wedge_core::units::{Degrees, Millimetres};
 use wedge_files::{House, LibraryFrame, StudioFile, read_studio};
@@ -94,6 +95,50 @@ fn a_fit_is_carried_to_a_frame_and_written_down_as_not_ridden() {
     // A bike no position was carried to has none.
     let none = NextSheet::of(&next.rider, &next.house, &next.rider.bikes[0]);
     assert!(matches!(none, Err(Declined::NotNow(_))));
+}
+
+/// What nobody read on the bike before is read no better on the next.
+#[test]
+fn what_was_usual_is_still_and_the_rest_is_worked_out() {
+    let mut next = of("tobin-arkle");
+    let all = [
+        Quantity::BarReach,
+        Quantity::BarWidth,
+        Quantity::Stem,
+        Quantity::SpacersBelow,
+    ];
+    let old = &mut next.rider.bikes[0];
+    old.usual = Some(all.to_vec());
+    let fit = &mut old.sessions[0];
+    let mut read = fit.readings[0].clone();
+    read.reading.quantity = Quantity::BarWidth;
+    fit.readings.push(read);
+    let frame = next.frames.iter().find(|of| of.name == "Weir 56").unwrap();
+    let onto = Some(Onto::Frame(frame.id));
+    let ask = asked(self::fit(&next), onto);
+    let steps = next.carried(&ask).unwrap().carried.setup.cockpit;
+    let was = next.rider.bikes[0].setup.cockpit;
+    assert!(steps.spacers_below_mm != was.spacers_below_mm || steps.stem_mm != was.stem_mm);
+    let new = NewNext {
+        id: Uuid::now_v7(),
+        name: "Weir 56".to_owned(),
+        of: ask,
+    };
+    let usual = next.new_bike(&new).unwrap().usual.unwrap();
+    assert!(usual.contains(&Quantity::BarReach), "{usual:?}");
+    assert!(!usual.contains(&Quantity::BarWidth), "it was taped");
+    assert!(
+        usual.len() < 3,
+        "a stem or spacers were set anew: {usual:?}"
+    );
+    // Off points that were typed the parts are an ordinary bike's.
+    let new = NewNext {
+        id: Uuid::now_v7(),
+        name: "Off points".to_owned(),
+        of: asked(NextFrom::Points(points()), onto),
+    };
+    let usual = next.new_bike(&new).unwrap().usual.unwrap();
+    assert!(usual.contains(&Quantity::BarReach), "{usual:?}");
 }
 
 #[test]

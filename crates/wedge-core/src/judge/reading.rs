@@ -478,7 +478,7 @@ impl Reader<'_> {
             };
             let like = axis.grid().into_iter().map(vote).collect();
             self.curve(
-                format!("schools: {}", names.join(", ")),
+                format!("schools: {}", names.join(" · ")),
                 *axis,
                 lapse(like, SCHOOL_LAPSE),
             );

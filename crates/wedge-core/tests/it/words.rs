@@ -285,6 +285,7 @@ fn the_hand_out_has_every_convention_and_tells_the_sides_apart() {
         Origins {
             readings: &[Reading::new(Quantity::SaddleHeight, 749.1)],
             usual: Some(&[Quantity::Stem]),
+            carried: false,
             simulated: false,
         },
     );
@@ -299,6 +300,7 @@ fn the_hand_out_has_every_convention_and_tells_the_sides_apart() {
     let none = Origins {
         readings: &[Reading::new(Quantity::SaddleHeight, 749.1)],
         usual: None,
+        carried: false,
         simulated: false,
     };
     let same = (&found.after, &input.setup);
@@ -335,6 +337,17 @@ fn the_hand_out_has_every_convention_and_tells_the_sides_apart() {
         .map(|l| (l.label.as_str(), l.difference))
         .collect();
     assert_eq!(cleats, [("Cleat, left", 4.0), ("Cleat, right", 0.0)]);
+    // Of a bike that was worked out from another all of it is, but what was usual there.
+    let carried = Origins {
+        usual: Some(&[Quantity::Stem]),
+        carried: true,
+        ..none
+    };
+    let table = wedge_core::handout::table(same, same, carried);
+    let from = |label: &str| table.iter().find(|l| l.label == label).unwrap().origin;
+    assert_eq!(from("Stem"), Origin::Usual);
+    assert_eq!(from("Crank"), Origin::Derived);
+    assert_eq!(from("Saddle height"), Origin::Taped);
 }
 
 #[test]

@@ -128,7 +128,7 @@ impl<'a> Fit<'a> {
         let all = plain_wishes(found).into_iter();
         self.evidence.extend(all.map(|wish| Evidence::School {
             axis: wish.axis,
-            name: wish.label.to_lowercase(),
+            name: wedge_core::words::lower(&wish.label),
             at: wish.at,
             spread: wish.spread,
         }));
