@@ -187,6 +187,7 @@ export async function newBike(
     if (posted.length === 2 && bike && fit && Object.keys(parts).length > 0) sent.set(key, [bike, fit]);
     return;
   }
+  await expect(page.getByLabel("Name of the bike")).toBeVisible();
   const bike: Record<string, unknown> = { ...known[0], id: crypto.randomUUID(), name };
   const fit: Record<string, unknown> = { ...known[1], id: crypto.randomUUID() };
   for (const [at, body] of [
