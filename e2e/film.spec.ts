@@ -2,7 +2,7 @@
 import AxeBuilder from "@axe-core/playwright";
 import { readFileSync } from "node:fs";
 import type { Page } from "@playwright/test";
-import { expect, FERRY_RUNNER, IDA, newBike, newRider, tapeAndClose, test, walkTo } from "./wedge";
+import { expect, FERRY_RUNNER, IDA, idOf, newBike, newRider, tapeAndClose, test, walkTo } from "./wedge";
 
 type Pixel = [number, number];
 interface Seen {
@@ -19,7 +19,7 @@ async function fit(page: Page): Promise<string> {
   await newRider(page, IDA);
   await newBike(page, "Ferry runner", FERRY_RUNNER);
   await tapeAndClose(page, "712", "188");
-  return page.url().split("/").pop() ?? "";
+  return idOf(page);
 }
 
 /** Where a point of the picture is on the page. */

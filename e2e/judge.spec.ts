@@ -2,10 +2,21 @@
  * put back, the other way; where the right place is, walked by keyboard. */
 import AxeBuilder from "@axe-core/playwright";
 import type { APIRequestContext, Page } from "@playwright/test";
-import { expect, FERRY_RUNNER, field, IDA, newBike, newRider, settled, tapeAndClose, test, walkTo } from "./wedge";
+import {
+  expect,
+  FERRY_RUNNER,
+  field,
+  IDA,
+  idOf,
+  newBike,
+  newRider,
+  settled,
+  tapeAndClose,
+  test,
+  walkTo,
+} from "./wedge";
 
 const next = (page: Page) => page.getByTestId("next-move");
-const idOf = (page: Page) => page.url().split("/").pop() ?? "";
 
 /** What is said at intake, past the interface: its own test types it in. */
 async function complain(page: Page, request: APIRequestContext, intake: Record<string, unknown>) {

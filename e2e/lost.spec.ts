@@ -8,6 +8,7 @@ import {
   FERRY_RUNNER,
   field,
   IDA,
+  idOf,
   newBike,
   newRider,
   sessionOf,
@@ -47,7 +48,7 @@ test("entries made while the server is away arrive once it is back", async ({ pa
   const second = await start("serve", data, port);
   await page.reload();
   await expect(page.getByRole("status").last()).toHaveText(saved);
-  const id = page.url().split("/").pop() ?? "";
+  const id = idOf(page);
   const answer = await request.get(`${second.url}/api/sessions/${id}`);
   const { intake } = ((await answer.json()) as SessionView).session;
   expect(intake).toMatchObject({ flags_asked: true, flags: [], riding: "levees on Sundays", run_follows: true });

@@ -2,7 +2,7 @@
 import AxeBuilder from "@axe-core/playwright";
 import type { APIRequestContext, Page } from "@playwright/test";
 import { randomUUID } from "node:crypto";
-import { expect, IDA, newRider, station, test } from "./wedge";
+import { expect, IDA, idOf, newRider, station, test } from "./wedge";
 
 interface View {
   version: number;
@@ -135,7 +135,7 @@ test("a rider without a bike: a stand, then a frame made to measure: by keyboard
   await page.getByRole("button", { name: "No bike yet: fit on a stand" }).press("Enter");
   await page.getByRole("button", { name: "Start the first fit" }).press("Enter");
   await expect(page.locator(".way [aria-current]")).toHaveText("Intake");
-  const fit = page.url().split("/").pop() ?? "";
+  const fit = idOf(page);
   const read = await request.get(`/api/sessions/${fit}`);
   let view = (await read.json()) as View;
   for (const [quantity, value] of [

@@ -7,6 +7,7 @@ import {
   FERRY_RUNNER,
   field,
   IDA,
+  idOf,
   newBike,
   newRider,
   sessionOf,
@@ -72,7 +73,7 @@ async function toSaddle(page: Page, name: string) {
 }
 
 async function saddleOf(page: Page, request: APIRequestContext) {
-  const id = page.url().split("/").pop() ?? "";
+  const id = idOf(page);
   const answer = await request.get(`/api/sessions/${id}/saddle`);
   return answer.json();
 }

@@ -162,7 +162,8 @@ export async function newRider(page: Page, person: Person) {
 /** What was sent of bikes that were typed in: the bike, then its first fit. */
 const sent = new Map<string, [bike: Record<string, unknown>, fit: Record<string, unknown>]>();
 
-const idIn = (url: string) => new URL(url).pathname.split("/").pop() ?? "";
+/** The id that the page's address ends with. */
+export const idOf = (page: Page) => new URL(page.url()).pathname.split("/").pop() ?? "";
 
 /** A bike and the start of its first fit: typed in by the first test that wants it, sent once more as it was sent then for
  * the next ones. */
@@ -191,7 +192,7 @@ export async function newBike(
   const bike: Record<string, unknown> = { ...known[0], id: crypto.randomUUID(), name };
   const fit: Record<string, unknown> = { ...known[1], id: crypto.randomUUID() };
   for (const [at, body] of [
-    [`/api/riders/${idIn(page.url())}/bikes`, bike],
+    [`/api/riders/${idOf(page)}/bikes`, bike],
     [`/api/bikes/${String(bike.id)}/sessions`, fit],
   ] as const) {
     const { href, origin } = new URL(at, page.url());
@@ -278,8 +279,7 @@ export async function tapeAndClose(page: Page, height: string, setback: string) 
 
 /** The session's own record, past the interface. */
 export async function sessionOf(page: Page, request: APIRequestContext) {
-  const id = page.url().split("/").pop() ?? "";
-  const answer = await request.get(`/api/sessions/${id}`);
+  const answer = await request.get(`/api/sessions/${idOf(page)}`);
   expect(answer.ok()).toBe(true);
   return answer.json();
 }

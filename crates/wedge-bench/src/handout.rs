@@ -8,12 +8,12 @@ use jiff::civil::Date;
 use serde::Serialize;
 use wedge_core::bike::{Cockpit, Perch, Setup, StackPart, front_stack};
 use wedge_core::foresee::{Foresight, Row, Trying, foresee_on};
-use wedge_core::handout::{Line, Origins, PlainChange, SetAt, described, plainly, table};
+use wedge_core::handout::{Line, PlainChange, SetAt, described, plainly, table};
 use wedge_core::intake::Complaint;
 use wedge_core::measure::{Origin, Quantity, Unit};
 use wedge_core::rider::{Effort, Length, Lengths, Source};
 use wedge_core::school::crept_by_now;
-use wedge_core::trial::{Felt, Hurts, Says};
+use wedge_core::trial::{Hurts, Says};
 use wedge_core::words::{capital, ended, lower, sided, written};
 use wedge_core::work::{CAUTIONS, self_check};
 use wedge_files::{Outcome, SessionState, Trial, Verdict};
@@ -166,19 +166,15 @@ impl ForRider {
         let mut changes = plainly(table);
         let more = changes.len().saturating_sub(CHANGES);
         changes.truncate(CHANGES);
-        let place = |complaint: &Complaint| Felt {
-            place: complaint.place,
-            side: complaint.side,
-        };
         // What hurts since is his to watch as well.
         let new = (became.iter())
             .filter(|(of, _)| {
-                !of.is_gone() && !complaints.iter().any(|told| of.felt().is_of(place(told)))
+                !of.is_gone() && !complaints.iter().any(|told| of.felt().is_of(told.into()))
             })
             .map(|(_, line)| format!("{line}, new in this fit. Tell us if it stays."))
             .take(CHANGES);
         let complaints = complaints.iter().take(CHANGES).map(|complaint| {
-            let asked = (became.iter()).find(|(of, _)| of.felt().is_of(place(complaint)));
+            let asked = (became.iter()).find(|(of, _)| of.felt().is_of(complaint.into()));
             match asked {
                 Some((of, line)) if of.is_gone() => {
                     format!("{line}. Tell us if it comes back.")
@@ -478,12 +474,7 @@ impl Bench {
         let table = table(
             (&found.after, &found_setup),
             (&left.after, &left_setup),
-            Origins {
-                readings: &readings,
-                usual: self.bike.usual.as_deref(),
-                carried: self.bike.carried.is_some(),
-                simulated,
-            },
+            self.origins(&readings),
         );
         let front_work = front_work_done(&self.session.trials);
         let complaints = &self.session.intake.complaints;

@@ -301,6 +301,8 @@ impl NextBike {
             .ok_or_else(Declined::no_stature)?;
         let mut usual = still_usual(bike, &setup);
         let with = if bike.stand {
+            // Its own stem and spacers stay behind.
+            usual.retain(|of| !Cockpit::QUANTITIES.contains(of));
             usual.extend(Cockpit::QUANTITIES);
             off_the_stand(setup, bike.kind)
         } else {
@@ -354,9 +356,7 @@ impl NextBike {
         Ok(Source {
             ride: input(setup).check().map_err(at)?,
             with,
-            usual: (Quantity::ALL.iter().copied())
-                .filter(|of| with.holds(*of))
-                .collect(),
+            usual: with.held().filter(|of| !TYPED.contains(of)).collect(),
             from: "points that were typed".to_owned(),
             fit: None,
             ridden: false,
@@ -597,11 +597,7 @@ impl NextBike {
         // What was chosen or set anew to get there is worked out; the rest is as usual as it was.
         let onto = (self.rider.bikes.iter()).find(|bike| new.of.onto == Some(Onto::Bike(bike.id)));
         let usual = onto.map_or_else(
-            || {
-                let mut usual = source.usual;
-                usual.retain(|of| is_alike(&source.with, &setup, *of));
-                usual
-            },
+            || alike(source.usual, &source.with, &setup),
             |bike| still_usual(bike, &setup),
         );
         Ok(Bike {
@@ -647,12 +643,23 @@ impl NextBike {
     }
 }
 
-/// Whether two setups have the same of it, on both sides.
-fn is_alike(one: &Setup, other: &Setup, of: Quantity) -> bool {
-    Side::BOTH.iter().all(|side| {
-        let [a, b] = [one, other].map(|setup| setup.get(of, Some(*side)));
-        a.zip(b).map_or(a == b, |(a, b)| written(a) == written(b))
-    })
+/// What a setup is typed of as points.
+const TYPED: [Quantity; 4] = [
+    Quantity::SaddleHeight,
+    Quantity::Setback,
+    Quantity::Tilt,
+    Quantity::Crank,
+];
+
+/// Of these what two setups have the same of, on both sides.
+fn alike(mut all: Vec<Quantity>, one: &Setup, other: &Setup) -> Vec<Quantity> {
+    all.retain(|of| {
+        Side::BOTH.iter().all(|side| {
+            let [one, other] = [one, other].map(|s| s.get(*of, Some(*side)).map(written));
+            one == other
+        })
+    });
+    all
 }
 
 /// Of a bike's usual numbers those it still has, and nobody has read.
@@ -661,9 +668,9 @@ fn still_usual(bike: &Bike, now: &Setup) -> Vec<Quantity> {
         let mut read = bike.sessions.iter().flat_map(|fit| &fit.readings);
         read.any(|record| record.reading.quantity == of)
     };
-    let mut usual = bike.usual.clone().unwrap_or_default();
-    usual.retain(|of| !is_read(*of) && is_alike(&bike.setup, now, *of));
-    usual
+    let mut unread = bike.usual.clone().unwrap_or_default();
+    unread.retain(|of| !is_read(*of));
+    alike(unread, &bike.setup, now)
 }
 
 /// "Weir 54, fit 2".

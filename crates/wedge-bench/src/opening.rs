@@ -177,8 +177,7 @@ pub fn fit_stand_of(id: Uuid, rider: &Rider) -> Result<Bike, Declined> {
     };
     let mut bike = new.of(rider)?;
     // Nobody typed any of it: all of it is what such a stand has.
-    let all = Quantity::ALL.iter().copied();
-    bike.usual = Some(all.filter(|of| bike.setup.holds(*of)).collect());
+    bike.usual = Some(bike.setup.held().collect());
     Ok(bike)
 }
 

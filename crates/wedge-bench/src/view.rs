@@ -178,15 +178,20 @@ impl Bench {
             .collect()
     }
 
-    /// Where the numbers of the bike are from, as the hand-out says it.
-    fn origins(&self, found: &Foresight, now: &Foresight) -> Vec<NumberFrom> {
-        let readings = self.bike_readings();
-        let from = Origins {
-            readings: &readings,
+    /// Where the numbers of the bike are from, read as they were.
+    pub(crate) fn origins<'a>(&'a self, readings: &'a [Reading]) -> Origins<'a> {
+        Origins {
+            readings,
             usual: self.bike.usual.as_deref(),
             carried: self.bike.carried.is_some(),
             simulated: self.rider.simulated.is_some(),
-        };
+        }
+    }
+
+    /// Where the numbers on the board are from, as the hand-out says it.
+    fn numbers_from(&self, found: &Foresight, now: &Foresight) -> Vec<NumberFrom> {
+        let readings = self.bike_readings();
+        let from = self.origins(&readings);
         let lines = table((&found.after, &found.setup), (&now.after, &now.setup), from);
         (lines.into_iter().filter(|line| !line.other))
             .map(|line| NumberFrom {
@@ -220,7 +225,7 @@ impl Bench {
             // Nothing is said of a saddle nobody has taped.
             (Vec::new(), GrossReport::default(), Vec::new(), None)
         };
-        let origins = self.origins(found.as_ref().unwrap_or(&now), &now);
+        let origins = self.numbers_from(found.as_ref().unwrap_or(&now), &now);
         let looks = self.session.looks();
         let compared: Vec<_> = (self.session.trials.iter())
             .flat_map(Trial::compared)

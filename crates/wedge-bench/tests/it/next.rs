@@ -139,6 +139,10 @@ fn what_was_usual_is_still_and_the_rest_is_worked_out() {
     };
     let usual = next.new_bike(&new).unwrap().usual.unwrap();
     assert!(usual.contains(&Quantity::BarReach), "{usual:?}");
+    // But what was typed is not.
+    for typed in [Quantity::Crank, Quantity::Tilt] {
+        assert!(!usual.contains(&typed), "{usual:?}");
+    }
 }
 
 #[test]

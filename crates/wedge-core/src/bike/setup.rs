@@ -340,6 +340,11 @@ impl Setup {
         .any(|quantities| quantities.contains(&quantity))
     }
 
+    /// Everything this bike has a part for.
+    pub fn held(&self) -> impl Iterator<Item = Quantity> {
+        (Quantity::ALL.iter().copied()).filter(|of| self.holds(*of))
+    }
+
     /// Sets a quantity held here, on one side or both; `false` if it is not held here.
     pub fn set(&mut self, quantity: Quantity, side: Option<Side>, value: f64) -> bool {
         let mut held = self.cockpit.set(quantity, value)

@@ -216,7 +216,7 @@ pub use setting::{Choosable, Setting, Start, Takes};
 pub use test_day::Dial;
 
 use crate::bike::Kind;
-use crate::intake::Place;
+use crate::intake::{Complaint, Place};
 use crate::looking::SignSeen;
 use crate::measure::{Output, Quantity, Refusal};
 use crate::rider::Effort;
@@ -263,6 +263,15 @@ pub struct Felt {
     /// On which side, where there are two; both when none.
     #[serde(default)]
     pub side: Option<Side>,
+}
+
+impl From<&Complaint> for Felt {
+    fn from(complaint: &Complaint) -> Self {
+        Self {
+            place: complaint.place,
+            side: complaint.side,
+        }
+    }
 }
 
 impl Felt {
